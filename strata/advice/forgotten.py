@@ -1,0 +1,41 @@
+"""Openings with no pass: a whole group is easily forgotten."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strata.advice.base import Finding, Mend, Situation
+from strata.plan.scene import Scene
+
+
+class Forgotten:
+    """Every group of openings has a pass, or is left bare on purpose."""
+
+    code = "forgotten"
+
+    def look(self, situation: Situation) -> Iterator[Finding]:
+        scene = situation.scene
+        inked = {p.group for p in scene.plan.passes}
+        bare = set(scene.plan.bare)
+        for (element, sheet), group in scene.layer_set.groups.items():
+            if (element, sheet) in inked or (element, sheet) in bare:
+                continue
+            count = len(group.openings)
+            what = "1 opening" if count == 1 else f"{count} openings"
+            leave = Mend("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
+            yield Finding(
+                self.code, "note", f"{what[0].upper()}{what[1:]} of {element} on sheet {sheet} have no ink."
+                if count > 1 else f"1 opening of {element} on sheet {sheet} has no ink.",
+                "Forgotten openings are the commonest reason to seat a sheet again.",
+                element, (), sheet, (*self._suggestion(scene, element, sheet), leave),
+            )
+
+    @staticmethod
+    def _suggestion(scene: Scene, element: str, sheet: int) -> Iterator[Mend]:
+        """The next deeper ink of the family that the element already wears."""
+        own = [p for p in scene.plan.of_element(element) if p.sheet <= sheet]
+        if not own:
+            return
+        kin = scene.family(own[-1].ink)
+        ink = kin[min(kin.index(own[-1].ink) + 1, len(kin) - 1)]
+        yield Mend(f"Give it {scene.inks[ink].name}", "add_pass", {"element": element, "sheet": sheet, "ink": ink})

@@ -1,0 +1,39 @@
+"""Shades the wrong way round: a paler dye over a deeper one in the same openings."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strata.advice.base import Finding, Mend, Situation
+
+CLEARLY_LIGHTER = 4.0
+# L* between the inks alone
+
+
+class WrongWay:
+    """Light first means the deeper ink goes over the lighter; an opaque ink may do as it likes."""
+
+    code = "wrong_way"
+
+    def look(self, situation: Situation) -> Iterator[Finding]:
+        scene = situation.scene
+        for item, rung, _ in situation.rungs():
+            if scene.plan.school_of(item.element) != "light first" or scene.ink(item).chemistry.opaque:
+                continue
+            for other in scene.plan.of_element(item.element):
+                if other.group != item.group or scene.plan.index(other.key) >= scene.plan.index(item.key):
+                    continue
+                if rung.alone[0] - scene.alone[other.key][0] < CLEARLY_LIGHTER or scene.ink(other).chemistry.opaque:
+                    continue
+                light, deep = situation.name(item), situation.name(other)
+                yield Finding(
+                    self.code, "look",
+                    f"On {item.element}, {light} goes over the deeper {deep}: the shades are the wrong way round.",
+                    f"A translucent light ink cannot lighten what is under it, and the brush carries {deep} into the paler pad.",
+                    item.element, (item.key, other.key), item.sheet,
+                    (
+                        Mend(f"Put {light} first", "set_school", {"element": item.element, "school": "light first"}),
+                        Mend("I work deep first here", "set_school", {"element": item.element, "school": "deep first"}),
+                    ),
+                )
+                break

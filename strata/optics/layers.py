@@ -1,0 +1,81 @@
+"""One layer law for all chemistries.
+
+Saunderson's correction between what is seen and what is inside the sheet
+(J. L. Saunderson, JOSA 32, 1942), and two-constant Kubelka-Munk inside it
+(P. Kubelka, "New contributions to the optics of intensely light-scattering
+materials", JOSA 38, 1948). A dye is the case without scattering, S = 0.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+
+from strata.optics.colour import Floats
+
+SURFACE = 0.015
+# K1: light that never enters the card; it is what lets a dye vanish on black card
+INTERNAL = 0.9
+# K2: effective internal reflection of inked card; the textbook 0.6 predicts overprints clearly worse
+
+_DARKEST = 1e-5
+_LARGEST_EXPONENT = 40.0
+
+
+def inside(reflectance: Floats) -> Floats:
+    """Internal reflectance r of a seen reflectance R, any shape; within 0..1."""
+    seen = np.clip(reflectance, SURFACE + _DARKEST, 1.0)
+    entering = (seen - SURFACE) / (1 - SURFACE)
+    return np.asarray(entering / ((1 - INTERNAL) + INTERNAL * entering))
+
+
+def outside(internal: Floats) -> Floats:
+    """Seen reflectance R of an internal reflectance r, any shape."""
+    return SURFACE + (1 - SURFACE) * (1 - INTERNAL) * internal / (1 - INTERNAL * internal)
+
+
+def over(substrate: Floats, absorbed: Floats, scattered: Floats) -> Floats:
+    """Internal reflectance of a layer on a substrate.
+
+    ``absorbed`` = K x and ``scattered`` = S x, dimensionless, both >= 0.
+    The form is stable down to S = 0, where it is r exp(-2 K x).
+    """
+    p = np.minimum(np.sqrt(absorbed * (absorbed + 2 * scattered)), _LARGEST_EXPONENT)
+    e = np.exp(-2 * p)
+    tiny = p < 1e-6
+    s = np.where(tiny, 2 - 2 * p, (1 - e) / np.where(tiny, 1.0, p))
+    denominator = (absorbed + scattered) * s + 1 + e
+    reflected = scattered * s / denominator
+    transmitted = 2 * np.exp(-p) / denominator
+    return np.asarray(
+        reflected + transmitted**2 * substrate / (1 - reflected * substrate)
+    )
+
+
+def scattering_pair(
+    on_white: Floats, on_black: Floats, white: Floats, black: Floats
+) -> tuple[Floats, Floats]:
+    """(K, S) of one layer, per band, from its internal reflectance on two cards.
+
+    Kubelka 1948 solved for the layer's own reflectance R0 and transmittance T;
+    noisy readings are clipped to R0 >= 0 and T^2 <= (1 - R0)^2.
+    """
+    r0 = (on_white * black - on_black * white) / (
+        (1 + on_white * white) * black - (1 + on_black * black) * white
+    )
+    r0 = np.clip(r0, 1e-6, 0.999)
+    t2 = (on_white - r0) * (1 - r0 * white) / white
+    t2 = np.clip(t2, 1e-10, (1 - r0) ** 2 * (1 - 1e-9))
+    a = (1 + r0**2 - t2) / (2 * r0)
+    b = np.sqrt(np.maximum(a * a - 1, 1e-12))
+    scatter = np.arcsinh(b * r0 / np.sqrt(t2)) / b
+    return (a - 1) * scatter, scatter
+
+
+def absorption_for(target: Floats, substrate: Floats, scattered: Floats) -> Floats:
+    """K x per band that brings ``substrate`` to ``target`` for a known S x (bisection, 50 halvings)."""
+    low, high = np.zeros_like(target), np.full_like(target, 30.0)
+    for _ in range(50):
+        middle = (low + high) / 2
+        too_light = over(substrate, middle, scattered) > target
+        low, high = np.where(too_light, middle, low), np.where(too_light, high, middle)
+    return (low + high) / 2

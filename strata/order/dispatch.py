@@ -1,0 +1,291 @@
+"""The greedy dispatcher: at each turn the ready pass that costs least to begin.
+
+A sound plan at once for any size; an optimiser can later fill the same
+Sequence. One pair of hands, one card; inks dry while the hands work.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass, field, replace
+
+from strata.optics.colour import Lab
+from strata.order import model as times
+from strata.order.meeting import Meeting, may_touch, near_opposite, on_brush
+from strata.order.model import Sequence, Step
+from strata.order.rules import LEAST_SHARED, Rule, rules, shared_area
+from strata.plan.model import Pass
+from strata.plan.scene import Scene
+from strata.plan.tools import Brush
+from strata.sheets import measures
+
+BRUSHES_A_SIZE = 3
+# how many brushes of each size a table has, until the maker says otherwise
+_OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
+
+
+@dataclass
+class _Table:
+    """What lies on the table now."""
+
+    clock: float = 0.0
+    sheet: int | None = None
+    masks: tuple[str, ...] = ()
+    dry_at: dict[str, float] = field(default_factory=dict)
+    sheet_dry_at: dict[int, float] = field(default_factory=dict)
+    residues: dict[int, list[str]] = field(default_factory=lambda: defaultdict(list))
+    brushes: dict[str, list[tuple[str, float]]] = field(default_factory=lambda: defaultdict(list))
+    steps: list[Step] = field(default_factory=list)
+    done: list[str] = field(default_factory=list)
+    wet: set[str] = field(default_factory=set)
+
+    def add(self, step: Step) -> None:
+        self.steps.append(replace(step, starts=self.clock))
+        self.clock += step.minutes
+
+
+class _Dispatcher:
+    def __init__(self, scene: Scene) -> None:
+        self.scene = scene
+        self.table = _Table()
+        self.rules = rules(scene)
+        self.before: dict[str, list[Rule]] = defaultdict(list)
+        for rule in self.rules:
+            self.before[rule.after].append(rule)
+        self.place = {p.key: i for i, p in enumerate(scene.plan.passes)}
+        self.close = _close_neighbours(scene)
+
+    def run(self) -> Sequence:
+        waiting = {p.key: p for p in self.scene.plan.passes}
+        while waiting:
+            ready = [p for p in waiting.values() if all(r.before not in waiting for r in self.before[p.key])]
+            chosen = min(ready, key=lambda p: self._rank(p, waiting))
+            self._work(chosen)
+            del waiting[chosen.key]
+        self._finish()
+        return Sequence(tuple(self.table.steps), tuple(self.table.done), frozenset(self.table.wet))
+
+    def _rank(self, item: Pass, waiting: dict[str, Pass]) -> tuple[float, ...]:
+        """Cheapest set-up first; a sheet that would have to come back is put off."""
+        stays = item.sheet == self.table.sheet
+        blocked = 0
+        if not stays:
+            mates = [p for p in waiting.values() if p.sheet == item.sheet]
+            blocked = sum(any(r.before in waiting and waiting[r.before].sheet != item.sheet
+                              for r in self.before[p.key]) for p in mates)
+        masks = float(self._masks_for(item) != self.table.masks)
+        care = {"nothing": 0.0, "wipe": 0.3, "clean": 1.5}[self._best_brush(item)[1].care]
+        light_first = self.scene.plan.school_of(item.element) == "light first"
+        lightness = self.scene.alone[item.key][0]
+        return (0.0 if stays else 1.0, float(min(blocked, 1)), float(item.sheet), care + masks,
+                -lightness if light_first else lightness, float(self.place[item.key]))
+
+    def _work(self, item: Pass) -> None:
+        table, scene = self.table, self.scene
+        brush = scene.brush(item)
+        self._seat(item)
+        self._wait_for_dry_ground(item)
+        self._keep_apart(item)
+        meeting = self._take_brush(item, brush)
+        ink = scene.ink(item)
+        minutes = times.LOAD_MINUTES + scene.group(item).area * item.thickness / brush.speed
+        reasons = self._reasons(item, meeting)
+        if self._goes_onto_wet(item):
+            table.wet.add(item.key)
+        coats = f", {item.coats} coats" if item.coats > 1 else ""
+        sentence = f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
+        table.add(Step("ink", round(minutes, 3), sentence, reasons, None, item.sheet, item.key,
+                       item.element, brush.key, table.masks))
+        table.dry_at[item.key] = table.clock + ink.chemistry.dry_minutes
+        table.residues[item.sheet].append(item.key)
+        table.done.append(item.key)
+
+    def _seat(self, item: Pass) -> None:
+        table, scene = self.table, self.scene
+        if table.sheet == item.sheet:
+            return
+        self._unmask()
+        if table.sheet is not None:
+            sentence = f"Wipe sheet {table.sheet} and lift it. Is every opening inked?"
+            table.add(Step("lift", 0.2, sentence, ("A whole group of openings is easily forgotten.",),
+                           sheet=table.sheet))
+        self._wait_until_dry(item)
+        again = any(s.kind == "place" and s.sheet == item.sheet for s in table.steps)
+        name = scene.layer_set.sheet(item.sheet).name
+        how = _OWN_NAME[scene.plan.register]
+        sentence = f"Seat sheet {item.sheet}{' again' if again else ''} ({name}) {how}, number up."
+        table.add(Step("place", times.PLACE_MINUTES[scene.plan.register], sentence, sheet=item.sheet))
+        table.sheet = item.sheet
+
+    def _wait_until_dry(self, item: Pass) -> None:
+        """Nothing wet may lie under a sheet, and a washed sheet must be dry."""
+        table = self.table
+        wet = [k for k, at in table.dry_at.items() if at > table.clock + 1e-9]
+        sheet_at = table.sheet_dry_at.get(item.sheet, 0.0)
+        until = max([sheet_at, *(table.dry_at[k] for k in wet)], default=0.0)
+        if until <= table.clock + 0.02:
+            return
+        slowest = max(wet, key=lambda k: table.dry_at[k], default=None)
+        if slowest is None or sheet_at >= until:
+            self._wait(until, f"Let sheet {item.sheet} dry.", "A washed sheet must be bone dry before it goes back.", None)
+            return
+        ink = self.scene.ink(self.scene.plan.find(slowest))
+        reason = f"{ink.name} is {ink.chemistry.label} ink and smudges under the next sheet until it is dry to the touch."
+        self._wait(until, f"Let {ink.name} dry.", reason, ink.chemistry.heated_minutes)
+
+    def _wait_for_dry_ground(self, item: Pass) -> None:
+        table = self.table
+        for rule in self.before[item.key]:
+            if rule.dry and table.dry_at[rule.before] > table.clock + 0.02:
+                ground = self.scene.ink(self.scene.plan.find(rule.before))
+                reason = f"{self.scene.ink(item).name} is a dye; over wet {ground.name} it would streak."
+                self._wait(table.dry_at[rule.before], f"Let {ground.name} dry.", reason, ground.chemistry.heated_minutes)
+
+    def _wait(self, until: float, sentence: str, reason: str, heated: float | None) -> None:
+        length = round(until - self.table.clock, 3)
+        caution = times.HEAT_CAUTION if heated and heated < length else None
+        self.table.add(Step("wait", length, sentence, (reason,), caution, heated_minutes=heated if caution else None))
+
+    def _masks_for(self, item: Pass) -> tuple[str, ...]:
+        """Elements to cover: differently inked openings of this sheet nearer than the brush strays."""
+        return self.close[item.key]
+
+    def _unmask(self) -> None:
+        if self.table.masks:
+            self.table.add(Step("unmask", times.UNMASK_MINUTES, f"Lift the mask off {_listed(self.table.masks)}.", sheet=self.table.sheet))
+            self.table.masks = ()
+
+    def _keep_apart(self, item: Pass) -> None:
+        """Masks against neighbours; a wash when a residue in the same openings would make brown."""
+        table, scene = self.table, self.scene
+        lab = scene.alone[item.key]
+        for key in list(table.residues[item.sheet]):
+            other = scene.plan.find(key)
+            crossed = scene.ink(other).chemistry.key != scene.ink(item).chemistry.key
+            if other.group == item.group and (near_opposite(lab, scene.alone[key]) or crossed):
+                self._wash(item, other)
+                break
+        wanted = self._masks_for(item)
+        if wanted == table.masks:
+            return
+        self._unmask()
+        if wanted:
+            spread = scene.brush(item).spread
+            reason = f"The {scene.brush(item).label} strays {spread:.0f} mm past its opening, and {_listed(wanted)} is closer than that on sheet {item.sheet}."
+            table.add(Step("mask", times.MASK_MINUTES, f"Cover {_listed(wanted)} on sheet {item.sheet} with a mask.", (reason,), sheet=item.sheet, element=item.element, masks=wanted))
+            table.masks = wanted
+
+    def _wash(self, item: Pass, other: Pass) -> None:
+        table, scene = self.table, self.scene
+        self._unmask()
+        why = f"{scene.ink(other).name} is still on it and must not meet {scene.ink(item).name}."
+        table.add(Step("wash", times.WASH_MINUTES, f"Lift sheet {item.sheet} and wash it.", (why,), times.WASH_CAUTION, item.sheet))
+        table.residues[item.sheet].clear()
+        table.sheet_dry_at[item.sheet] = table.clock + times.WASH_DRY_MINUTES
+        table.sheet = None
+        self._seat(item)
+
+    def _best_brush(self, item: Pass) -> tuple[int | None, Meeting]:
+        """Which brush of the right size needs the least care: its index (None for an unused one)."""
+        own = self.table.brushes[self.scene.brush(item).key]
+        best: tuple[int | None, Meeting] | None = None
+        weight = {"nothing": 0, "wipe": 2, "clean": 3}
+        for i, (key, _) in enumerate(own):
+            last = self.scene.plan.find(key)
+            meeting = on_brush(self.scene.ink(last), self._swatch(last), self.scene.ink(item), self._swatch(item))
+            if best is None or weight[meeting.care] < weight[best[1].care]:
+                best = (i, meeting)
+        if len(own) < BRUSHES_A_SIZE and (best is None or weight[best[1].care] > 0):
+            return None, Meeting("nothing", "a clean brush is free")
+        assert best is not None
+        return best
+
+    def _swatch(self, item: Pass) -> Lab:
+        return self.scene.alone[item.key]
+
+    def _take_brush(self, item: Pass, brush: Brush) -> Meeting:
+        table = self.table
+        index, meeting = self._best_brush(item)
+        if meeting.care != "nothing":
+            minutes = times.WIPE_MINUTES if meeting.care == "wipe" else times.CLEAN_MINUTES
+            verb = "Wipe" if meeting.care == "wipe" else "Clean and dry"
+            reason = f"{meeting.why[0].upper()}{meeting.why[1:]}."
+            table.add(Step(meeting.care, minutes, f"{verb} a {brush.label}.", (reason,), sheet=item.sheet, brush=brush.key))
+        if index is None:
+            table.brushes[brush.key].append((item.key, table.clock))
+        else:
+            table.brushes[brush.key][index] = (item.key, table.clock)
+        return meeting
+
+    def _goes_onto_wet(self, item: Pass) -> bool:
+        table = self.table
+        return any(
+            at > table.clock + 0.02
+            and shared_area(self.scene.layer_set, self.scene.plan.find(k).group, item.group) >= LEAST_SHARED
+            for k, at in table.dry_at.items()
+        )
+
+    def _reasons(self, item: Pass, meeting: Meeting) -> tuple[str, ...]:
+        own = [r for r in self.before[item.key] if r.before in self.table.done]
+        own.sort(key=lambda r: -self.place[r.before])
+        reasons = list(dict.fromkeys(r.reason for r in own))[:2]
+        if meeting.why.startswith("it carries"):
+            reasons.append("The brush carries this ink already.")
+        if not reasons:
+            reasons.append("Nothing lies under it; it can go first.")
+        return tuple(reasons)
+
+    def _finish(self) -> None:
+        table = self.table
+        if table.sheet is None:
+            return
+        self._unmask()
+        table.add(Step("lift", 0.2, f"Wipe sheet {table.sheet} and lift it. Is every opening inked?",
+                       ("A whole group of openings is easily forgotten.",), sheet=table.sheet))
+        until = max(table.dry_at.values())
+        if until > table.clock:
+            slowest = self.scene.ink(self.scene.plan.find(max(table.dry_at, key=lambda k: table.dry_at[k])))
+            self._wait(until, "Let the panel dry.", f"{slowest.name} is the last to dry; until then a finger smudges it.", slowest.chemistry.heated_minutes)
+        metallic = next((p for p in self.scene.plan.passes if self.scene.ink(p).chemistry.needs_seal), None)
+        if metallic:
+            reason = f"{self.scene.ink(metallic).name} rubs off until it is sealed."
+            table.add(Step("seal", times.SEAL_MINUTES, "Seal the panel with fixative.", (reason,), times.SEAL_CAUTION))
+            self._wait(table.clock + times.SEAL_DRY_MINUTES, "Let the fixative dry.", "The seal must set before the panel is handled.", None)
+
+
+def _listed(names: tuple[str, ...]) -> str:
+    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+
+
+def _close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
+    """For each pass, the elements of its sheet that its brush would reach and its ink would show on."""
+    gaps = _gaps(scene)
+    found = {}
+    for item in scene.plan.passes:
+        spread = scene.brush(item).spread
+        near = []
+        for element in scene.layer_set.elements:
+            if element == item.element or (element, item.sheet) not in scene.layer_set.groups:
+                continue
+            others = [p for p in scene.plan.passes if p.group == (element, item.sheet)]
+            alike = others and all(may_touch(scene.alone[p.key], scene.alone[item.key]) for p in others)
+            gap = gaps[frozenset((element, item.element)), item.sheet]
+            if gap < spread and not alike:
+                near.append(element)
+        found[item.key] = tuple(near)
+    return found
+
+
+def _gaps(scene: Scene) -> dict[tuple[frozenset[str], int], float]:
+    kept: dict[tuple[frozenset[str], int], float] | None = scene.layer_set.__dict__.get("_gaps")
+    if kept is None:
+        kept = {(frozenset((a, b)), s): v for (a, b, s), v in measures.gaps(scene.layer_set).items()}
+        scene.layer_set.__dict__["_gaps"] = kept
+    return kept
+
+
+def dispatch(scene: Scene) -> Sequence:
+    """A sound sequence for a plan; an empty plan gives an empty sequence."""
+    if not scene.plan.passes:
+        return Sequence((), ())
+    return _Dispatcher(scene).run()

@@ -1,0 +1,53 @@
+"""What happens when one ink meets another on a brush, on a sheet or on the panel."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from strata.optics.colour import Lab, chroma, difference, hue_apart
+from strata.optics.inks import Ink
+
+OPPOSITE_DEGREES = 125.0
+# hues further apart than this cancel towards brown or grey
+LEAST_CHROMA = 18.0
+# below it an ink is too grey to spoil another's hue
+SAME_TO_THE_EYE = 4.0
+# CIEDE2000 under which two inks may run into each other unseen
+
+
+@dataclass(frozen=True)
+class Meeting:
+    """What a brush needs between two inks: nothing, a wipe or a clean; and why."""
+
+    care: str
+    why: str
+
+
+def near_opposite(first: Lab, second: Lab) -> bool:
+    """True when two colours have hue enough, and hues far enough apart, to make brown."""
+    strong = chroma(first) >= LEAST_CHROMA and chroma(second) >= LEAST_CHROMA
+    return strong and hue_apart(first, second) >= OPPOSITE_DEGREES
+
+
+def on_brush(last: Ink, last_lab: Lab, following: Ink, lab: Lab) -> Meeting:
+    """What a brush that carries ``last`` needs before it takes ``following``."""
+    if last.key == following.key:
+        return Meeting("nothing", "it carries this ink already")
+    if last.chemistry.key != following.chemistry.key:
+        why = f"{last.chemistry.label} and {following.chemistry.label} ink must not mix"
+        return Meeting("clean", why)
+    if near_opposite(last_lab, lab):
+        return Meeting("clean", f"{last.name} and {following.name} together make brown")
+    kin = bool(last.family) and last.family == following.family and last.line == following.line
+    if kin and lab[0] <= last_lab[0]:
+        return Meeting("nothing", "light to deeper in one family does the pad no harm")
+    if lab[0] > last_lab[0] + 3:
+        return Meeting("clean", f"the deeper {last.name} would spoil the paler pad of {following.name}")
+    if last.character != following.character:
+        return Meeting("clean", f"{last.name} would grey or dirty the {following.character} {following.name}")
+    return Meeting("wipe", f"{last.name} is still in the bristles")
+
+
+def may_touch(first: Lab, second: Lab) -> bool:
+    """True when two inks may run into each other at an edge without anyone seeing it."""
+    return difference(first, second) < SAME_TO_THE_EYE

@@ -1,0 +1,77 @@
+"""Steps of a sequence, and what they add up to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+PLACE_MINUTES: Mapping[str, float] = {"jig": 10 / 60, "marks": 25 / 60, "eye": 45 / 60}
+# seating a sheet and checking it, by the way it registers
+LOAD_MINUTES = 0.3
+# picking the pad, loading the brush, dabbing on scrap
+WIPE_MINUTES, CLEAN_MINUTES, CLEAN_DRY_MINUTES = 0.3, 1.5, 2.0
+WASH_MINUTES, WASH_DRY_MINUTES = 1.5, 4.0
+# washing a sheet and letting it get bone dry
+MASK_MINUTES, UNMASK_MINUTES = 1.0, 0.25
+SEAL_MINUTES, SEAL_DRY_MINUTES = 1.0, 5.0
+
+HEAT_CAUTION = (
+    "A heat tool shortens this. It burns: lay it on its stand, away from alcohol, sprays and scraps of paper."
+)
+SEAL_CAUTION = (
+    "Fixative sprays are flammable: air the room or go outdoors, keep the heat tool away, follow the label."
+)
+WASH_CAUTION = "If you clean with alcohol: it is flammable, air the room, keep the heat tool away."
+KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "seal", "lift")
+
+
+@dataclass(frozen=True)
+class Step:
+    """One thing to do. ``minutes`` is how long it keeps the hands (or the card) busy."""
+
+    kind: str
+    minutes: float
+    sentence: str
+    reasons: tuple[str, ...] = ()
+    caution: str | None = None
+    sheet: int | None = None
+    pass_key: str | None = None
+    element: str | None = None
+    brush: str | None = None
+    masks: tuple[str, ...] = ()
+    starts: float = 0.0
+    heated_minutes: float | None = None
+
+
+@dataclass(frozen=True)
+class Sequence:
+    """All steps, with the order of the passes and which of them go onto wet ink."""
+
+    steps: tuple[Step, ...]
+    passes: tuple[str, ...]
+    wet: frozenset[str] = field(default_factory=frozenset)
+
+    @property
+    def minutes(self) -> float:
+        """From the first step to the last, waits included."""
+        return sum(s.minutes for s in self.steps)
+
+    @property
+    def waiting(self) -> float:
+        """Minutes spent waiting."""
+        return sum(s.minutes for s in self.steps if s.kind == "wait")
+
+    @property
+    def placements(self) -> int:
+        """How often a sheet is seated."""
+        return sum(s.kind == "place" for s in self.steps)
+
+    @property
+    def cleanings(self) -> int:
+        """Brushes cleaned and sheets washed; a wipe is not counted."""
+        return sum(s.kind in ("clean", "wash") for s in self.steps)
+
+    @property
+    def masks(self) -> int:
+        """How often a mask is laid."""
+        return sum(s.kind == "mask" for s in self.steps)

@@ -1,0 +1,246 @@
+"""Every change a maker can make to a plan, as data: a kind, a label, a function of plan and values.
+
+An edit never changes a plan in place; undo is going back to the plan before.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+from types import MappingProxyType
+from typing import Any
+
+from strata.errors import BadValue, UnknownName
+from strata.plan.model import Form, Pass, Plan
+from strata.plan.scene import Scene
+
+Values = Mapping[str, Any]
+Edit = Callable[[Scene, Values], tuple[Plan, str]]
+EDITS: dict[str, Edit] = {}
+
+
+def edit(kind: str) -> Callable[[Edit], Edit]:
+    """Register an edit under its kind."""
+
+    def keep(function: Edit) -> Edit:
+        EDITS[kind] = function
+        return function
+
+    return keep
+
+
+def apply(scene: Scene, kind: str, values: Values) -> tuple[Plan, str]:
+    """The plan after an edit, and the edit in a maker's words. Raises a StrataError."""
+    if kind not in EDITS:
+        raise BadValue(f"“{kind}” is not a change that can be made.", "kind")
+    plan, label = EDITS[kind](scene, values)
+    scene.with_plan(plan)  # refuses a plan that points at something missing
+    return plan, label
+
+
+def _text(values: Values, name: str) -> str:
+    value = values.get(name)
+    if not isinstance(value, str) or not value or len(value) > 200:
+        raise BadValue(f"{name} is missing.", name)
+    return value
+
+
+def _whole(values: Values, name: str) -> int:
+    value = values.get(name)
+    if isinstance(value, bool) or not isinstance(value, int):
+        raise BadValue(f"{name} must be a whole number.", name)
+    return value
+
+
+def _swap(plan: Plan, item: Pass, **changes: Any) -> Plan:
+    changed = replace(item, **changes)
+    return replace(plan, passes=tuple(changed if p.key == item.key else p for p in plan.passes))
+
+
+def _ink_name(scene: Scene, key: str) -> str:
+    if key not in scene.inks:
+        raise UnknownName("That ink is not in the drawer.", "ink")
+    return scene.inks[key].name or key
+
+
+def form_from(value: Any) -> Form:
+    """A form from JSON values; raises BadValue."""
+    if value is None:
+        return Form()
+    if not isinstance(value, Mapping) or not set(value) <= {"kind", "angle", "extent", "place", "span"}:
+        raise BadValue("form must be a shading form.", "form")
+    return Form(**value)
+
+
+@edit("add_pass")
+def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Give an ink to an element's openings on one sheet, where the sheet and the school put it."""
+    ink = _text(values, "ink")
+    name = _ink_name(scene, ink)
+    item = Pass(
+        key=_text(values, "pass"),
+        element=_text(values, "element"),
+        sheet=_whole(values, "sheet"),
+        ink=ink,
+        coats=values.get("coats", 1),
+        hand=values.get("hand", "medium"),
+        form=form_from(values.get("form")),
+    )
+    scene.layer_set.group(item.element, item.sheet)
+    at = values.get("at")
+    place = _natural_place(scene, item) if at is None else max(0, min(_whole(values, "at"), len(scene.plan.passes)))
+    passes = (*scene.plan.passes[:place], item, *scene.plan.passes[place:])
+    bare = tuple(b for b in scene.plan.bare if tuple(b) != item.group)
+    return replace(scene.plan, passes=passes, bare=bare), f"Give {name} to {item.element}"
+
+
+def _natural_place(scene: Scene, item: Pass) -> int:
+    """After all passes of earlier sheets; within a sheet, by the element's school."""
+    light_first = scene.plan.school_of(item.element) == "light first"
+    place = 0
+    for i, other in enumerate(scene.plan.passes):
+        if other.group == item.group:
+            other_is_deeper = scene.depth(other.ink) > scene.depth(item.ink)
+            if other_is_deeper == light_first:
+                break
+            place = i + 1
+        elif other.sheet <= item.sheet:
+            place = i + 1
+    return place
+
+
+@edit("remove_pass")
+def remove_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Take a pass away."""
+    item = scene.plan.find(_text(values, "pass"))
+    passes = tuple(p for p in scene.plan.passes if p.key != item.key)
+    name = _ink_name(scene, item.ink)
+    return replace(scene.plan, passes=passes), f"Take {name} off {item.element}"
+
+
+@edit("set_ink")
+def set_ink(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Swap the ink of a pass."""
+    item = scene.plan.find(_text(values, "pass"))
+    ink = _text(values, "ink")
+    return _swap(scene.plan, item, ink=ink), f"Swap to {_ink_name(scene, ink)} on {item.element}"
+
+
+def _along_family(scene: Scene, values: Values, step: int, word: str) -> tuple[Plan, str]:
+    item = scene.plan.find(_text(values, "pass"))
+    kin = scene.family(item.ink)
+    at = kin.index(item.ink) + step
+    if not 0 <= at < len(kin):
+        end = "deepest" if step > 0 else "lightest"
+        raise BadValue(f"{_ink_name(scene, item.ink)} is the {end} of its family.", "pass")
+    plan = _swap(scene.plan, item, ink=kin[at])
+    return plan, f"{word} {item.element} to {_ink_name(scene, kin[at])}"
+
+
+@edit("deepen")
+def deepen(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """The next deeper ink of the family."""
+    return _along_family(scene, values, 1, "Deepen")
+
+
+@edit("lighten")
+def lighten(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """The next lighter ink of the family."""
+    return _along_family(scene, values, -1, "Lighten")
+
+
+@edit("set_coats")
+def set_coats(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """How many coats a pass takes."""
+    item = scene.plan.find(_text(values, "pass"))
+    coats = _whole(values, "coats")
+    word = "coat" if coats == 1 else "coats"
+    return _swap(scene.plan, item, coats=coats), f"{coats} {word} of {_ink_name(scene, item.ink)}"
+
+
+@edit("set_hand")
+def set_hand(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """A light, medium or heavy hand."""
+    item = scene.plan.find(_text(values, "pass"))
+    hand = _text(values, "hand")
+    return _swap(scene.plan, item, hand=hand), f"A {hand} hand on {item.element}"
+
+
+@edit("set_form")
+def set_form(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Where in the openings the ink goes."""
+    item = scene.plan.find(_text(values, "pass"))
+    return _swap(scene.plan, item, form=form_from(values.get("form"))), f"Shade {item.element}"
+
+
+@edit("set_brush")
+def set_brush(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """The brush of a pass; none lets the openings decide."""
+    item = scene.plan.find(_text(values, "pass"))
+    chosen = None if values.get("brush") is None else _text(values, "brush")
+    return _swap(scene.plan, item, brush=chosen), f"Brush for {item.element}"
+
+
+@edit("move_pass")
+def move_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Move a pass above or below its neighbour in the element's core sample (by +1 or -1)."""
+    item = scene.plan.find(_text(values, "pass"))
+    step = _whole(values, "by")
+    kin = list(scene.plan.of_element(item.element))
+    at = kin.index(item)
+    to = max(0, min(len(kin) - 1, at + step))
+    word = "up" if step > 0 else "down"
+    if to == at:
+        raise BadValue(f"{_ink_name(scene, item.ink)} cannot move further {word} here.", "pass")
+    passes = [p for p in scene.plan.passes if p.key != item.key]
+    place = passes.index(kin[to]) + (1 if to > at else 0)
+    passes.insert(place, item)
+    label = f"Move {_ink_name(scene, item.ink)} {word} on {item.element}"
+    return replace(scene.plan, passes=tuple(passes)), label
+
+
+@edit("set_school")
+def set_school(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Arrange an element's shades light first or deep first (sheets keep their order)."""
+    element, school = _text(values, "element"), _text(values, "school")
+    schools = MappingProxyType({**scene.plan.schools, element: school})
+    plan = replace(scene.plan, schools=schools)
+    sign = 1 if school == "light first" else -1
+    kin = sorted(plan.of_element(element), key=lambda p: (p.sheet, sign * scene.depth(p.ink)))
+    if not kin:
+        raise UnknownName(f"“{element}” has no pass to arrange.", "element")
+    rest = iter(kin)
+    passes = tuple(next(rest) if p.element == element else p for p in plan.passes)
+    return replace(plan, passes=passes), f"{element}: {school}"
+
+
+@edit("leave_bare")
+def leave_bare(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Say that openings stay bare card on purpose."""
+    element, sheet = _text(values, "element"), _whole(values, "sheet")
+    scene.layer_set.group(element, sheet)
+    bare = tuple(dict.fromkeys([*scene.plan.bare, (element, sheet)]))
+    return replace(scene.plan, bare=bare), f"Leave {element} on sheet {sheet} bare"
+
+
+@edit("set_stock")
+def set_stock(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """The card the panel is cut from."""
+    stock = _text(values, "stock")
+    if stock not in scene.stocks:
+        raise UnknownName("That card is not in the house.", "stock")
+    return replace(scene.plan, stock=stock), f"On {scene.stocks[stock].name}"
+
+
+@edit("set_register")
+def set_register(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """How the sheets are aligned."""
+    register = _text(values, "register")
+    return replace(scene.plan, register=register), "Change how sheets are aligned"
+
+
+@edit("set_cards")
+def set_cards(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """How many cards the build is for."""
+    cards = _whole(values, "cards")
+    return replace(scene.plan, cards=cards), f"{cards} card{'s' if cards != 1 else ''}"

@@ -1,0 +1,122 @@
+"""Form, Pass and Plan: values that refuse to be wrong."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+
+from strata.errors import BadValue, TooLarge, UnknownName, finite
+from strata.optics.stack import HANDS
+from strata.plan.tools import brush
+
+FORM_KINDS = ("all", "side", "base", "centre", "edges", "band")
+SPANS = ("element", "opening")
+SCHOOLS = ("light first", "deep first")
+REGISTERS = {"jig": "a corner jig or pegs", "marks": "the printed marks", "eye": "by eye"}
+MOST_PASSES = 60
+MOST_COATS_A_PASS = 6
+
+
+@dataclass(frozen=True)
+class Form:
+    """Where in the openings the ink goes.
+
+    ``angle``: the side the ink comes from, degrees, 0 right, 90 bottom.
+    ``extent``: how far, 0..1 of the way. ``place``: a band's middle, 0..1.
+    ``span``: whether the form runs over the whole element or each opening.
+    """
+
+    kind: str = "all"
+    angle: float = 90.0
+    extent: float = 0.5
+    place: float = 0.5
+    span: str = "element"
+
+    def __post_init__(self) -> None:
+        if self.kind not in FORM_KINDS:
+            raise BadValue(f"A shading form is one of {', '.join(FORM_KINDS)}.", "form.kind")
+        if self.span not in SPANS:
+            raise BadValue("A shading form spans the element or each opening.", "form.span")
+        finite(self.angle, "form.angle", -360, 720)
+        finite(self.extent, "form.extent", 0.02, 1)
+        finite(self.place, "form.place", 0, 1)
+
+
+@dataclass(frozen=True)
+class Pass:
+    """One ink on one element's openings of one sheet, with one hand and one form."""
+
+    key: str
+    element: str
+    sheet: int
+    ink: str
+    coats: int = 1
+    hand: str = "medium"
+    form: Form = field(default_factory=Form)
+    brush: str | None = None
+
+    def __post_init__(self) -> None:
+        if isinstance(self.coats, bool) or not isinstance(self.coats, int):
+            raise BadValue("coats must be a whole number.", "coats")
+        if not 1 <= self.coats <= MOST_COATS_A_PASS:
+            raise BadValue(f"A pass takes 1 to {MOST_COATS_A_PASS} coats.", "coats")
+        if self.hand not in HANDS:
+            raise BadValue(f"A hand is {', '.join(HANDS)}.", "hand")
+        if self.brush is not None:
+            brush(self.brush)
+
+    @property
+    def group(self) -> tuple[str, int]:
+        """(element, sheet)."""
+        return self.element, self.sheet
+
+    @property
+    def thickness(self) -> float:
+        """Measured coats laid down at full coverage."""
+        return self.coats * HANDS[self.hand]
+
+
+@dataclass(frozen=True)
+class Plan:
+    """The passes, bottom first, with the stock and how the work is done."""
+
+    stock: str
+    passes: tuple[Pass, ...] = ()
+    school: str = "light first"
+    schools: Mapping[str, str] = field(default_factory=lambda: MappingProxyType({}))
+    register: str = "jig"
+    cards: int = 1
+    bare: tuple[tuple[str, int], ...] = ()
+
+    def __post_init__(self) -> None:
+        if len(self.passes) > MOST_PASSES:
+            raise TooLarge(f"A plan can have {MOST_PASSES} passes.", "passes")
+        if len({p.key for p in self.passes}) != len(self.passes):
+            raise BadValue("Two passes carry the same key.", "passes")
+        for school in (self.school, *self.schools.values()):
+            if school not in SCHOOLS:
+                raise BadValue(f"A school is {' or '.join(SCHOOLS)}.", "school")
+        if self.register not in REGISTERS:
+            raise BadValue(f"Sheets register by {', '.join(REGISTERS)}.", "register")
+        if isinstance(self.cards, bool) or not isinstance(self.cards, int) or not 1 <= self.cards <= 200:
+            raise BadValue("A build is for 1 to 200 cards.", "cards")
+
+    def find(self, key: str) -> Pass:
+        """The pass of that key; raises UnknownName."""
+        for item in self.passes:
+            if item.key == key:
+                return item
+        raise UnknownName("That pass is no longer in this build.", "pass")
+
+    def index(self, key: str) -> int:
+        """The place of a pass, from the bottom; raises UnknownName."""
+        return self.passes.index(self.find(key))
+
+    def of_element(self, element: str) -> tuple[Pass, ...]:
+        """The passes of one element, bottom first."""
+        return tuple(p for p in self.passes if p.element == element)
+
+    def school_of(self, element: str) -> str:
+        """The school by which an element is shaded."""
+        return self.schools.get(element, self.school)

@@ -1,0 +1,138 @@
+"""A layer set: sheets of openings, in millimetres on the panel, y down."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from dataclasses import dataclass
+from functools import cached_property
+
+import shapely
+from shapely import Polygon
+from shapely.geometry import MultiPolygon
+from shapely.ops import unary_union
+
+from strata.errors import BadValue, UnknownName, finite
+
+KINDS = ("stencil", "stamp set", "die-cut")
+LEAST_AREA = 0.01
+# mm2; anything smaller is a sliver of the drawing, not an opening
+MOST_OPENINGS = 5000
+CIRCLE_TOLERANCE = 0.02
+# mm
+
+
+@dataclass(frozen=True)
+class Opening:
+    """One closed shape through which ink reaches the panel."""
+
+    key: str
+    sheet: int
+    element: str
+    polygon: Polygon
+
+    def __post_init__(self) -> None:
+        if not self.polygon.is_valid or self.polygon.area < LEAST_AREA:
+            raise BadValue(f"Opening {self.key} is not a proper shape.", "opening")
+
+    @cached_property
+    def inscribed(self) -> float:
+        """Diameter in mm of the largest circle that fits inside (within 0.02 mm)."""
+        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE)
+        return 2 * float(shapely.length(circle))
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """One sheet, numbered in the maker's order; marks are for register and take no ink."""
+
+    number: int
+    name: str
+    openings: tuple[Opening, ...]
+    marks: tuple[Polygon, ...] = ()
+
+
+@dataclass(frozen=True)
+class Group:
+    """The openings of one element on one sheet: what one pass inks."""
+
+    element: str
+    sheet: int
+    openings: tuple[Opening, ...]
+
+    @property
+    def key(self) -> tuple[str, int]:
+        return self.element, self.sheet
+
+    @cached_property
+    def shape(self) -> MultiPolygon:
+        """All openings as one shape."""
+        joined = unary_union([o.polygon for o in self.openings])
+        return joined if isinstance(joined, MultiPolygon) else MultiPolygon([joined])
+
+    @cached_property
+    def area(self) -> float:
+        """mm2."""
+        return float(self.shape.area)
+
+    @cached_property
+    def typical_width(self) -> float:
+        """The inscribed diameter, mm, that the typical opening offers a brush.
+
+        Weighted by area, so that a large body is not judged by its specks.
+        """
+        total = sum(o.polygon.area for o in self.openings)
+        return sum(o.inscribed * o.polygon.area for o in self.openings) / total
+
+
+@dataclass(frozen=True, eq=False)
+class LayerSet:
+    """The thing that carries the image. Width and height in mm. Compared by identity."""
+
+    name: str
+    kind: str
+    width: float
+    height: float
+    sheets: tuple[Sheet, ...]
+
+    def __post_init__(self) -> None:
+        if self.kind not in KINDS:
+            raise BadValue(f"A set is one of {', '.join(KINDS)}, not “{self.kind}”.", "kind")
+        finite(self.width, "width", 5, 2000)
+        finite(self.height, "height", 5, 2000)
+        count = sum(len(s.openings) for s in self.sheets)
+        if not count:
+            raise BadValue("This set has no opening at all.", "sheets")
+        if count > MOST_OPENINGS:
+            raise BadValue(f"{count} openings are more than a set can have ({MOST_OPENINGS}).", "sheets")
+
+    @cached_property
+    def groups(self) -> dict[tuple[str, int], Group]:
+        """Every group by (element, sheet), in the order of the sheets."""
+        found: dict[tuple[str, int], list[Opening]] = defaultdict(list)
+        for sheet in self.sheets:
+            for opening in sheet.openings:
+                found[opening.element, sheet.number].append(opening)
+        return {k: Group(k[0], k[1], tuple(v)) for k, v in found.items()}
+
+    @cached_property
+    def elements(self) -> tuple[str, ...]:
+        """Names of the elements in the order in which they first appear."""
+        return tuple(dict.fromkeys(element for element, _ in self.groups))
+
+    def sheets_of(self, element: str) -> tuple[int, ...]:
+        """Numbers of the sheets on which an element has openings."""
+        return tuple(sheet for name, sheet in self.groups if name == element)
+
+    def sheet(self, number: int) -> Sheet:
+        """The sheet of that number; raises UnknownName."""
+        for sheet in self.sheets:
+            if sheet.number == number:
+                return sheet
+        raise UnknownName(f"This set has no sheet {number}.", "sheet")
+
+    def group(self, element: str, sheet: int) -> Group:
+        """The openings of an element on a sheet; raises UnknownName."""
+        found = self.groups.get((element, sheet))
+        if found is None:
+            raise UnknownName(f"Sheet {sheet} has no opening for “{element}”.", "element")
+        return found
