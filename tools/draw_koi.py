@@ -196,13 +196,22 @@ PADS = [((20.5, 68), 11.2, 35.0), ((94.0, 106.0), 7.8, 200.0), ((92.5, 124.5), 1
 
 def draw_pads(openings: Openings) -> BaseGeometry:
     """Pads with bridges along their veins, the bud on its stem, the second tone, the veins."""
+    x, y = 33.0, 61.0
+    for turn, length, height in ((-28, 10.5, 4.0), (28, 10.5, 4.0), (0, 13.0, 4.6)):
+        petal = affinity.rotate(lens((x, y - length / 2), length, height, 90), turn, origin=(x, y + 1))
+        taken = union(openings[3, "bud"]).buffer(0.75) if openings[3, "bud"] else Polygon()
+        openings[3, "bud"] += parts(rounded(petal.difference(taken), 0.15), 0.8)
+    heart = affinity.rotate(lens((x, y - 3.4), 6.0, 2.2, 90), 0)
+    openings[5, "bud"] += [affinity.translate(s, 0, 0.4) for s in parts(heart.difference(affinity.translate(heart, 0.9, -0.5)), 0.3)]
+    openings[3, "bud"].append(ribbon([(x, y + 2.4), (x - 0.8, y + 5.4), (x - 3.0, y + 8.2)], tapered(0.75, 0.4, 0.4), 50))
     whole = []
     for centre, radius, notch in PADS:
         shape = pad(centre, radius, notch)
         whole.append(shape)
         spokes = [notch + 180, notch + 105, notch - 105]
         rays = [[centre, (centre[0] + 2 * radius * math.cos(math.radians(a)), centre[1] + 1.6 * radius * math.sin(math.radians(a)))] for a in spokes]
-        openings[3, "lily pads"] += parts(rounded(cut(shape, rays, 1.0), 0.25))
+        free = shape.difference(union(openings[3, "bud"]).buffer(1.3)) if openings[3, "bud"] else shape
+        openings[3, "lily pads"] += parts(rounded(cut(free, rays, 1.0), 0.25))
         near = shape.buffer(-0.7).difference(affinity.translate(affinity.scale(shape, 0.82, 0.82), 1.3, -1.6))
         near = cut(near, rays, 1.6)
         openings[4, "lily pads"] += parts(rounded(near, 0.2), 1.0)
@@ -212,14 +221,6 @@ def draw_pads(openings: Openings) -> BaseGeometry:
             a1 = (centre[0] + 0.55 * radius * c + 0.3, centre[1] + 0.44 * radius * s)
             a2 = (centre[0] + 0.84 * radius * c, centre[1] + 0.67 * radius * s)
             openings[5, "lily pads"].append(ribbon([a0, a1, a2], tapered(0.36, 0.25, 0.14), 40))
-    x, y = 33.0, 61.0
-    for turn, length, height in ((-28, 10.5, 4.0), (28, 10.5, 4.0), (0, 13.0, 4.6)):
-        petal = affinity.rotate(lens((x, y - length / 2), length, height, 90), turn, origin=(x, y + 1))
-        taken = union(openings[3, "bud"]).buffer(0.75) if openings[3, "bud"] else Polygon()
-        openings[3, "bud"] += parts(rounded(petal.difference(taken), 0.15), 0.8)
-    heart = affinity.rotate(lens((x, y - 3.4), 6.0, 2.2, 90), 0)
-    openings[5, "bud"] += [affinity.translate(s, 0, 0.4) for s in parts(heart.difference(affinity.translate(heart, 0.9, -0.5)), 0.3)]
-    openings[3, "reeds"].append(ribbon([(x, y + 1.6), (x - 0.8, y + 5), (x - 3.0, y + 8.2)], tapered(0.75, 0.4, 0.4), 50))
     return union([*whole, *openings[3, "bud"]])
 
 
@@ -232,7 +233,7 @@ REEDS = [
 
 def draw_reeds(openings: Openings, bud: BaseGeometry) -> BaseGeometry:
     """Blades with a bridge each, and two seed heads with a dark tip."""
-    taken: list[BaseGeometry] = [bud]
+    taken: list[BaseGeometry] = [bud.buffer(0.7)]
     for points in REEDS:
         blade = ribbon(points, tapered(1.75, 0.3, 0.2), 120)
         middle = spline(points, 9)

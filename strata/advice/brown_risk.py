@@ -47,14 +47,17 @@ class BrownRisk:
     def _on_one_sheet(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
         passes = scene.plan.passes
+        said: set[tuple[frozenset[str], int]] = set()
         for j, later in enumerate(passes):
             for earlier in passes[:j]:
                 if earlier.sheet != later.sheet or earlier.element == later.element:
                     continue
                 if not near_opposite(scene.alone[earlier.key], scene.alone[later.key]):
                     continue
+                where = (frozenset((earlier.element, later.element)), later.sheet)
                 gap = measures.gap(scene.group(earlier), scene.group(later))
-                if gap < NO_ROOM_FOR_MASK:
+                if gap < NO_ROOM_FOR_MASK and where not in said:
+                    said.add(where)
                     yield self._tight(situation, earlier, later, gap)
 
     def _tight(self, situation: Situation, earlier: Pass, later: Pass, gap: float) -> Finding:

@@ -171,7 +171,7 @@ class _Dispatcher:
         self._unmask()
         if wanted:
             spread = scene.brush(item).spread
-            reason = f"The {scene.brush(item).label} strays {spread:.0f} mm past its opening, and {_listed(wanted)} is closer than that on sheet {item.sheet}."
+            reason = f"The {scene.brush(item).label} strays {spread:.0f} mm past its opening; the nearest opening of {_listed(wanted)} is closer than that."
             table.add(Step("mask", times.MASK_MINUTES, f"Cover {_listed(wanted)} on sheet {item.sheet} with a mask.", (reason,), sheet=item.sheet, element=item.element, masks=wanted))
             table.masks = wanted
 
@@ -210,7 +210,7 @@ class _Dispatcher:
             minutes = times.WIPE_MINUTES if meeting.care == "wipe" else times.CLEAN_MINUTES
             verb = "Wipe" if meeting.care == "wipe" else "Clean and dry"
             reason = f"{meeting.why[0].upper()}{meeting.why[1:]}."
-            table.add(Step(meeting.care, minutes, f"{verb} a {brush.label}.", (reason,), sheet=item.sheet, brush=brush.key))
+            table.add(Step(meeting.care, minutes, f"{verb} {brush.article} {brush.label}.", (reason,), sheet=item.sheet, brush=brush.key))
         if index is None:
             table.brushes[brush.key].append((item.key, table.clock))
         else:

@@ -52,13 +52,13 @@ def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:
     on_pigment = first.chemistry.opaque and not second.chemistry.opaque
     if earlier.group == later.group:
         return Rule(earlier.key, later.key, _shade_reason(scene, earlier, later), on_pigment)
-    under = earlier.element if earlier.element != later.element else f"its first tone on sheet {earlier.sheet}"
+    under = earlier.element if earlier.element != later.element else f"its tone on sheet {earlier.sheet}"
     if first.chemistry.key == "pigment" and scene.stock.lab[0] < 45:
         reason = f"The ground of {first.name} must lie under the colour on dark card."
     elif earlier.element == later.element:
-        reason = f"Sheet {later.sheet} lies over {under}."
+        reason = f"Its openings on sheet {later.sheet} lie over {under}."
     else:
-        reason = f"{later.element.capitalize()} on sheet {later.sheet} lies over {under}."
+        reason = f"Its openings on sheet {later.sheet} lie over the {under}."
     return Rule(earlier.key, later.key, reason, on_pigment)
 
 

@@ -7,6 +7,7 @@ the few of the quadrature (pictures).
 from __future__ import annotations
 
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 
 import numpy as np
@@ -23,8 +24,11 @@ from strata.plan.model import Pass
 from strata.plan.scene import Scene
 
 Bytes = NDArray[np.uint8]
-_TILE = 96
+_HANDS = ThreadPoolExecutor(max_workers=2, thread_name_prefix="picture")
+_TILE = 128
 # px a side
+_SPOTS = 24
+# pixels sampled of each layer
 _SKIP = 7
 # every so many pixels are looked at when sampling; prime, so that no column is favoured
 _CURVE: Bytes = np.round(255 * encode_srgb(np.arange(8192) / 8191.0)).astype(np.uint8)
@@ -213,7 +217,7 @@ def sampled(layers: Sequence[Layer], raster: Raster) -> Floats32:
     for layer in layers:
         inked = np.flatnonzero(layer.field.values.ravel()[::_SKIP] > 0.02) * _SKIP
         if len(inked):
-            spots = inked[np.linspace(0, len(inked) - 1, 60).astype(int)]
+            spots = inked[np.linspace(0, len(inked) - 1, _SPOTS).astype(int)]
             y, x = np.divmod(spots, layer.field.values.shape[1])
             picked.append(np.stack([y + layer.field.at.y0, x + layer.field.at.x0]))
     rows, columns = np.concatenate(picked, axis=1)
@@ -233,12 +237,13 @@ def paint(image: Bytes, stock: Stock, layers: Sequence[Layer], raster: Raster, a
     weights = tuned_weights(stock, layers, raster)
     to_rgb = np.float32(8191 * RGB_FROM_XYZ @ weights).T
     panel = Panel(stock, layers, quadrature.BANDS)
-    for part in _tiles(at):
+
+    def tile(part: Window) -> None:
         mask = None
         if chosen is not None:
             mask = chosen[part.y0 - at.y0 : part.y1 - at.y0, part.x0 - at.x0 : part.x1 - at.x0]
             if not mask.any():
-                continue
+                return
         seen = law.outside(panel.internal(*shares_in(layers, part, mask)))
         light = np.clip(seen @ to_rgb, 0, 8191).astype(np.int16)
         target = image[part.slices]
@@ -247,6 +252,9 @@ def paint(image: Bytes, stock: Stock, layers: Sequence[Layer], raster: Raster, a
             target[:] = colours.reshape(target.shape)
         else:
             target[mask] = colours
+
+    # numpy lets go of the interpreter inside its loops, so a second core helps
+    list(_HANDS.map(tile, _tiles(at)))
 
 
 def _tiles(at: Window) -> list[Window]:

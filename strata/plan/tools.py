@@ -17,6 +17,10 @@ class Brush:
     speed: float
 
     @property
+    def article(self) -> str:
+        return "an" if self.label[0] in "aeiou" else "a"
+
+    @property
     def wants(self) -> float:
         """The narrowest opening in mm that it fills without streaks: half its diameter."""
         return self.diameter / 2

@@ -1,0 +1,39 @@
+"""The demo's automatic sign-in: in demo mode only, from the loopback address only."""
+
+from __future__ import annotations
+
+import ipaddress
+from collections.abc import Callable
+
+from django.conf import settings
+from django.contrib.auth import get_user_model, login
+from django.http import HttpRequest, HttpResponse
+
+DEMO_NAME = "lockside"
+STAY_OUT = "anastrata_stay_out"
+# cookie set by signing out, so that the demo does not sign in again at once
+
+
+def from_this_machine(request: HttpRequest) -> bool:
+    """True for a request straight from loopback, not passed on by a proxy."""
+    if any(name in request.META for name in ("HTTP_X_FORWARDED_FOR", "HTTP_FORWARDED", "HTTP_X_REAL_IP")):
+        return False
+    try:
+        return ipaddress.ip_address(request.META.get("REMOTE_ADDR", "")).is_loopback
+    except ValueError:
+        return False
+
+
+class DemoSignIn:
+    """Middleware that signs the demo maker in where that is allowed."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self._next = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        wanted = settings.DEMO_MODE and not request.user.is_authenticated and STAY_OUT not in request.COOKIES
+        if wanted and from_this_machine(request):
+            maker = get_user_model().objects.filter(username=DEMO_NAME).first()
+            if maker is not None:
+                login(request, maker, backend="django.contrib.auth.backends.ModelBackend")
+        return self._next(request)

@@ -1,0 +1,17 @@
+"""What a maker prefers."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Preference(models.Model):
+    """Units as the maker writes them."""
+
+    class Units(models.TextChoices):
+        INCHES = "in", "inches"
+        MILLIMETRES = "mm", "millimetres"
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    units = models.CharField(max_length=2, choices=Units.choices, default=Units.INCHES)

@@ -1,0 +1,69 @@
+"""Rows that belong to one maker, and can be put away and brought back."""
+
+from __future__ import annotations
+
+from typing import Any, TypeVar
+
+from django.conf import settings
+from django.contrib.auth.models import AnonymousUser
+from django.db import models
+from django.db.models import QuerySet
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+M = TypeVar("M", bound="Owned")
+
+
+class Owned(models.Model):
+    """Every row has an owner; ``gone`` rows are put away, not deleted, so that it can be undone."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    created = models.DateTimeField(auto_now_add=True)
+    updated = models.DateTimeField(auto_now=True)
+    gone = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        abstract = True
+
+
+def mine(model: type[M], user: Any) -> QuerySet[M]:
+    """The rows of one maker that are not put away; nobody's for a stranger."""
+    manager: QuerySet[M] = model._default_manager.all()  # type: ignore[attr-defined]
+    if isinstance(user, AnonymousUser):
+        return manager.none()
+    return manager.filter(owner=user, gone__isnull=True)
+
+
+def my(model: type[M], request: Request, pk: int) -> M:
+    """One row of the signed-in maker, or 404."""
+    return get_object_or_404(mine(model, request.user), pk=pk)
+
+
+class PutAwayView(APIView):
+    """DELETE puts a row away; subclasses name the model."""
+
+    model: type[Owned]
+
+    def delete(self, request: Request, pk: int) -> Response:
+        """Put it away; it can be brought back."""
+        row = my(self.model, request, pk)
+        row.gone = timezone.now()
+        row.save(update_fields=["gone", "updated"])
+        return Response(status=204)
+
+
+class BringBackView(APIView):
+    """POST brings a put-away row back; subclasses name the model."""
+
+    model: type[Owned]
+
+    def post(self, request: Request, pk: int) -> Response:
+        """Bring it back."""
+        rows = self.model._default_manager.filter(owner=request.user)  # type: ignore[attr-defined, misc]
+        row = get_object_or_404(rows, pk=pk)
+        row.gone = None
+        row.save(update_fields=["gone", "updated"])
+        return Response(status=204)

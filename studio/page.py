@@ -1,0 +1,29 @@
+"""The one page: every address that is not data returns it, and the browser finds the view."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils.decorators import method_decorator
+from django.views import View
+from django.views.decorators.cache import never_cache
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+_NOT_BUILT = "<!doctype html><title>Anastrata</title><p>The pages are not built yet: run <code>make build</code>."
+
+
+@method_decorator([never_cache, ensure_csrf_cookie], name="dispatch")
+class Page(View):
+    """index.html, with a fresh CSRF cookie."""
+
+    def get(self, request: HttpRequest) -> HttpResponse:
+        index = settings.WEB_DIST / "index.html"
+        return HttpResponse(index.read_text() if index.exists() else _NOT_BUILT)
+
+
+def nothing(request: HttpRequest) -> JsonResponse:
+    """An address under api/ that does not exist."""
+    return JsonResponse({"code": "not_found", "sentence": "There is nothing at this address.", "field": None}, status=404)
+
+
+page = Page.as_view()

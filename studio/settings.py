@@ -1,0 +1,130 @@
+"""Settings of the studio. One folder holds all data: ANASTRATA_DATA moves it."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from django.core.management.utils import get_random_secret_key
+
+BASE_DIR = Path(__file__).resolve().parent.parent
+DATA_DIR = Path(os.environ.get("ANASTRATA_DATA", BASE_DIR / "data")).resolve()
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+WEB_DIST = BASE_DIR / "web" / "dist"
+
+DEMO_MODE = os.environ.get("ANASTRATA_DEMO") == "1"
+# signs in the demo maker without a password, from the loopback address only
+DEBUG = os.environ.get("ANASTRATA_DEBUG") == "1"
+ALLOWED_HOSTS = os.environ.get("ANASTRATA_HOSTS", "127.0.0.1,localhost,[::1],testserver").split(",")
+
+
+def _secret() -> str:
+    """A key made once for this data folder; never in the repository."""
+    kept = DATA_DIR / "secret.key"
+    if not kept.exists():
+        kept.write_text(get_random_secret_key())
+        kept.chmod(0o600)
+    return kept.read_text().strip()
+
+
+SECRET_KEY = _secret()
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "rest_framework",
+    "drf_spectacular",
+    "studio.accounts",
+    "studio.inks",
+    "studio.sets",
+    "studio.builds",
+    "studio.bench",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "studio.accounts.demo.DemoSignIn",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+]
+ROOT_URLCONF = "studio.urls"
+WSGI_APPLICATION = "studio.wsgi.application"
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB_DIST]}]
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "anastrata.sqlite3",
+        # IMMEDIATE and WAL: with the defaults half of concurrent writes fail as "locked"
+        "OPTIONS": {
+            "timeout": 20,
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=NORMAL;"
+            "PRAGMA temp_store=MEMORY;PRAGMA cache_size=-20000;",
+        },
+        "TEST": {"NAME": DATA_DIR / "test.sqlite3"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CONN_MAX_AGE = None
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.Argon2PasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+]
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATIC_ROOT = DATA_DIR / "static"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
+# Vite already hashes names, so the compressed storage must not hash them again
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
+}
+DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
+
+REST_FRAMEWORK = {
+    "DEFAULT_AUTHENTICATION_CLASSES": ["studio.accounts.sessions.SignedIn"],
+    "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
+    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_PARSER_CLASSES": [
+        "rest_framework.parsers.JSONParser",
+        "rest_framework.parsers.MultiPartParser",
+    ],
+    "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
+    "EXCEPTION_HANDLER": "studio.errors.handle",
+    "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
+}
+SPECTACULAR_SETTINGS = {
+    "TITLE": "Anastrata",
+    "VERSION": "0.1.0",
+    "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
+    "COMPONENT_SPLIT_REQUEST": True,
+    "SERVE_INCLUDE_SCHEMA": False,
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "loggers": {"django": {"handlers": ["stderr"], "level": os.environ.get("ANASTRATA_LOG", "WARNING")}},
+}

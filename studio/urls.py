@@ -1,0 +1,17 @@
+"""All addresses: the API, the built files, and the page for everything else."""
+
+from __future__ import annotations
+
+from django.urls import include, path, re_path
+
+from studio.page import nothing, page
+
+urlpatterns = [
+    path("api/", include("studio.accounts.urls")),
+    path("api/", include("studio.inks.urls")),
+    path("api/", include("studio.sets.urls")),
+    path("api/", include("studio.builds.urls")),
+    path("api/", include("studio.bench.urls")),
+    re_path(r"^api/.*$", nothing),
+    re_path(r"^(?!static/).*$", page),
+]
