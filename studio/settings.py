@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import sys
 from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
@@ -92,7 +93,7 @@ USE_TZ = True
 STATIC_URL = "/static/"
 STATIC_ROOT = DATA_DIR / "static"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
-WHITENOISE_USE_FINDERS = True
+WHITENOISE_USE_FINDERS = DEBUG or "test" in sys.argv
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
 # Vite already hashes names, so the compressed storage must not hash them again
 STORAGES = {

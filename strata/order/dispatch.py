@@ -94,8 +94,10 @@ class _Dispatcher:
             table.wet.add(item.key)
         coats = f", {item.coats} coats" if item.coats > 1 else ""
         sentence = f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
+        how = (f"{times.LOAD_MINUTES:g} min to load the brush, then {scene.group(item).area:.0f} mm² times "
+               f"{item.thickness:g} coats at {brush.speed:.0f} mm² a minute.")
         table.add(Step("ink", round(minutes, 3), sentence, reasons, None, item.sheet, item.key,
-                       item.element, brush.key, table.masks))
+                       item.element, brush.key, table.masks, how=how))
         table.dry_at[item.key] = table.clock + ink.chemistry.dry_minutes
         table.residues[item.sheet].append(item.key)
         table.done.append(item.key)

@@ -27,7 +27,7 @@ KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "sea
 
 @dataclass(frozen=True)
 class Step:
-    """One thing to do. ``minutes`` is how long it keeps the hands (or the card) busy."""
+    """One thing to do. ``minutes`` is how long it keeps the hands (or the card) busy, ``how`` how that was found."""
 
     kind: str
     minutes: float
@@ -41,6 +41,7 @@ class Step:
     masks: tuple[str, ...] = ()
     starts: float = 0.0
     heated_minutes: float | None = None
+    how: str = ""
 
 
 @dataclass(frozen=True)

@@ -33,11 +33,15 @@ LINE_WIDTH = 2.6
 
 @dataclass(frozen=True)
 class Place:
-    """One ground that a pass lies on: its share of the pass, the colour before and after."""
+    """One ground that a pass lies on: its share of the pass, the colour before and after.
+
+    ``under`` lists what lies there, bottom first, as (pass key, coats).
+    """
 
     share: float
     before: Lab
     here: Lab
+    under: tuple[tuple[str, float], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -148,7 +152,16 @@ def _places(scene: Scene, layers: list[Layer], beds: tuple[_Bed, ...]) -> tuple[
     """The colours before and after a pass on each of its beds."""
     j = len(beds[0].halves)
     return tuple(
-        Place(b.share, _stack(scene, layers, b.halves, None), _stack(scene, layers, b.halves, j))
+        Place(
+            b.share,
+            _stack(scene, layers, b.halves, None),
+            _stack(scene, layers, b.halves, j),
+            tuple(
+                (scene.plan.passes[i].key, round(layers[i].thickness * h, 3))
+                for i, h in enumerate(b.halves)
+                if h > 0
+            ),
+        )
         for b in beds
     )
 

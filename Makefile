@@ -1,0 +1,63 @@
+# Everything sets itself up: `make demo` and `make test` work on a fresh machine
+# with Python 3.11, Node 20, npm and make.
+PYTHON ?= python3
+PORT ?= 8000
+VENV := .venv
+BIN := $(VENV)/bin
+STAMPS := .stamps
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts -type f 2>/dev/null)
+export ANASTRATA_DATA ?= $(CURDIR)/data
+
+.PHONY: demo dev test lint bench screenshots build reset-demo schema chromium clean
+.DEFAULT_GOAL := demo
+
+$(STAMPS)/python: requirements.txt requirements-dev.txt
+	$(PYTHON) -m venv $(VENV)
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.txt
+	@mkdir -p $(STAMPS) && touch $@
+
+$(STAMPS)/python-dev: $(STAMPS)/python
+	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	@touch $@
+
+$(STAMPS)/node: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	@mkdir -p $(STAMPS) && touch $@
+
+$(STAMPS)/built: $(STAMPS)/node $(WEB_SOURCES)
+	cd web && npx vite build --logLevel warn
+	@touch $@
+
+build: $(STAMPS)/built
+
+demo: $(STAMPS)/python $(STAMPS)/built
+	@ANASTRATA_DEMO=1 $(BIN)/python tools/serve.py --port $(PORT)
+
+dev: $(STAMPS)/python-dev $(STAMPS)/node
+	@ANASTRATA_DEMO=1 ANASTRATA_DEBUG=1 PORT=$(PORT) $(BIN)/python tools/serve.py --port $(PORT) --reload
+
+reset-demo: $(STAMPS)/python
+	@printf 'This removes everything the demo maker made. Type yes to go on: ' && read answer && [ "$$answer" = yes ]
+	@$(BIN)/python manage.py migrate -v0 && $(BIN)/python manage.py seed_demo --reset
+
+schema: $(STAMPS)/python-dev $(STAMPS)/node
+	$(BIN)/python manage.py spectacular --validate --fail-on-warn --file docs/openapi.yaml
+	cd web && npx openapi-typescript ../docs/openapi.yaml -o src/api/schema.d.ts
+
+chromium:
+	@$(PYTHON) tools/need_chromium.py
+
+lint: $(STAMPS)/python-dev $(STAMPS)/node
+	@$(BIN)/python tools/check.py --lint-only
+
+test: $(STAMPS)/python-dev $(STAMPS)/built chromium
+	@$(BIN)/python tools/check.py
+
+bench: $(STAMPS)/python-dev $(STAMPS)/built chromium
+	@$(BIN)/python tools/bench.py
+
+screenshots: $(STAMPS)/python-dev $(STAMPS)/built chromium
+	@$(BIN)/python tools/screenshots.py
+
+clean:
+	rm -rf $(VENV) $(STAMPS) web/node_modules web/dist

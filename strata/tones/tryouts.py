@@ -1,0 +1,35 @@
+"""Trying every ink in the place of one pass, before any is chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+
+from strata.optics.colour import Lab, difference
+from strata.optics.stack import Coat, predict
+from strata.plan.model import Pass
+from strata.plan.scene import Scene
+from strata.tones.ladder import Rung
+
+
+@dataclass(frozen=True)
+class Tryout:
+    """An ink in the place of a pass: its colour here, and the step from what is under it."""
+
+    ink: str
+    alone: Lab
+    here: Lab
+    change: float
+
+
+def try_inks(scene: Scene, item: Pass, rung: Rung, inks: Iterable[str]) -> Mapping[str, Tryout]:
+    """Every ink as it would look in the place of ``item``, on the commonest ground of its rung."""
+    under = [
+        Coat(scene.ink(scene.plan.find(key)), coats) for key, coats in rung.places[0].under
+    ]
+    found = {}
+    for key in inks:
+        here = predict(scene.stock, [*under, Coat(scene.inks[key], item.thickness, rung.wet)])
+        alone = scene.on_stock(key, item.thickness)
+        found[key] = Tryout(key, alone, here, difference(rung.places[0].before, here))
+    return found

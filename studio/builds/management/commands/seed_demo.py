@@ -1,0 +1,59 @@
+"""Bring in the demo world from demo/, by the same readers that a maker's files go through."""
+
+from __future__ import annotations
+
+import json
+from argparse import ArgumentParser
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+from django.utils.text import slugify
+
+from strata.formats.build_file import read_plan
+from strata.formats.drawer import read_drawer
+from studio.accounts.demo import DEMO_NAME
+from studio.builds.models import Build
+from studio.builds.services import start
+from studio.inks.services import take_in
+from studio.sets.services import bring_in
+
+DEMO = settings.BASE_DIR / "demo"
+
+
+class Command(BaseCommand):
+    """``seed_demo`` adds what is missing; ``seed_demo --reset`` starts the demo maker afresh."""
+
+    help = __doc__ or ""
+
+    def add_arguments(self, parser: ArgumentParser) -> None:
+        parser.add_argument("--reset", action="store_true", help="remove everything of the demo maker first")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        User = get_user_model()
+        if options["reset"]:
+            maker = User.objects.filter(username=DEMO_NAME).first()
+            if maker is not None:
+                Build.objects.filter(owner=maker).delete()
+                maker.delete()
+        if User.objects.filter(username=DEMO_NAME).exists():
+            self.stdout.write("The demo world is there already; nothing was changed.")
+            return
+        maker = User.objects.create_user(username=DEMO_NAME)
+        seed(maker)
+        self.stdout.write("The Lockside Thursday table is laid.")
+
+
+def seed(maker: Any) -> None:
+    """Drawer, sets and builds of the demo world for one maker."""
+    for file in sorted((DEMO / "drawer").glob("*.json")):
+        take_in(maker, read_drawer(file.read_bytes()))
+    sets = {}
+    for drawing in sorted((DEMO / "sets").glob("*.svg")):
+        name = drawing.stem.replace("-", " ").capitalize()
+        sets[drawing.stem] = bring_in(maker, drawing.read_bytes(), name, "stencil", None, drawing.stem)
+    for file in sorted((DEMO / "builds").glob("*.json")):
+        values = json.loads(file.read_text())
+        plan = read_plan({**values, "stock": slugify(values["stock"])})
+        start(maker, values["name"], sets[values["set"]], plan)

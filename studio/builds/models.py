@@ -1,0 +1,40 @@
+"""Builds and the changes made to them."""
+
+from __future__ import annotations
+
+from django.db import models
+
+from studio.owned import Owned
+from studio.sets.models import LayerSet
+
+
+class Build(Owned):
+    """One project. ``head`` is the change it stands at; ``revision`` grows with every change, undo and redo."""
+
+    name = models.CharField(max_length=200)
+    layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
+    head = models.PositiveIntegerField(default=0)
+    revision = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["-updated"]
+
+
+class Change(models.Model):
+    """One step of a build's history: the plan after it. Number 0 is the beginning."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="changes")
+    number = models.PositiveIntegerField()
+    label = models.CharField(max_length=300)
+    plan = models.JSONField()
+    edit_key = models.CharField(max_length=64, blank=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [
+            models.UniqueConstraint(fields=["build", "number"], name="one_change_a_number"),
+            models.UniqueConstraint(
+                fields=["build", "edit_key"], condition=~models.Q(edit_key=""), name="one_edit_once"
+            ),
+        ]

@@ -1,0 +1,215 @@
+"""Builds as JSON: the shapes the interface is typed by."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from strata.advice.base import SEVERITIES
+from strata.optics.stack import HANDS
+from strata.order.model import KINDS as STEP_KINDS
+from strata.plan.edits import EDITS
+from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS, SPANS
+from strata.plan.tools import BRUSHES
+from studio.colours import ColourSerializer
+
+
+class HeadSerializer(serializers.Serializer[Any]):
+    """Where a build stands: its revision, and what undo and redo would do."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    revision = serializers.IntegerField()
+    set_id = serializers.IntegerField()
+    picture_key = serializers.CharField()
+    undo = serializers.CharField(allow_null=True)
+    redo = serializers.CharField(allow_null=True)
+
+
+class BuildSummarySerializer(HeadSerializer):
+    """A build on the home screen."""
+
+    updated = serializers.DateTimeField()
+    set_name = serializers.CharField()
+    stock_name = serializers.CharField()
+    pass_count = serializers.IntegerField()
+    minutes = serializers.FloatField()
+    warnings = serializers.IntegerField()
+    next_step = serializers.CharField()
+    table_step = serializers.IntegerField(allow_null=True)
+    step_count = serializers.IntegerField()
+    aspect = serializers.FloatField(help_text="height over width of the panel")
+
+
+class NewBuildSerializer(serializers.Serializer[Any]):
+    """What a build starts from."""
+
+    name = serializers.CharField(max_length=200)
+    set_id = serializers.IntegerField()
+    stock = serializers.CharField(max_length=120)
+
+
+class NameSerializer(serializers.Serializer[Any]):
+    """A build's name."""
+
+    name = serializers.CharField(max_length=200)
+
+
+class EditSerializer(serializers.Serializer[Any]):
+    """One edit on top of a revision. The same ``edit_key`` twice is one edit."""
+
+    revision = serializers.IntegerField(min_value=0)
+    kind = serializers.ChoiceField(choices=sorted(EDITS))
+    values = serializers.DictField(child=serializers.JSONField(allow_null=True))
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
+
+
+class RevisionSerializer(serializers.Serializer[Any]):
+    """Which revision an undo or redo is meant for."""
+
+    revision = serializers.IntegerField(min_value=0)
+
+
+class FormSerializer(serializers.Serializer[Any]):
+    """A shading form."""
+
+    kind = serializers.ChoiceField(choices=FORM_KINDS)
+    angle = serializers.FloatField()
+    extent = serializers.FloatField()
+    place = serializers.FloatField()
+    span = serializers.ChoiceField(choices=SPANS)
+
+
+class UnderSerializer(serializers.Serializer[Any]):
+    """A pass beneath, with the coats of it that lie there."""
+
+    ink_name = serializers.CharField()
+    coats = serializers.FloatField()
+
+
+class PlaceSerializer(serializers.Serializer[Any]):
+    """One ground a pass lies on."""
+
+    share = serializers.FloatField()
+    before = ColourSerializer()
+    here = ColourSerializer()
+    under = UnderSerializer(many=True)
+
+
+class RungSerializer(serializers.Serializer[Any]):
+    """A pass on its element's ladder."""
+
+    key = serializers.CharField()
+    element = serializers.CharField()
+    sheet = serializers.IntegerField()
+    ink = serializers.CharField()
+    ink_name = serializers.CharField()
+    chemistry = serializers.CharField()
+    coats = serializers.IntegerField()
+    hand = serializers.ChoiceField(choices=list(HANDS))
+    form = FormSerializer()
+    brush = serializers.CharField(allow_null=True)
+    brush_label = serializers.CharField()
+    role = serializers.CharField()
+    alone = ColourSerializer()
+    here = ColourSerializer()
+    lightness = serializers.FloatField()
+    chroma = serializers.FloatField()
+    hue = serializers.FloatField()
+    change = serializers.FloatField()
+    step = serializers.FloatField(allow_null=True)
+    lightness_step = serializers.FloatField(allow_null=True)
+    places = PlaceSerializer(many=True)
+    wet = serializers.BooleanField()
+    lighter = serializers.CharField(allow_null=True)
+    deeper = serializers.CharField(allow_null=True)
+    order = serializers.IntegerField(help_text="place in the sequence, from 1")
+
+
+class MendSerializer(serializers.Serializer[Any]):
+    """A way out of a warning, as an edit."""
+
+    label = serializers.CharField()
+    kind = serializers.CharField()
+    values = serializers.DictField(child=serializers.JSONField(allow_null=True))
+
+
+class FindingSerializer(serializers.Serializer[Any]):
+    """A warning."""
+
+    code = serializers.CharField()
+    severity = serializers.ChoiceField(choices=SEVERITIES)
+    sentence = serializers.CharField()
+    reason = serializers.CharField()
+    element = serializers.CharField()
+    passes = serializers.ListField(child=serializers.CharField())
+    sheet = serializers.IntegerField(allow_null=True)
+    mends = MendSerializer(many=True)
+
+
+class StepSerializer(serializers.Serializer[Any]):
+    """A step of the sequence."""
+
+    kind = serializers.ChoiceField(choices=STEP_KINDS)
+    minutes = serializers.FloatField()
+    starts = serializers.FloatField()
+    sentence = serializers.CharField()
+    reasons = serializers.ListField(child=serializers.CharField())
+    how = serializers.CharField()
+    caution = serializers.CharField(allow_null=True)
+    sheet = serializers.IntegerField(allow_null=True)
+    pass_key = serializers.CharField(allow_null=True)
+    element = serializers.CharField(allow_null=True)
+    brush = serializers.CharField(allow_null=True)
+    masks = serializers.ListField(child=serializers.CharField())
+    heated_minutes = serializers.FloatField(allow_null=True)
+    done_before = serializers.IntegerField(help_text="passes finished when this step begins")
+
+
+class SequenceSerializer(serializers.Serializer[Any]):
+    """The order of work."""
+
+    steps = StepSerializer(many=True)
+    passes = serializers.ListField(child=serializers.CharField())
+    minutes = serializers.FloatField()
+    waiting = serializers.FloatField()
+    placements = serializers.IntegerField()
+    cleanings = serializers.IntegerField()
+    masks = serializers.IntegerField()
+
+
+class ElementSerializer(serializers.Serializer[Any]):
+    """An element with its core sample."""
+
+    name = serializers.CharField()
+    sheets = serializers.ListField(child=serializers.IntegerField())
+    school = serializers.ChoiceField(choices=SCHOOLS)
+    rungs = RungSerializer(many=True)
+    bare = serializers.ListField(child=serializers.IntegerField())
+
+
+class StateSerializer(HeadSerializer):
+    """Everything the build's screens show."""
+
+    stock = serializers.CharField()
+    stock_name = serializers.CharField()
+    stock_colour = ColourSerializer()
+    register = serializers.ChoiceField(choices=sorted(REGISTERS))
+    cards = serializers.IntegerField()
+    school = serializers.ChoiceField(choices=SCHOOLS)
+    width_mm = serializers.FloatField()
+    height_mm = serializers.FloatField()
+    elements = ElementSerializer(many=True)
+    findings = FindingSerializer(many=True)
+    sequence = SequenceSerializer()
+    brushes = serializers.ListField(child=serializers.ChoiceField(choices=list(BRUSHES)))
+
+
+class TryoutSerializer(serializers.Serializer[Any]):
+    """An ink in the place of a pass."""
+
+    ink = serializers.CharField()
+    here = ColourSerializer()
+    alone = ColourSerializer()
+    change = serializers.FloatField()

@@ -1,0 +1,96 @@
+/** The one client: typed by the schema, with the CSRF token read afresh at each request. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type State = Schemas["State"];
+export type Rung = Schemas["Rung"];
+export type Element = Schemas["Element"];
+export type Finding = Schemas["Finding"];
+export type Mend = Schemas["Mend"];
+export type Step = Schemas["Step"];
+export type Head = Schemas["Head"];
+export type Ink = Schemas["Ink"];
+export type Stock = Schemas["Stock"];
+export type LayerSet = Schemas["Set"];
+export type SetSummary = Schemas["SetSummary"];
+export type Group = Schemas["Group"];
+export type Colour = Schemas["Colour"];
+export type BuildSummary = Schemas["BuildSummary"];
+export type Table = Schemas["Table"];
+export type Form = Schemas["Form"];
+export type EditKind = Schemas["EditRequest"]["kind"];
+
+/** What the server refused, in its own sentence; `status` 0 means it could not be reached. */
+export class Refusal extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    sentence: string,
+    readonly field: string | null = null,
+    readonly revision: number | null = null,
+  ) {
+    super(sentence);
+  }
+}
+
+function cookie(name: string): string {
+  const found = document.cookie.split("; ").find((c) => c.startsWith(`${name}=`));
+  return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
+}
+
+async function send(request: Request): Promise<Response> {
+  try {
+    return await fetch(request);
+  } catch {
+    throw new Refusal(0, "offline", "The workshop computer does not answer.");
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: send });
+
+api.use({
+  onRequest({ request }) {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    return request;
+  },
+  async onResponse({ response }) {
+    if (response.ok) return undefined;
+    let body: { code?: string; sentence?: string; field?: string | null; revision?: number } = {};
+    try {
+      body = await response.clone().json();
+    } catch {
+      // an answer that is not ours: a proxy's page, or nothing
+    }
+    const unreachable = response.status >= 502 && response.status <= 504;
+    throw new Refusal(
+      unreachable ? 0 : response.status,
+      body.code ?? "failed",
+      body.sentence ?? "Something went wrong on our side. What you had is kept; try again.",
+      body.field ?? null,
+      body.revision ?? null,
+    );
+  },
+});
+
+/** The data of an answer that can only be ok here: refusals are thrown before. */
+export async function data<T>(answer: Promise<{ data?: T }>): Promise<T> {
+  return (await answer).data as T;
+}
+
+/** Send a form with a file; multipart bodies are built by the browser. */
+export async function upload<T>(path: string, form: FormData): Promise<T> {
+  const headers = { "X-CSRFToken": cookie("csrftoken") };
+  const response = await send(new Request(path, { method: "POST", body: form, headers }));
+  const body = await response.json().catch(() => ({}));
+  if (!response.ok) {
+    throw new Refusal(response.status, body.code ?? "failed", body.sentence ?? "That file could not be brought in.", body.field ?? null);
+  }
+  return body as T;
+}
+
+/** The address of a build's picture; `after` counts the passes done. */
+export function pictureUrl(id: number, key: string, width: number, after?: number): string {
+  const steps = after === undefined ? "" : `&after=${after}`;
+  return `/api/builds/${id}/picture?width=${width}${steps}&v=${key}`;
+}

@@ -1,0 +1,40 @@
+import "@fontsource-variable/commissioner";
+import "@fontsource-variable/fraunces";
+import CssBaseline from "@mui/material/CssBaseline";
+import { ThemeProvider } from "@mui/material/styles";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { RouterProvider } from "react-router/dom";
+import { Refusal } from "./api/client";
+import { Notices } from "./parts/Notices";
+import { router } from "./routes";
+import { theme } from "./theme/theme";
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 15_000,
+      retry: (count, error) => error instanceof Refusal && error.status === 0 && count < 30,
+      retryDelay: 1500,
+      networkMode: "always",
+    },
+    mutations: { networkMode: "always" },
+  },
+});
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <ThemeProvider theme={theme}>
+        <CssBaseline />
+        <QueryClientProvider client={queries}>
+          <Notices>
+            <RouterProvider router={router} />
+          </Notices>
+        </QueryClientProvider>
+      </ThemeProvider>
+    </StrictMode>,
+  );
+}

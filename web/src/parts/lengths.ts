@@ -1,0 +1,32 @@
+/** Lengths on screen in the maker's units; millimetres everywhere else. */
+export type Units = "in" | "mm";
+
+function sixteenths(mm: number): string {
+  const count = Math.round((mm / 25.4) * 16);
+  const whole = Math.floor(count / 16);
+  let top = count % 16;
+  let bottom = 16;
+  if (top === 0) return `${whole}`;
+  while (top % 2 === 0) {
+    top /= 2;
+    bottom /= 2;
+  }
+  return whole ? `${whole} ${top}/${bottom}` : `${top}/${bottom}`;
+}
+
+/** A length with its unit, fractions as practitioners write them. */
+export const length = (mm: number, units: Units): string =>
+  units === "in" ? `${sixteenths(mm)} in` : `${Math.round(mm * 10) / 10} mm`;
+
+/** A panel's size. */
+export const size = (width: number, height: number, units: Units): string =>
+  units === "in" ? `${sixteenths(width)} × ${sixteenths(height)} in` : `${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`;
+
+/** Minutes as people say them. */
+export function minutes(value: number): string {
+  if (value < 0.95) return `${Math.max(5, Math.round((value * 60) / 5) * 5)} s`;
+  if (value < 60) return `${Math.round(value)} min`;
+  const hours = Math.floor(value / 60);
+  const rest = Math.round(value - hours * 60);
+  return rest ? `${hours} h ${rest} min` : `${hours} h`;
+}

@@ -1,0 +1,27 @@
+/** A small store outside React: one snapshot, replaced whole at each change. */
+export class Store<T> {
+  private listeners = new Set<() => void>();
+
+  constructor(private current: T) {}
+
+  readonly snapshot = (): T => this.current;
+
+  readonly subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+
+  protected set(change: Partial<T>): void {
+    this.current = { ...this.current, ...change };
+    for (const listener of this.listeners) listener();
+  }
+}
+
+/** JSON kept in this browser, or the fallback when there is none or it is damaged. */
+export function kept<T>(key: string, fallback: T): T {
+  try {
+    return JSON.parse(localStorage.getItem(key) ?? "null") ?? fallback;
+  } catch {
+    return fallback;
+  }
+}

@@ -1,0 +1,32 @@
+/** Every view has an address; each is loaded when it is first opened. */
+import { createBrowserRouter, Navigate } from "react-router";
+import { Frame } from "./parts/Frame";
+import { Lost } from "./parts/Lost";
+
+export const router = createBrowserRouter([
+  { path: "/sign-in", lazy: () => import("./views/sign/SignIn"), errorElement: <Lost /> },
+  {
+    path: "/",
+    element: <Frame />,
+    errorElement: <Lost />,
+    HydrateFallback: () => null,
+    children: [
+      { index: true, lazy: () => import("./views/home/Home") },
+      { path: "inks", lazy: () => import("./views/inks/Inks") },
+      { path: "sets", lazy: () => import("./views/sets/Sets") },
+      { path: "sets/:setId", lazy: () => import("./views/sets/SetOpened") },
+      {
+        path: "builds/:buildId",
+        lazy: () => import("./views/build/BuildShell"),
+        children: [
+          { index: true, element: <Navigate to="strata" replace /> },
+          { path: "materials", lazy: () => import("./views/build/materials/Materials") },
+          { path: "strata", lazy: () => import("./views/build/strata/Strata") },
+          { path: "order", lazy: () => import("./views/build/order/Order") },
+        ],
+      },
+      { path: "*", element: <Lost /> },
+    ],
+  },
+  { path: "/builds/:buildId/table", lazy: () => import("./views/build/table/Table"), errorElement: <Lost /> },
+]);

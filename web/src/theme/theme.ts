@@ -1,0 +1,67 @@
+/**
+ * Neutral ground for judging colour: every surface is an exact grey (R = G = B),
+ * near-black for ink and action, one signal colour that only marks "now".
+ */
+import { createTheme } from "@mui/material/styles";
+
+export const greys = {
+  ground: "#d4d4d4",
+  bench: "#e4e4e4",
+  sheet: "#f1f1f1",
+  line: "#b9b9b9",
+  quiet: "#545454",
+  ink: "#1a1a1a",
+} as const;
+
+export const signal = "#a8380a";
+export const display = '"Fraunces Variable", Georgia, serif';
+const sans = '"Commissioner Variable", "Segoe UI", sans-serif';
+
+export const theme = createTheme({
+  palette: {
+    mode: "light",
+    primary: { main: greys.ink, contrastText: "#ffffff" },
+    secondary: { main: signal, contrastText: "#ffffff" },
+    background: { default: greys.ground, paper: greys.sheet },
+    text: { primary: greys.ink, secondary: greys.quiet },
+    divider: greys.line,
+  },
+  shape: { borderRadius: 4 },
+  spacing: 8,
+  typography: {
+    fontFamily: sans,
+    fontSize: 14,
+    h1: { fontFamily: display, fontSize: "2.1rem", fontWeight: 480, letterSpacing: "-0.015em", lineHeight: 1.15 },
+    h2: { fontFamily: display, fontSize: "1.4rem", fontWeight: 520, letterSpacing: "-0.01em", lineHeight: 1.2 },
+    h3: { fontFamily: display, fontSize: "1.1rem", fontWeight: 560, lineHeight: 1.25 },
+    button: { textTransform: "none", fontWeight: 560, letterSpacing: 0 },
+    caption: { fontSize: "0.78rem", lineHeight: 1.35 },
+  },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        html: { colorScheme: "light" },
+        body: { fontVariantNumeric: "tabular-nums", backgroundColor: greys.ground },
+        "*:focus-visible": { outline: `3px solid ${greys.ink}`, outlineOffset: 2, boxShadow: "0 0 0 2px #fff" },
+        "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
+      },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: "small" },
+      styleOverrides: {
+        root: { minHeight: 32, paddingInline: 14, whiteSpace: "nowrap" },
+        outlined: { borderColor: greys.ink, borderWidth: 1, backgroundColor: "transparent" },
+        text: { textDecoration: "underline", textDecorationThickness: 1, textUnderlineOffset: 3, paddingInline: 8 },
+      },
+    },
+    MuiIconButton: { defaultProps: { size: "small" }, styleOverrides: { root: { color: greys.ink, borderRadius: 4 } } },
+    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+    MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
+    MuiSelect: { defaultProps: { size: "small" } },
+    MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: "#f7f7f7" }, notchedOutline: { borderColor: "#7a7a7a" } } },
+    MuiDialog: { styleOverrides: { paper: { backgroundColor: greys.sheet } } },
+    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 }, styleOverrides: { tooltip: { backgroundColor: greys.ink, fontSize: 13 }, arrow: { color: greys.ink } } },
+    MuiLink: { defaultProps: { color: "inherit" } },
+  },
+});

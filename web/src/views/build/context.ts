@@ -1,0 +1,20 @@
+/** What the screens of one build share. */
+import { createContext, useContext } from "react";
+import type { LayerSet, State } from "../../api/client";
+import type { Units } from "../../parts/lengths";
+import type { BuildHandle } from "./useBuild";
+
+export interface Shared extends BuildHandle {
+  id: number;
+  state: State;
+  set: LayerSet;
+  units: Units;
+}
+
+export const BuildContext = createContext<Shared | null>(null);
+
+export function useShared(): Shared {
+  const shared = useContext(BuildContext);
+  if (!shared) throw new Error("This part belongs inside a build.");
+  return shared;
+}

@@ -1,0 +1,134 @@
+/**
+ * The core sample of one element: card at the bottom, each pass in the order in
+ * which it goes down. Left half of a slab: the ink alone on this card. Right
+ * half: the colour here. Beside it the log of lightness, as a driller keeps one.
+ */
+import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
+import Typography from "@mui/material/Typography";
+import type { Element, Finding, Rung } from "../../../api/client";
+import { bed, line, slab, thickness } from "../../../parts/coreShapes";
+import { Severity } from "../../../parts/Severity";
+import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
+import type { Stage } from "./commands";
+import { RungEditor } from "./RungEditor";
+import { formSentence } from "./shading";
+
+const CORE = 132;
+const LOG = 92;
+
+export function CoreSample({ element, stage, findings }: { element: Element; stage: Stage; findings: Finding[] }) {
+  const { state } = useShared();
+  const card = state.stock_colour;
+  const lights = [card.lab[0] ?? 0, ...element.rungs.map((r) => r.lightness)];
+  const rows = element.rungs.map((rung, i) => ({ rung, i })).reverse();
+  return (
+    <Box role="group" aria-label={`Core sample of ${element.name}`} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, overflow: "hidden" }}>
+      <Heads />
+      {rows.map(({ rung, i }) => (
+        <Row key={rung.key} rung={rung} index={i} lights={lights} stage={stage} findings={findings.filter((f) => f.passes[0] === rung.key)} />
+      ))}
+      <Box sx={{ display: "flex", alignItems: "center", minHeight: 40 }}>
+        <svg width={CORE} height="40" aria-hidden="true" style={{ flex: "none", alignSelf: "stretch" }}>
+          <rect x="8" y="0" width={CORE - 16} height="40" fill={card.hex} />
+          <path d={`M8 0V40M${CORE - 8} 0V40`} stroke="#8a8a8a" />
+        </svg>
+        <Log lights={lights} at={0} height={40} />
+        <Typography variant="body2" sx={{ px: 1.5 }}>{state.stock_name}, bare</Typography>
+      </Box>
+    </Box>
+  );
+}
+
+function Heads() {
+  return (
+    <Box aria-hidden="true" sx={{ display: "flex", fontSize: 12, color: greys.quiet, borderBottom: `1px solid ${greys.line}`, py: 0.4 }}>
+      <Box sx={{ width: CORE, display: "flex", justifyContent: "space-around", px: 1 }}><span>alone</span><span>here</span></Box>
+      <Box sx={{ width: LOG, display: "flex", justifyContent: "space-between", px: 1 }}><span>dark</span><span>light</span></Box>
+      <Box sx={{ px: 1.5 }}>pass, from the last at the top to the first at the bottom</Box>
+    </Box>
+  );
+}
+
+interface RowProps {
+  rung: Rung;
+  index: number;
+  lights: number[];
+  stage: Stage;
+  findings: Finding[];
+}
+
+function Row({ rung, index, lights, stage, findings }: RowProps) {
+  const chosen = stage.rung?.key === rung.key;
+  const height = chosen ? (rung.form.kind === "all" ? 176 : 216) : 44 + 10 * thickness(rung);
+  return (
+    <Box data-pass={rung.key} onClick={() => stage.choose(rung.key)} sx={{ display: "flex", minHeight: height, cursor: "pointer", bgcolor: chosen ? "#fff" : "transparent", "&:hover": { bgcolor: "#fafafa" } }}>
+      <Slab rung={rung} index={index} height={height} />
+      <Log lights={lights} at={index + 1} height={height} />
+      <Box sx={{ flex: 1, minWidth: 0, px: 1.5, py: 0.5, alignSelf: "center" }}>
+        <Box sx={{ display: "flex", gap: 1, alignItems: "baseline", flexWrap: "wrap" }}>
+          <ButtonBase aria-pressed={chosen} onClick={() => stage.choose(rung.key)} sx={{ font: "inherit", fontWeight: 640, fontSize: 15 }}>{rung.ink_name}</ButtonBase>
+          <Typography variant="caption">{rung.role} · sheet {rung.sheet}</Typography>
+          {findings.map((f) => <Severity key={f.code} level={f.severity} word={false} />)}
+          <Box sx={{ flex: 1 }} />
+          <Step rung={rung} />
+        </Box>
+        {chosen ? (
+          <RungEditor rung={rung} stage={stage} />
+        ) : (
+          <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+            {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}, {rung.hand} hand, {formSentence(rung.form)}{rung.wet ? ", on damp ink" : ""}
+          </Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
+
+/** How far this pass moves from the one below, in figures a maker can use. */
+function Step({ rung }: { rung: Rung }) {
+  if (rung.lightness_step === null || rung.step === null) {
+    return <Typography variant="caption" sx={{ color: greys.quiet }}>L* {Math.round(rung.lightness)}</Typography>;
+  }
+  const way = rung.lightness_step < 0 ? "darker" : "lighter";
+  return (
+    <Typography variant="caption" sx={{ whiteSpace: "nowrap" }} title={`CIEDE2000 ${rung.step.toFixed(1)} from the pass below`}>
+      L* {Math.round(rung.lightness)} · {Math.abs(Math.round(rung.lightness_step))} {way}
+    </Typography>
+  );
+}
+
+function Slab({ rung, index, height }: { rung: Rung; index: number; height: number }) {
+  const middle = CORE / 2;
+  const low = (x0: number, x1: number) => bed(x0, x1, height + 0.5, index).map(([x, y], n): [number, number] => [x, n < 0 ? y : height + 3]);
+  const high = (x0: number, x1: number) => bed(x0, x1, 3, index + 1, 1.8);
+  return (
+    <svg width={CORE} height={height} aria-hidden="true" style={{ flex: "none", overflow: "visible", position: "relative", zIndex: 60 - index }}>
+      <path d={slab(low(8, middle), high(8, middle))} fill={rung.alone.hex} />
+      <path d={slab(low(middle, CORE - 8), high(middle, CORE - 8))} fill={rung.here.hex} />
+      <path d={line(high(8, CORE - 8))} fill="none" stroke="#ffffff" strokeWidth="1.200" />
+      <path d={`M8 3V${height}M${CORE - 8} 3V${height}`} stroke="#8a8a8a" />
+      {rung.coats > 1 && Array.from({ length: rung.coats - 1 }, (_, n) => (
+        <path key={n} d={line(bed(8, CORE - 8, 3 + ((height - 3) * (n + 1)) / rung.coats, index + n + 5, 1.2))} fill="none" stroke="#ffffff" strokeOpacity="0.55" strokeDasharray="2 3" />
+      ))}
+    </svg>
+  );
+}
+
+/** One length of the lightness log: the trace bends at each pass, so a turn back to the light shows at once. */
+function Log({ lights, at, height }: { lights: number[]; at: number; height: number }) {
+  const x = (l: number) => 8 + (l / 100) * (LOG - 16);
+  const here = x(lights[at] ?? 0);
+  const below = lights[at - 1];
+  const above = lights[at + 1];
+  const up = above === undefined ? "" : `M${here} ${height / 2}L${(here + x(above)) / 2} 0`;
+  const down = below === undefined ? "" : `M${here} ${height / 2}L${(here + x(below)) / 2} ${height}`;
+  return (
+    <svg width={LOG} height={height} aria-hidden="true" style={{ flex: "none", background: greys.bench }}>
+      <path d={`M${x(25)} 0V${height}M${x(50)} 0V${height}M${x(75)} 0V${height}`} stroke="#cfcfcf" />
+      <path d={`${down}${up}`} stroke={greys.ink} strokeWidth="1.500" fill="none" />
+      <circle cx={here} cy={height / 2} r="4.500" fill={greys.ink} />
+    </svg>
+  );
+}

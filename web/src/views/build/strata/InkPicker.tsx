@@ -1,0 +1,92 @@
+/** The drawer, opened over the core sample: every ink as it would look in this place. */
+import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
+import Dialog from "@mui/material/Dialog";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, data, type Ink } from "../../../api/client";
+import { useInks } from "../../../api/hooks";
+import { Busy } from "../../../parts/Busy";
+import { Dab } from "../../../parts/Dab";
+import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
+
+export interface Asked {
+  title: string;
+  passKey?: string;
+  current?: string;
+  ground?: string;
+  onChoose: (ink: string) => void;
+}
+
+export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: () => void }) {
+  const { state, id } = useShared();
+  const [words, setWords] = useState("");
+  const inks = useInks(state.stock);
+  const key = asked?.passKey;
+  const tries = useQuery({
+    queryKey: ["tryouts", id, state.picture_key, key],
+    queryFn: () => data(api.GET("/api/builds/{id}/passes/{key}/tryouts", { params: { path: { id, key: key ?? "" } } })),
+    enabled: key !== undefined,
+  });
+  const here = new Map(tries.data?.map((t) => [t.ink, t]));
+  const wanted = words.trim().toLowerCase();
+  const found = (inks.data ?? []).filter((i) => `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted));
+  const families = grouped(found);
+  return (
+    <Dialog open={asked !== null} onClose={onClose} maxWidth="md" fullWidth aria-labelledby="picker-title">
+      <DialogTitle id="picker-title" sx={{ pb: 1 }}>{asked?.title}</DialogTitle>
+      <DialogContent>
+        <TextField fullWidth autoFocus label="Find by name, family or line" value={words} onChange={(e) => setWords(e.target.value)} sx={{ my: 1 }} />
+        <Typography variant="caption" sx={{ color: greys.quiet }}>
+          {key ? "The card behind each dab is what lies there now; the dab is this ink in that place." : `Dabs of one, two and three coats on ${state.stock_name}.`}
+        </Typography>
+        {inks.isPending && <Busy what="Opening the drawer" />}
+        {inks.data && found.length === 0 && <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>}
+        {[...families].map(([family, members]) => (
+          <Box key={family} sx={{ mt: 1.5 }}>
+            <Typography variant="caption" sx={{ fontWeight: 640 }}>{family}</Typography>
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
+              {members.map((ink) => {
+                const own = here.get(ink.key);
+                return (
+                  <ButtonBase
+                    key={ink.key}
+                    onClick={() => asked?.onChoose(ink.key)}
+                    aria-current={ink.key === asked?.current ? "true" : undefined}
+                    sx={{ display: "block", textAlign: "left", p: 0.75, width: 116, borderRadius: 1, border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`, "&:hover": { bgcolor: "#fff" } }}
+                  >
+                    <Dab dabs={own ? [own.here] : ink.dabs} card={(own && asked?.ground) ?? state.stock_colour.hex} width={100} />
+                    <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>{ink.name}</Typography>
+                    {own && <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>{stepWord(own.change)}</Typography>}
+                  </ButtonBase>
+                );
+              })}
+            </Box>
+          </Box>
+        ))}
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+function stepWord(change: number): string {
+  const figure = change.toFixed(0);
+  if (change < 2) return "nothing to see";
+  if (change < 4) return `step ${figure}, small`;
+  if (change > 30) return `step ${figure}, large`;
+  return `step ${figure}`;
+}
+
+function grouped(inks: Ink[]): Map<string, Ink[]> {
+  const found = new Map<string, Ink[]>();
+  for (const ink of inks) {
+    const family = `${ink.line} · ${ink.family}`;
+    found.set(family, [...(found.get(family) ?? []), ink]);
+  }
+  return found;
+}

@@ -1,0 +1,76 @@
+/** What can be done to the chosen pass, on the core sample itself. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import IconButton from "@mui/material/IconButton";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Tooltip from "@mui/material/Tooltip";
+import Typography from "@mui/material/Typography";
+import type { Form, Rung } from "../../../api/client";
+import { greys } from "../../../theme/theme";
+import { command, printed, type Stage } from "./commands";
+import { FormPicker } from "./FormPicker";
+
+const HANDS: Rung["hand"][] = ["light", "medium", "heavy"];
+
+function Do({ id, stage, children, label }: { id: string; stage: Stage; children: React.ReactNode; label?: string }) {
+  const own = command(id);
+  const name = label ?? own.label;
+  return (
+    <Tooltip title={`${name} (${printed(own.keys)})`}>
+      <span>
+        <IconButton aria-label={name} disabled={!own.enabled(stage)} onClick={(e) => { e.stopPropagation(); own.perform(stage); }} sx={{ width: 30, height: 30, border: `1px solid ${greys.line}`, fontSize: 16, lineHeight: 1 }}>
+          {children}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
+}
+
+export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
+  const setForm = (form: Partial<Form>) => stage.change("set_form", { pass: rung.key, form: { ...rung.form, ...form } });
+  return (
+    <Box sx={{ display: "grid", gap: 0.6, mt: 0.25 }} onClick={(e) => e.stopPropagation()}>
+      <Box sx={{ display: "flex", gap: 0.5, alignItems: "center", flexWrap: "wrap" }}>
+        <Tooltip title={`Swap the ink (${printed(command("swap").keys)})`}>
+          <Button variant="contained" onClick={stage.openDrawer}>Swap ink</Button>
+        </Tooltip>
+        <Button variant="outlined" disabled={!rung.lighter} onClick={() => command("lighten").perform(stage)} title={rung.lighter ?? undefined}>Lighten</Button>
+        <Button variant="outlined" disabled={!rung.deeper} onClick={() => command("deepen").perform(stage)} title={rung.deeper ?? undefined}>Deepen</Button>
+        <Box sx={{ flex: 1 }} />
+        <Do id="up" stage={stage}>↑</Do>
+        <Do id="down" stage={stage}>↓</Do>
+        <Do id="remove" stage={stage}>×</Do>
+      </Box>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+        <Box sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>
+          <Do id="less" stage={stage}>−</Do>
+          <Typography variant="body2" sx={{ minWidth: 52, textAlign: "center" }}>{rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}</Typography>
+          <Do id="more" stage={stage}>+</Do>
+        </Box>
+        <ToggleButtonGroup exclusive size="small" value={rung.hand} aria-label="Hand" onChange={(_, hand: string | null) => hand && stage.change("set_hand", { pass: rung.key, hand })}>
+          {HANDS.map((hand) => (
+            <ToggleButton key={hand} value={hand} sx={{ py: 0.25, px: 1, textTransform: "none", color: greys.ink, "&.Mui-selected": { bgcolor: greys.ink, color: "#fff", "&:hover": { bgcolor: "#333" } } }}>{hand}</ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <Typography variant="caption" title="The largest brush these openings can take, unless you choose another">{rung.brush_label}</Typography>
+      </Box>
+      <FormPicker rung={rung} onForm={setForm} />
+      <HowCome rung={rung} />
+    </Box>
+  );
+}
+
+/** Where the colour comes from, in one line. */
+function HowCome({ rung }: { rung: Rung }) {
+  const main = rung.places[0];
+  if (!main) return null;
+  const under = main.under.map((u) => `${u.ink_name} × ${u.coats}`).join(", ");
+  const share = main.share < 0.95 ? ` on ${Math.round(main.share * 100)} % of it` : "";
+  return (
+    <Typography variant="caption" sx={{ color: greys.quiet }}>
+      {under ? `Here over ${under}${share}` : `Here on bare card${share}`}; it moves the colour by {rung.change.toFixed(0)} (CIEDE2000).
+      {rung.here.in_gamut ? "" : " A screen cannot show it quite this strong."}
+    </Typography>
+  );
+}

@@ -1,0 +1,135 @@
+/** The heart: the predicted panel, and the core sample of the element pointed at. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import type { Form, Group, Mend, Rung } from "../../../api/client";
+import { pictureUrl } from "../../../api/client";
+import { PanelPicture, type Point } from "../../../parts/PanelPicture";
+import { Scrubber } from "../../../parts/Scrubber";
+import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
+import { CoreBox } from "./CoreBox";
+import { CoreSample } from "./CoreSample";
+import { InkPicker } from "./InkPicker";
+import { Keys } from "./Keys";
+import { formFromDrag, formSentence } from "./shading";
+import { type Shown, useStage } from "./useStage";
+import { Warnings } from "./Warnings";
+
+export const PICTURE_WIDTH = 800;
+
+export function Component() {
+  const shown = useStage();
+  const { state, change } = useShared();
+  const { element, stage } = shown;
+  const own = state.findings.filter((f) => f.element === element?.name);
+  const others = state.findings.filter((f) => f.element !== element?.name);
+  const mend = (m: Mend) => change(m.kind as never, m.values);
+  const [all, setAll] = useState(false);
+  return (
+    <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(380px, 1fr) minmax(520px, 640px)" }, gap: 2, p: { xs: 1, sm: 2 }, pt: { xs: 1, sm: 1.5 }, minHeight: 0 }}>
+      <Picture shown={shown} />
+      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 28px)" }, display: "grid", gap: 1.25, alignContent: "start" }}>
+        <CoreBox elements={state.elements} card={state.stock_colour.hex} findings={state.findings} chosen={element?.name ?? ""} onChoose={shown.chooseElement} onHover={shown.setHovered} />
+        {element && (
+          <>
+            <ElementHead shown={shown} />
+            <CoreSample element={element} stage={stage} findings={own} />
+            {own.length > 0 && <Warnings findings={own} onMend={mend} />}
+          </>
+        )}
+        {others.length > 0 && (
+          <Box>
+            <Button variant="text" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? "Hide what concerns other elements" : `${others.length} more about other elements`}
+            </Button>
+            {all && <Warnings findings={others} onMend={mend} />}
+          </Box>
+        )}
+        <Keys />
+      </Box>
+      <InkPicker asked={shown.asked} onClose={shown.closeDrawer} />
+    </Box>
+  );
+}
+
+function ElementHead({ shown }: { shown: Shown }) {
+  const { set, change } = useShared();
+  const { element } = shown;
+  if (!element) return null;
+  const other = element.school === "light first" ? "deep first" : "light first";
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography variant="h2" sx={{ textTransform: "capitalize" }}>{element.name}</Typography>
+      <Button variant="text" disabled={element.rungs.length < 2} title={`Arrange these shades ${other}`} onClick={() => change("set_school", { element: element.name, school: other })}>
+        {element.school}
+      </Button>
+      <Box sx={{ flex: 1 }} />
+      <Typography variant="caption" sx={{ color: greys.quiet }}>Give an ink on sheet</Typography>
+      {element.sheets.map((sheet) => (
+        <Button key={sheet} variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"} aria-label={`Give an ink on sheet ${sheet}`} title={set.sheets.find((s) => s.number === sheet)?.name} onClick={() => shown.askToAdd(sheet)} sx={{ minWidth: 34, px: 1 }}>
+          + {sheet}
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
+function Picture({ shown }: { shown: Shown }) {
+  const { id, state, head, set, change, pictureShown } = useShared();
+  const { at, setAt, stage, element } = shown;
+  const [drag, setDrag] = useState<{ from: Point; to: Point } | null>(null);
+  const count = state.sequence.passes.length;
+  const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
+  const order = state.sequence.passes.map((key) => rungs.get(key)).filter((r): r is Rung => r !== undefined);
+  const last = order[at - 1];
+  const marked = stage.rung ? groupOf(set.sheets.flatMap((s) => s.groups), stage.rung) : null;
+  const dragged = (from: Point, to: Point, done: boolean) => {
+    if (!stage.rung || !marked) return;
+    setDrag(done ? null : { from, to });
+    if (done) change("set_form", { pass: stage.rung.key, form: formFromDrag(stage.rung.form, marked, from, to) });
+  };
+  const label = at === 0 ? `Bare ${state.stock_name}` : at === count ? `Finished: ${count} passes` : `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
+  return (
+    <Box sx={{ display: "flex", flexDirection: "column", alignItems: "center", gap: 0.5, height: { md: "calc(100dvh - 92px - 28px)" } }}>
+      <Box sx={{ flex: 1, minHeight: { xs: "auto", md: 0 }, width: "100%", display: "flex", justifyContent: "center" }}>
+        <PanelPicture
+          src={pictureUrl(id, (head ?? state).picture_key, PICTURE_WIDTH, at === count ? undefined : at)}
+          alt={`The predicted panel: ${label}`}
+          set={set}
+          element={element?.name ?? null}
+          marked={marked}
+          hovered={shown.hovered}
+          onHover={shown.setHovered}
+          onPick={shown.chooseElement}
+          onDrag={stage.rung ? dragged : undefined}
+          onShown={pictureShown}
+        >
+          {drag && stage.rung && marked && <DragLine from={drag.from} to={drag.to} form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)} />}
+        </PanelPicture>
+      </Box>
+      <Box sx={{ width: "100%", maxWidth: 620 }}>
+        <Scrubber count={count} at={at} colours={order.map((r) => r.here.hex)} label={label} onMove={setAt} />
+        <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
+          {stage.rung ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.` : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
+        </Typography>
+      </Box>
+    </Box>
+  );
+}
+
+function groupOf(groups: Group[], rung: Rung): Group | null {
+  return groups.find((g) => g.element === rung.element && g.sheet === rung.sheet) ?? null;
+}
+
+function DragLine({ from, to, form }: { from: Point; to: Point; form: Form }) {
+  return (
+    <g pointerEvents="none">
+      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke="#fff" strokeWidth="1.400" />
+      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke={greys.ink} strokeWidth="0.700" />
+      <circle cx={from.x} cy={from.y} r="1.800" fill={greys.ink} stroke="#fff" strokeWidth="0.500" />
+      <text x={to.x + 2} y={to.y} fontSize="3.600" fill={greys.ink} stroke="#fff" strokeWidth="1" paintOrder="stroke">{formSentence(form)}</text>
+    </g>
+  );
+}

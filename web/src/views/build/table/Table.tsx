@@ -1,0 +1,86 @@
+/** The table: one step a screen, big, for inky hands; resumes where it was left. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useEffect } from "react";
+import { Link, Navigate, useParams } from "react-router";
+import { pictureUrl, type Rung, Refusal } from "../../../api/client";
+import { useSession, useSet } from "../../../api/hooks";
+import { Busy } from "../../../parts/Busy";
+import { PanelPicture } from "../../../parts/PanelPicture";
+import { Trouble } from "../../../parts/Trouble";
+import { greys, signal } from "../../../theme/theme";
+import { useBuild } from "../useBuild";
+import { StepCard } from "./StepCard";
+import { useAwake } from "./useAwake";
+import { useTable } from "./useTable";
+
+export function Component() {
+  const id = Number(useParams().buildId);
+  return <Table key={id} id={id} />;
+}
+
+function Table({ id }: { id: number }) {
+  const build = useBuild(id);
+  const set = useSet(build.state?.set_id);
+  const session = useSession();
+  const table = useTable(id, build.state);
+  const { next, back } = table;
+  useAwake();
+  useEffect(() => {
+    const pressed = (event: KeyboardEvent) => {
+      const onControl = event.target instanceof HTMLElement && event.target.matches("button, a, input");
+      if ((event.key === " " && !onControl) || event.key === "ArrowRight" || event.key === "PageDown") next();
+      else if (event.key === "ArrowLeft" || event.key === "PageUp") back();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener("keydown", pressed);
+    return () => window.removeEventListener("keydown", pressed);
+  }, [next, back]);
+
+  const stranger = session.data && !session.data.name;
+  if (stranger) return <Navigate to="/sign-in" state={{ from: `/builds/${id}/table` }} replace />;
+  const error = build.error ?? set.error ?? table.error;
+  if (!build.state || !set.data || table.step === null) {
+    if (error && !(error instanceof Refusal && error.status === 0)) return <Trouble error={error} again={build.reload} />;
+    return <Busy what="Laying the table" />;
+  }
+  const { state } = build;
+  const steps = state.sequence.steps;
+  const step = steps[table.step];
+  const rungs = new Map<string, Rung>(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
+  const rung = step?.pass_key ? rungs.get(step.pass_key) : undefined;
+  const groups = set.data.sheets.flatMap((s) => s.groups);
+  const marked = rung ? groups.find((g) => g.element === rung.element && g.sheet === rung.sheet) : undefined;
+  const done = step ? step.done_before : state.sequence.passes.length;
+  return (
+    <Box component="main" sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, minHeight: 64, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
+        <Button component={Link} to={`/builds/${id}/order`} variant="outlined" sx={{ minHeight: 48, fontSize: 18 }}>Leave</Button>
+        <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, flex: 1, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{state.name}</Typography>
+        <Typography sx={{ fontSize: 20 }}>{steps.length === 0 ? "" : step ? `${table.step + 1} of ${steps.length}` : "done"}</Typography>
+      </Box>
+      <Box aria-hidden="true" sx={{ height: 6, bgcolor: greys.bench }}><Box sx={{ height: 6, width: `${(100 * table.step) / Math.max(1, steps.length)}%`, bgcolor: signal }} /></Box>
+      {(table.offline || table.changed) && (
+        <Typography role="status" sx={{ fontSize: 20, px: 2, py: 1, bgcolor: "#fff" }}>
+          {table.offline ? "No connection. Go on; where you are is kept here until it is back." : "The plan was changed since you were here; this is the first step not done yet."}
+        </Typography>
+      )}
+      <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(300px, 46%) 1fr" }, gap: { xs: 1.5, md: 3 }, p: { xs: 1.5, md: 2.5 }, minHeight: 0 }}>
+        <Box sx={{ height: { xs: "38dvh", md: "calc(100dvh - 190px)" }, display: "flex", justifyContent: "center" }}>
+          <PanelPicture src={pictureUrl(id, state.picture_key, 800, done)} alt={step ? "The panel as it should look now; the openings to fill are marked" : "The finished panel"} set={set.data} marked={marked ?? null} />
+        </Box>
+        <StepCard state={state} set={set.data} step={step} rung={rung} table={table} next={step ? steps[table.step + 1] : undefined} />
+      </Box>
+      <Box sx={{ position: "sticky", bottom: 0, display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5, p: 1.5, bgcolor: greys.bench, borderTop: `1px solid ${greys.line}` }}>
+        <Button variant="outlined" disabled={table.step === 0} onClick={back} sx={{ minHeight: 72, fontSize: 22 }}>Back</Button>
+        {step ? (
+          <Button variant="contained" onClick={next} sx={{ minHeight: 72, fontSize: 24 }}>{step.kind === "wait" ? "It is dry" : "Done, next"}</Button>
+        ) : (
+          <Button variant="contained" onClick={table.restart} sx={{ minHeight: 72, fontSize: 22 }}>{steps.length ? "Start again for another card" : "Nothing to do yet"}</Button>
+        )}
+      </Box>
+    </Box>
+  );
+}

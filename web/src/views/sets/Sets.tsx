@@ -1,0 +1,70 @@
+/** The library of layer sets; bringing one in from a drawing. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { api, type SetSummary } from "../../api/client";
+import { useSession, useSets } from "../../api/hooks";
+import { Busy } from "../../parts/Busy";
+import { size } from "../../parts/lengths";
+import { useNotice } from "../../parts/Notices";
+import { SetPreview } from "../../parts/SetPreview";
+import { Trouble } from "../../parts/Trouble";
+import { greys } from "../../theme/theme";
+import { BringIn } from "./BringIn";
+
+export function Component() {
+  const sets = useSets();
+  const [bringing, setBringing] = useState(false);
+  useEffect(() => {
+    document.title = "Sets · Anastrata";
+  }, []);
+  if (sets.isPending) return <Busy what="Getting the sets out" />;
+  if (sets.error) return <Trouble error={sets.error} again={() => void sets.refetch()} />;
+  return (
+    <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
+      <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3 }}>
+        <Typography variant="h1">Sets</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="contained" size="medium" onClick={() => setBringing(true)}>Bring in a set</Button>
+      </Box>
+      {sets.data.length === 0 && (
+        <Typography sx={{ maxWidth: 520 }}>A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a die-cut. Bring in its drawing, one group per sheet, and it is measured from then on.</Typography>
+      )}
+      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 2.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))" }}>
+        {sets.data.map((set) => <Card key={set.id} set={set} />)}
+      </Box>
+      <BringIn open={bringing} onClose={() => setBringing(false)} />
+    </Box>
+  );
+}
+
+function Card({ set }: { set: SetSummary }) {
+  const units = useSession().data?.units ?? "in";
+  const queries = useQueryClient();
+  const say = useNotice();
+  const params = { params: { path: { id: set.id } } };
+  const refresh = () => queries.invalidateQueries({ queryKey: ["sets"] });
+  const putAway = async () => {
+    await api.DELETE("/api/sets/{id}", params);
+    await refresh();
+    say({ sentence: `${set.name} is put away. Builds that use it keep it.`, action: { label: "Bring it back", run: () => void api.POST("/api/sets/{id}/back", params).then(refresh) } });
+  };
+  return (
+    <Box component="li" sx={{ display: "flex", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
+      <Box component={Link} to={`/sets/${set.id}`} aria-label={`Open ${set.name}`}><SetPreview set={set} height={200} /></Box>
+      <Box sx={{ display: "flex", flexDirection: "column", gap: 0.5, flex: 1 }}>
+        <Typography variant="h2">{set.name}</Typography>
+        <Typography variant="body2">A {set.kind} of {set.sheet_count} sheets, {set.opening_count} openings</Typography>
+        <Typography variant="body2">{size(set.width_mm, set.height_mm, units)}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Box sx={{ display: "flex", gap: 1 }}>
+          <Button component={Link} to={`/sets/${set.id}`} variant="contained">Look at the sheets</Button>
+          <Button variant="text" onClick={() => void putAway()}>Put away</Button>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,12 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig(({ command }) => ({
+  base: command === "build" ? "/static/" : "/",
+  plugins: [react()],
+  build: { outDir: "dist", emptyOutDir: true, assetsDir: "assets", chunkSizeWarningLimit: 700 },
+  server: {
+    port: 5173,
+    proxy: { "/api": { target: `http://127.0.0.1:${process.env.PORT ?? "8000"}` } },
+  },
+}));
