@@ -41,7 +41,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     """Core errors, Django's and DRF's, as one shape; anything else stays a 500 in the log."""
     if isinstance(error, Stale):
         sentence = f"This build was changed elsewhere: “{error.label}”. Here it is as it stands now."
-        return Response({**_body("stale", sentence, "revision"), "revision": error.revision}, status.HTTP_409_CONFLICT)
+        return Response(
+            {**_body("stale", sentence, "revision"), "revision": error.revision}, status.HTTP_409_CONFLICT
+        )
     if isinstance(error, StrataError):
         code = status.HTTP_400_BAD_REQUEST
         if isinstance(error, UnknownName):
@@ -50,7 +52,9 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
             code = status.HTTP_413_REQUEST_ENTITY_TOO_LARGE
         return Response(_body(error.code, error.sentence, error.field), code)
     if isinstance(error, Http404):
-        return Response(_body("not_found", "That is not here, or it is not yours."), status.HTTP_404_NOT_FOUND)
+        return Response(
+            _body("not_found", "That is not here, or it is not yours."), status.HTTP_404_NOT_FOUND
+        )
     if isinstance(error, PermissionDenied):
         return Response(_body("forbidden", "That is not yours to change."), status.HTTP_403_FORBIDDEN)
     answer = exception_handler(error, context)

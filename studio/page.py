@@ -9,7 +9,9 @@ from django.views import View
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 
-_NOT_BUILT = "<!doctype html><title>Anastrata</title><p>The pages are not built yet: run <code>make build</code>."
+_NOT_BUILT = (
+    "<!doctype html><title>Anastrata</title><p>The pages are not built yet: run <code>make build</code>."
+)
 
 
 @method_decorator([never_cache, ensure_csrf_cookie], name="dispatch")
@@ -23,7 +25,9 @@ class Page(View):
 
 def nothing(request: HttpRequest) -> JsonResponse:
     """An address under api/ that does not exist."""
-    return JsonResponse({"code": "not_found", "sentence": "There is nothing at this address.", "field": None}, status=404)
+    return JsonResponse(
+        {"code": "not_found", "sentence": "There is nothing at this address.", "field": None}, status=404
+    )
 
 
 page = Page.as_view()

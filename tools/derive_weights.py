@@ -27,8 +27,10 @@ def derive_smoothness() -> dict[str, object]:
 
     shape = colour.SpectralShape(380, 730, 10)
     sets = [load_TCS_CIE2017(colour.SpectralShape(380, 780, 5)).copy().align(shape).values.T]
-    for chart in colour.SDS_COLOURCHECKERS.values():
-        sets.append(np.array([s.copy().align(shape).values for s in chart.values()]))
+    sets.extend(
+        np.array([s.copy().align(shape).values for s in chart.values()])
+        for chart in colour.SDS_COLOURCHECKERS.values()
+    )
     surfaces = np.clip(np.vstack(sets), 0.005, 0.995)
     z = np.arctanh(np.clip(2 * surfaces - 1, -0.99, 0.99))
     variance = (np.diff(z, axis=1) ** 2).mean(axis=0)

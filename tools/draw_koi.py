@@ -12,11 +12,22 @@ from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from shapely import affinity
-from shapely.geometry import LineString, Point as Dot, Polygon, box
+from shapely.geometry import LineString, Polygon, box
+from shapely.geometry import Point as Dot
 from shapely.geometry.base import BaseGeometry
-
 from shapes import (
-    Point, blob, cut, fan, lens, normals, parts, ribbon, rounded, smooth_path, spline, tapered,
+    Point,
+    blob,
+    cut,
+    fan,
+    lens,
+    normals,
+    parts,
+    ribbon,
+    rounded,
+    smooth_path,
+    spline,
+    tapered,
     union,
 )
 
@@ -104,7 +115,9 @@ class Koi:
                 size = self.half[int(t * 199)] * 0.2
                 outer = Dot(x, y).buffer(size)
                 angle = math.radians(self.heading(t))
-                inner = Dot(x - 0.62 * size * math.cos(angle), y - 0.62 * size * math.sin(angle)).buffer(size * 1.02)
+                inner = Dot(x - 0.62 * size * math.cos(angle), y - 0.62 * size * math.sin(angle)).buffer(
+                    size * 1.02
+                )
                 shapes.extend(parts(rounded(outer.difference(inner), 0.05), 0.12))
         return shapes
 
@@ -118,23 +131,48 @@ def draw_koi(openings: Openings, koi: Koi, name: str, markings: list[Polygon]) -
     body = koi.body()
     fins = [f.difference(body.buffer(0.95)) for f in koi.fins()]
     openings[1, name] += parts(body) + [p for f in fins for p in parts(rounded(f, 0.2))]
-    openings[2, name] += [p for m in markings for p in parts(rounded(m.intersection(body.buffer(-0.5)), 0.25))]
+    openings[2, name] += [
+        p for m in markings for p in parts(rounded(m.intersection(body.buffer(-0.5)), 0.25))
+    ]
     # second tone: the far flank and the outer halves of the fins, kept inside the base
-    flank = koi.patch([(0.10, -0.50, -0.93), (0.3, -0.42, -0.95), (0.55, -0.40, -0.94), (0.8, -0.42, -0.92), (0.93, -0.5, -0.9)])
-    openings[4, name] += parts(rounded(cut(flank, [[koi.at(t, -0.2), koi.at(t, -1.2)] for t in (0.33, 0.62)]), 0.15))
-    roots = [koi.at(0.25, 0.8), koi.at(0.25, -0.8), koi.at(0.6, 0.8), koi.at(0.6, -0.8), koi.at(0.975), koi.at(0.975)]
+    flank = koi.patch(
+        [
+            (0.10, -0.50, -0.93),
+            (0.3, -0.42, -0.95),
+            (0.55, -0.40, -0.94),
+            (0.8, -0.42, -0.92),
+            (0.93, -0.5, -0.9),
+        ]
+    )
+    openings[4, name] += parts(
+        rounded(cut(flank, [[koi.at(t, -0.2), koi.at(t, -1.2)] for t in (0.33, 0.62)]), 0.15)
+    )
+    roots = [
+        koi.at(0.25, 0.8),
+        koi.at(0.25, -0.8),
+        koi.at(0.6, 0.8),
+        koi.at(0.6, -0.8),
+        koi.at(0.975),
+        koi.at(0.975),
+    ]
     for fin, root in zip(fins, roots, strict=True):
         reach = max(math.dist(root, c) for c in koi_rim(fin))
-        openings[4, name] += parts(rounded(fin.buffer(-0.4).difference(Dot(root).buffer(reach * 0.66)), 0.15), 0.6)
+        openings[4, name] += parts(
+            rounded(fin.buffer(-0.4).difference(Dot(root).buffer(reach * 0.66)), 0.15), 0.6
+        )
     eyes = [Dot(koi.at(0.085, s * 0.72)).buffer(0.95) for s in (1, -1)]
     glints = [affinity.translate(Dot(koi.at(0.085, s * 0.72)).buffer(0.3), 0.35, -0.35) for s in (1, -1)]
-    openings[5, name] += [p for e, g in zip(eyes, glints, strict=True) for p in parts(cut(e.difference(g), [], 0))]
+    openings[5, name] += [
+        p for e, g in zip(eyes, glints, strict=True) for p in parts(cut(e.difference(g), [], 0))
+    ]
     for s in (1, -1):
         start = np.array(koi.at(0.012, s * 0.8))
         out = np.array(koi.at(0.05, s * 2.3))
         ahead = 2 * np.array(koi.at(0.0)) - np.array(koi.at(0.06))
         tip = (ahead + out) / 2 + 0.4 * (out - start)
-        openings[5, name].append(ribbon([tuple(start), tuple((start + ahead + out) / 3), tuple(tip)], tapered(0.38, 0.3, 0.14), 50))
+        openings[5, name].append(
+            ribbon([tuple(start), tuple((start + ahead + out) / 3), tuple(tip)], tapered(0.38, 0.3, 0.14), 50)
+        )
     openings[5, name] += koi.scales(range(11), 0.56)
     for fin, root, count in zip(fins, roots, (4, 4, 2, 2, 4, 4), strict=True):
         openings[5, name] += [r for r in koi.rays(fin, root, count) if fin.buffer(0.3).contains(r)]
@@ -160,19 +198,49 @@ def draw_lantern(openings: Openings) -> BaseGeometry:
         edge = [(x + left * b, y + ry * r) for r, b in zip(rows, bulge, strict=True)]
         edge += [(x + right * b, y + ry * r) for r, b in zip(rows[::-1], bulge[::-1], strict=True)]
         gore = Polygon(edge).intersection(globe.buffer(-0.7))
-        openings[2, "lantern"] += parts(rounded(cut(gore, [[(x - rx, y + ry * h), (x + rx, y + ry * h)] for h in (-0.36, 0.36)], 0.8), 0.12), 0.5)
-    cap = rounded(union([box(x - 5.6, y - ry - 2.6, x + 5.6, y - ry - 0.4), box(x - 3.4, y - ry - 4.4, x + 3.4, y - ry - 2.4)]), 0.4)
+        openings[2, "lantern"] += parts(
+            rounded(
+                cut(gore, [[(x - rx, y + ry * h), (x + rx, y + ry * h)] for h in (-0.36, 0.36)], 0.8), 0.12
+            ),
+            0.5,
+        )
+    cap = rounded(
+        union(
+            [
+                box(x - 5.6, y - ry - 2.6, x + 5.6, y - ry - 0.4),
+                box(x - 3.4, y - ry - 4.4, x + 3.4, y - ry - 2.4),
+            ]
+        ),
+        0.4,
+    )
     foot = rounded(box(x - 4.6, y + ry + 0.4, x + 4.6, y + ry + 2.6), 0.4)
     openings[5, "lantern"] += parts(cap) + parts(foot)
     openings[5, "lantern"].append(ribbon([(x - 0.4, 7.0), (x + 0.3, 11), (x, y - ry - 5.2)], 0.34, 40))
     for k, drop in zip(range(-2, 3), (6.8, 8.2, 9.0, 7.9, 6.6), strict=True):
         top = (x + k * 0.95, y + ry + 3.4)
-        openings[5, "lantern"].append(ribbon([top, (x + k * 1.2, top[1] + drop / 2), (x + k * 1.5 + 0.3, top[1] + drop)], tapered(0.42, 0.35, 0.2), 40))
+        openings[5, "lantern"].append(
+            ribbon(
+                [top, (x + k * 1.2, top[1] + drop / 2), (x + k * 1.5 + 0.3, top[1] + drop)],
+                tapered(0.42, 0.35, 0.2),
+                40,
+            )
+        )
     for h in (-0.36, 0.36):
         half = rx * math.sqrt(1 - h * h) - 0.9
-        hoop = ribbon([(x - half, y + ry * h), (x, y + ry * h + 0.9), (x + half, y + ry * h)], tapered(0.36, 0.5, 0.22))
-        openings[5, "lantern"] += parts(cut(hoop, [[(x - 5, 0), (x - 5, 99)], [(x + 5, 0), (x + 5, 99)]], 0.9), 0.2)
-    glow = [(0, 61.5, 17), (2.5, 64.6, 23), (-1.5, 67.9, 15), (9.5, 70.7, 11), (13.5, 74.3, 14.5), (12.8, 78.0, 9.5)]
+        hoop = ribbon(
+            [(x - half, y + ry * h), (x, y + ry * h + 0.9), (x + half, y + ry * h)], tapered(0.36, 0.5, 0.22)
+        )
+        openings[5, "lantern"] += parts(
+            cut(hoop, [[(x - 5, 0), (x - 5, 99)], [(x + 5, 0), (x + 5, 99)]], 0.9), 0.2
+        )
+    glow = [
+        (0, 61.5, 17),
+        (2.5, 64.6, 23),
+        (-1.5, 67.9, 15),
+        (9.5, 70.7, 11),
+        (13.5, 74.3, 14.5),
+        (12.8, 78.0, 9.5),
+    ]
     for shift, gy, length in glow:
         openings[2, "light on the water"].append(lens((x + shift, gy), length, 1.9, 0, 0.5))
     return union([globe, cap, foot])
@@ -187,11 +255,22 @@ def pad(centre: Point, radius: float, notch: float, squash: float = 0.8) -> Poly
         rim.append((centre[0] + r * math.cos(turn), centre[1] + squash * r * math.sin(turn)))
     tip = math.radians(notch)
     far = 1.5 * radius
-    wedge = Polygon([centre] + [(centre[0] + far * math.cos(tip + d), centre[1] + squash * far * math.sin(tip + d)) for d in (-0.24, 0, 0.24)])
+    wedge = Polygon(
+        [centre]
+        + [
+            (centre[0] + far * math.cos(tip + d), centre[1] + squash * far * math.sin(tip + d))
+            for d in (-0.24, 0, 0.24)
+        ]
+    )
     return rounded(Polygon(rim).difference(wedge), 0.35)
 
 
-PADS = [((20.5, 68), 11.2, 35.0), ((94.0, 106.0), 7.8, 200.0), ((92.5, 124.5), 10.0, 250.0), ((19.5, 125.5), 10.8, -40.0)]
+PADS = [
+    ((20.5, 68), 11.2, 35.0),
+    ((94.0, 106.0), 7.8, 200.0),
+    ((92.5, 124.5), 10.0, 250.0),
+    ((19.5, 125.5), 10.8, -40.0),
+]
 
 
 def draw_pads(openings: Openings) -> BaseGeometry:
@@ -202,14 +281,28 @@ def draw_pads(openings: Openings) -> BaseGeometry:
         taken = union(openings[3, "bud"]).buffer(0.75) if openings[3, "bud"] else Polygon()
         openings[3, "bud"] += parts(rounded(petal.difference(taken), 0.15), 0.8)
     heart = affinity.rotate(lens((x, y - 3.4), 6.0, 2.2, 90), 0)
-    openings[5, "bud"] += [affinity.translate(s, 0, 0.4) for s in parts(heart.difference(affinity.translate(heart, 0.9, -0.5)), 0.3)]
-    openings[3, "bud"].append(ribbon([(x, y + 2.4), (x - 0.8, y + 5.4), (x - 3.0, y + 8.2)], tapered(0.75, 0.4, 0.4), 50))
+    openings[5, "bud"] += [
+        affinity.translate(s, 0, 0.4)
+        for s in parts(heart.difference(affinity.translate(heart, 0.9, -0.5)), 0.3)
+    ]
+    openings[3, "bud"].append(
+        ribbon([(x, y + 2.4), (x - 0.8, y + 5.4), (x - 3.0, y + 8.2)], tapered(0.75, 0.4, 0.4), 50)
+    )
     whole = []
     for centre, radius, notch in PADS:
         shape = pad(centre, radius, notch)
         whole.append(shape)
         spokes = [notch + 180, notch + 105, notch - 105]
-        rays = [[centre, (centre[0] + 2 * radius * math.cos(math.radians(a)), centre[1] + 1.6 * radius * math.sin(math.radians(a)))] for a in spokes]
+        rays = [
+            [
+                centre,
+                (
+                    centre[0] + 2 * radius * math.cos(math.radians(a)),
+                    centre[1] + 1.6 * radius * math.sin(math.radians(a)),
+                ),
+            ]
+            for a in spokes
+        ]
         free = shape.difference(union(openings[3, "bud"]).buffer(1.3)) if openings[3, "bud"] else shape
         openings[3, "lily pads"] += parts(rounded(cut(free, rays, 1.0), 0.25))
         near = shape.buffer(-0.7).difference(affinity.translate(affinity.scale(shape, 0.82, 0.82), 1.3, -1.6))
@@ -225,9 +318,12 @@ def draw_pads(openings: Openings) -> BaseGeometry:
 
 
 REEDS = [
-    [(9.5, 58), (11.5, 40), (17.5, 20), (24, 10)], [(13.2, 59), (17, 42), (25, 28), (36.5, 22)],
-    [(16.8, 58.5), (18.5, 46), (20.5, 33), (19.5, 22)], [(20.6, 59), (25.5, 47), (33.5, 39), (43, 37.5)],
-    [(101, 96), (98.5, 84), (99.3, 70), (95.5, 60)], [(98, 95.5), (94, 85), (90.5, 77.5), (84.8, 72.6)],
+    [(9.5, 58), (11.5, 40), (17.5, 20), (24, 10)],
+    [(13.2, 59), (17, 42), (25, 28), (36.5, 22)],
+    [(16.8, 58.5), (18.5, 46), (20.5, 33), (19.5, 22)],
+    [(20.6, 59), (25.5, 47), (33.5, 39), (43, 37.5)],
+    [(101, 96), (98.5, 84), (99.3, 70), (95.5, 60)],
+    [(98, 95.5), (94, 85), (90.5, 77.5), (84.8, 72.6)],
 ]
 
 
@@ -250,7 +346,11 @@ def draw_reeds(openings: Openings, bud: BaseGeometry) -> BaseGeometry:
         openings[5, "reeds"] += parts(head)
         foot = (x - 5.2 * math.sin(math.radians(lean)) * -1, y + 5.2)
         foot = (x - 5.6 * math.sin(math.radians(lean)), y + 5.8 * math.cos(math.radians(lean)))
-        stem = ribbon([foot, (foot[0] - 3.4, foot[1] + 11), (foot[0] - 5.4 - lean / 6, 57.5)], tapered(0.62, 0.5, 0.35), 60)
+        stem = ribbon(
+            [foot, (foot[0] - 3.4, foot[1] + 11), (foot[0] - 5.4 - lean / 6, 57.5)],
+            tapered(0.62, 0.5, 0.35),
+            60,
+        )
         free = stem.difference(union(taken).buffer(0.8))
         openings[3, "reeds"] += parts(free, 0.8)
         taken.append(stem)
@@ -262,7 +362,13 @@ def draw_water(openings: Openings, keep_off: BaseGeometry) -> None:
     rows = np.arange(61.0, 133.0, 6.1)
     for n, y in enumerate(rows):
         sway = 2.1 * (-1) ** n
-        points = [(6, y + 0.6 * sway), (26, y - sway), (48, y + sway), (72, y - 0.8 * sway), (102.5, y + sway)]
+        points = [
+            (6, y + 0.6 * sway),
+            (26, y - sway),
+            (48, y + sway),
+            (72, y - 0.8 * sway),
+            (102.5, y + sway),
+        ]
         band = ribbon(points, lambda t, n=n: 2.35 + 0.5 * np.sin(3 * np.pi * t + n))
         free = band.intersection(FRAME).difference(keep_off.buffer(1.1))
         joints = [[(18 + 23 * k + 7 * (n % 3), y - 6), (14 + 23 * k + 7 * (n % 3), y + 6)] for k in range(5)]
@@ -277,25 +383,43 @@ def marks() -> list[Polygon]:
     """An L in three corners and a cross in the fourth, so that a sheet cannot be turned unnoticed."""
     shapes = []
     for x, y, dx, dy in ((2.2, 2.2, 1, 1), (WIDTH - 2.2, 2.2, -1, 1), (2.2, HEIGHT - 2.2, 1, -1)):
-        shapes.append(LineString([(x + 3 * dx, y), (x, y), (x, y + 3 * dy)]).buffer(0.3, cap_style="square", join_style="mitre"))
+        shapes.append(
+            LineString([(x + 3 * dx, y), (x, y), (x, y + 3 * dy)]).buffer(
+                0.3, cap_style="square", join_style="mitre"
+            )
+        )
     x, y = WIDTH - 3.4, HEIGHT - 3.4
-    shapes.append(LineString([(x - 1.6, y), (x + 1.6, y)]).buffer(0.3).union(LineString([(x, y - 1.6), (x, y + 1.6)]).buffer(0.3)))
+    shapes.append(
+        LineString([(x - 1.6, y), (x + 1.6, y)])
+        .buffer(0.3)
+        .union(LineString([(x, y - 1.6), (x, y + 1.6)]).buffer(0.3))
+    )
     return shapes
 
 
 def draw() -> Openings:
     """Every opening of the set by (sheet, element)."""
     openings: Openings = defaultdict(list)
-    upper = draw_koi(openings, UPPER, "upper koi", [
-        UPPER.patch([(0.03, 0.5, -0.4), (0.10, 0.75, -0.5), (0.19, 0.5, -0.2)]),
-        UPPER.patch([(0.26, 0.8, 0.1), (0.36, 0.9, -0.62), (0.47, 0.55, -0.75), (0.53, 0.2, -0.3)]),
-        UPPER.patch([(0.60, 0.75, 0.1), (0.70, 0.85, -0.5), (0.79, 0.6, -0.7), (0.86, 0.2, -0.35)]),
-    ])
-    lower = draw_koi(openings, LOWER, "lower koi", [
-        LOWER.patch([(0.15, 0.2, -0.75), (0.24, 0.6, -0.85), (0.36, 0.4, -0.7), (0.42, 0.0, -0.3)]),
-        LOWER.patch([(0.47, 0.85, 0.1), (0.57, 0.9, -0.35), (0.66, 0.55, -0.2)]),
-        LOWER.patch([(0.74, 0.45, -0.6), (0.84, 0.7, -0.8), (0.93, 0.4, -0.5)]),
-    ])
+    upper = draw_koi(
+        openings,
+        UPPER,
+        "upper koi",
+        [
+            UPPER.patch([(0.03, 0.5, -0.4), (0.10, 0.75, -0.5), (0.19, 0.5, -0.2)]),
+            UPPER.patch([(0.26, 0.8, 0.1), (0.36, 0.9, -0.62), (0.47, 0.55, -0.75), (0.53, 0.2, -0.3)]),
+            UPPER.patch([(0.60, 0.75, 0.1), (0.70, 0.85, -0.5), (0.79, 0.6, -0.7), (0.86, 0.2, -0.35)]),
+        ],
+    )
+    lower = draw_koi(
+        openings,
+        LOWER,
+        "lower koi",
+        [
+            LOWER.patch([(0.15, 0.2, -0.75), (0.24, 0.6, -0.85), (0.36, 0.4, -0.7), (0.42, 0.0, -0.3)]),
+            LOWER.patch([(0.47, 0.85, 0.1), (0.57, 0.9, -0.35), (0.66, 0.55, -0.2)]),
+            LOWER.patch([(0.74, 0.45, -0.6), (0.84, 0.7, -0.8), (0.93, 0.4, -0.5)]),
+        ],
+    )
     lantern = draw_lantern(openings)
     draw_pads(openings)
     draw_reeds(openings, union(openings[3, "bud"]))
@@ -305,8 +429,10 @@ def draw() -> Openings:
 
 def write(openings: Openings) -> str:
     """The set as SVG: a named group per sheet, an attribute per element, marks apart."""
-    out = [f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}mm" height="{HEIGHT}mm" viewBox="0 0 {WIDTH} {HEIGHT}">',
-           "<title>Koi and lantern</title>"]
+    out = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}mm" height="{HEIGHT}mm" viewBox="0 0 {WIDTH} {HEIGHT}">',
+        "<title>Koi and lantern</title>",
+    ]
     for number, name in SHEET_NAMES.items():
         out.append(f'<g id="sheet-{number}" data-name={quoteattr(name)} fill="#444">')
         for (sheet, element), shapes in openings.items():
@@ -314,7 +440,9 @@ def write(openings: Openings) -> str:
                 out.append(f"<g data-element={quoteattr(element)}>")
                 out += [f'<path d="{smooth_path(s)}"/>' for s in shapes]
                 out.append("</g>")
-        out.append('<g data-role="mark">' + "".join(f'<path d="{smooth_path(m)}"/>' for m in marks()) + "</g></g>")
+        out.append(
+            '<g data-role="mark">' + "".join(f'<path d="{smooth_path(m)}"/>' for m in marks()) + "</g></g>"
+        )
     return "\n".join([*out, "</svg>"]) + "\n"
 
 

@@ -41,7 +41,10 @@ def stacks(count: int, seed: int) -> np.ndarray:
     cards = [layers.inside(reflectance((rng.uniform(20, 97), *rng.normal(0, 4, 2)))) for _ in range(12)]
     cards += [layers.inside(reflectance((96.0, 0.0, 2.0)))] * 8
     white = layers.inside(reflectance((96.0, 0.0, 2.0)))
-    dyes = [np.maximum(-np.log(layers.inside(reflectance(random_colour(rng, 25, 92))) / white), 0) / 2 for _ in range(60)]
+    dyes = [
+        np.maximum(-np.log(layers.inside(reflectance(random_colour(rng, 25, 92))) / white), 0) / 2
+        for _ in range(60)
+    ]
     result = np.zeros((count, BANDS))
     for i in range(count):
         r = cards[rng.integers(len(cards))]
@@ -89,12 +92,18 @@ def choose(seen: np.ndarray, weight: np.ndarray) -> list[int]:
 
     rng, winner, least = np.random.default_rng(3), [], np.inf
     for start in range(8):
-        bands = [int(b) for b in np.linspace(3, 31, COUNT)] if not start else sorted(rng.choice(BANDS, COUNT, replace=False).tolist())
+        bands = (
+            [int(b) for b in np.linspace(3, 31, COUNT)]
+            if not start
+            else sorted(rng.choice(BANDS, COUNT, replace=False).tolist())
+        )
         now = cost(bands)
         while True:
             trials = [
                 sorted([*bands[:place], other, *bands[place + 1 :]])
-                for place in range(COUNT) for other in range(BANDS) if other not in bands
+                for place in range(COUNT)
+                for other in range(BANDS)
+                if other not in bands
             ]
             costs = [cost(t) for t in trials]
             if min(costs) >= now * 0.999:
@@ -112,11 +121,17 @@ def main() -> None:
     bands = choose(seen, weight)
     matrix = fit(bands, seen, weight)
     check = error(bands, matrix, stacks(3000, 2))
-    TARGET.write_text(json.dumps({
-        "source": "tools/fit_quadrature.py",
-        "bands_nm": [380 + 10 * b for b in bands],
-        "xyz_weights": [[round(float(v), 8) for v in row] for row in matrix],
-    }, indent=1) + "\n")
+    TARGET.write_text(
+        json.dumps(
+            {
+                "source": "tools/fit_quadrature.py",
+                "bands_nm": [380 + 10 * b for b in bands],
+                "xyz_weights": [[round(float(v), 8) for v in row] for row in matrix],
+            },
+            indent=1,
+        )
+        + "\n"
+    )
     print(bands, f"mean {check.mean():.4f} p99 {np.percentile(check, 99):.4f} max {check.max():.4f}")
 
 

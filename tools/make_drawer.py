@@ -31,12 +31,47 @@ STOCKS = (
 )
 # line, character, family: the deepest ink's colour, concentrations and names from light to deep
 DYES = [
-    ("Sluice", "vivid", "Water blue", (35, 3, -47), (0.09, 0.26, 0.55, 1), ("Thin Ice", "Weir Water", "Long Pound", "Lock Midnight")),
-    ("Sluice", "vivid", "Kingfisher", (41, -34, -17), (0.16, 0.45, 1), ("Dragonfly Wing", "Kingfisher Dive", "Culvert Teal")),
-    ("Sluice", "vivid", "Duckweed", (40, -37, 27), (0.09, 0.27, 0.55, 1), ("New Duckweed", "Willow Tip", "Lily Leaf", "Under the Bridge")),
+    (
+        "Sluice",
+        "vivid",
+        "Water blue",
+        (35, 3, -47),
+        (0.09, 0.26, 0.55, 1),
+        ("Thin Ice", "Weir Water", "Long Pound", "Lock Midnight"),
+    ),
+    (
+        "Sluice",
+        "vivid",
+        "Kingfisher",
+        (41, -34, -17),
+        (0.16, 0.45, 1),
+        ("Dragonfly Wing", "Kingfisher Dive", "Culvert Teal"),
+    ),
+    (
+        "Sluice",
+        "vivid",
+        "Duckweed",
+        (40, -37, 27),
+        (0.09, 0.27, 0.55, 1),
+        ("New Duckweed", "Willow Tip", "Lily Leaf", "Under the Bridge"),
+    ),
     ("Sluice", "vivid", "Lamp", (71, 17, 76), (0.18, 0.48, 1), ("Lamp Haze", "Cabin Lamp", "Brass Rail")),
-    ("Sluice", "vivid", "Ember", (41, 59, 43), (0.11, 0.29, 0.58, 1), ("Peach Tin", "Coral Kettle", "Painted Rose", "Stove Door")),
-    ("Sluice", "vivid", "Campion", (43, 61, -6), (0.13, 0.42, 1), ("Blush Ribbon", "Campion", "Bargewoman's Scarf")),
+    (
+        "Sluice",
+        "vivid",
+        "Ember",
+        (41, 59, 43),
+        (0.11, 0.29, 0.58, 1),
+        ("Peach Tin", "Coral Kettle", "Painted Rose", "Stove Door"),
+    ),
+    (
+        "Sluice",
+        "vivid",
+        "Campion",
+        (43, 61, -6),
+        (0.13, 0.42, 1),
+        ("Blush Ribbon", "Campion", "Bargewoman's Scarf"),
+    ),
     ("Towrope", "muted", "Slate", (33, -3, -14), (0.17, 0.45, 1), ("Drizzle", "Wet Slate", "Coal Wharf")),
     ("Towrope", "muted", "Moss", (37, -10, 20), (0.17, 0.45, 1), ("Lichen", "Moss Wall", "Old Hedge")),
     ("Towrope", "muted", "Clay", (34, 17, 22), (0.17, 0.45, 1), ("Biscuit", "Puddled Clay", "Tarred Rope")),
@@ -58,7 +93,13 @@ def seen(colour: tuple[float, float, float]) -> np.ndarray:
     return layers.inside(reflectance(tuple(float(v) for v in colour)))
 
 
-def swatch(card: tuple[float, float, float], coats: int, absorbed: np.ndarray, scattered: np.ndarray, rng: np.random.Generator) -> Swatch:
+def swatch(
+    card: tuple[float, float, float],
+    coats: int,
+    absorbed: np.ndarray,
+    scattered: np.ndarray,
+    rng: np.random.Generator,
+) -> Swatch:
     share = COATS[coats]
     lab = lab_of_internal(layers.over(seen(card), share * absorbed, share * scattered))
     noisy = tuple(round(float(v + n), 2) for v, n in zip(lab, rng.normal(0, 0.12, 3), strict=True))
@@ -77,8 +118,10 @@ def drawer() -> Drawer:
         masstone = seen(colour)
         full = scatter * (1 - masstone) ** 2 / (2 * masstone)
         line, own = family.rsplit(" ", 1)
-        marks = tuple(swatch(card, n, full, np.full(36, scatter), rng) for n in COATS for card in (WHITE, BLACK))
-        inks.append(Ink(key_of(name), CHEMISTRIES[kind], marks, name, own, 1, line, "vivid"))
+        marks = tuple(
+            swatch(card, n, full, np.full(36, scatter), rng) for n in COATS for card in (WHITE, BLACK)
+        )
+        inks.append(Ink(key_of(name), CHEMISTRIES[kind], marks, name, own.capitalize(), 1, line, "vivid"))
     return Drawer(tuple(inks), STOCKS)
 
 

@@ -18,7 +18,9 @@ def main() -> int:
     if found():
         return 0
     if shutil.which("apt-get") is None or os.geteuid() != 0:
-        print("The browser tests need Chromium at /usr/bin/chromium. Install it: sudo apt-get install chromium")
+        print(
+            "The browser tests need Chromium at /usr/bin/chromium. Install it: sudo apt-get install chromium"
+        )
         return 1
     print("Installing Debian's chromium for the browser tests ...", flush=True)
     install = ["apt-get", "install", "-y", "-qq", "chromium"]

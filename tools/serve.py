@@ -11,6 +11,7 @@ import socket
 import subprocess
 import sys
 from pathlib import Path
+from typing import NoReturn
 
 ROOT = Path(__file__).resolve().parent.parent
 PYTHON = sys.executable
@@ -53,14 +54,31 @@ def main() -> int:
     print(f"\n  Anastrata is at  http://127.0.0.1:{options.port}/", flush=True)
     print("  Signed in as the demo maker. Stop it with Ctrl C.", flush=True)
     print(f"  What you make is kept in {data.name}/.\n", flush=True)
+    serve(options.port)
+
+
+def serve(port: int) -> NoReturn:
+    """Become the WSGI server."""
     command = [
-        PYTHON, "-m", "gunicorn", "studio.wsgi:application", "--bind", f"127.0.0.1:{options.port}",
-        "--workers", "1", "--worker-class", "gthread", "--threads", "8", "--timeout", "60",
-        "--log-level", "warning",
+        PYTHON,
+        "-m",
+        "gunicorn",
+        "studio.wsgi:application",
+        "--bind",
+        f"127.0.0.1:{port}",
+        "--workers",
+        "1",
+        "--worker-class",
+        "gthread",
+        "--threads",
+        "8",
+        "--timeout",
+        "60",
+        "--log-level",
+        "warning",
     ]  # one process: its threads share the pictures kept in memory
     os.chdir(ROOT)
-    os.execv(PYTHON, command)
-    return 0
+    os.execv(PYTHON, command)  # noqa: S606 - our own interpreter, fixed arguments
 
 
 def develop(port: int) -> int:

@@ -36,10 +36,13 @@ class BrownRisk:
                 if near_opposite(rung.alone, place.before) and chroma(place.here) < DULL * weaker:
                     share = "" if place.share > 0.9 else f" on {place.share:.0%} of it"
                     yield Finding(
-                        self.code, "look",
+                        self.code,
+                        "look",
                         f"{situation.name(item)} on {item.element} turns brown{share}.",
                         "It lies over a nearly opposite hue, and two opposites cancel.",
-                        item.element, (item.key,), item.sheet,
+                        item.element,
+                        (item.key,),
+                        item.sheet,
                         (*opaque_instead(scene, item), *take_off(scene, item)),
                     )
                     break
@@ -65,9 +68,12 @@ class BrownRisk:
         finer = [Mend("Use a detail brush", "set_brush", {"pass": later.key, "brush": "detail"})]
         fine_already = scene.brush(later).diameter <= 8
         return Finding(
-            self.code, "look",
+            self.code,
+            "look",
             f"{situation.name(earlier)} and {situation.name(later)} can run together on sheet {later.sheet}, between {earlier.element} and {later.element}.",
             f"Only {gap:.1f} mm of sheet parts two nearly opposite hues: too little for a mask.",
-            later.element, (later.key, earlier.key), later.sheet,
+            later.element,
+            (later.key, earlier.key),
+            later.sheet,
             () if fine_already else tuple(finer),
         )

@@ -23,13 +23,23 @@ class BrushFit:
             mend = (Mend(f"Take the {best.label}", "set_brush", {"pass": item.key, "brush": None}),)
             if chosen.wants > width and chosen.diameter > best.diameter:
                 yield Finding(
-                    self.code, "look", f"The {chosen.label} is too big for {item.element} on sheet {item.sheet}.",
+                    self.code,
+                    "look",
+                    f"The {chosen.label} is too big for {item.element} on sheet {item.sheet}.",
                     f"The openings are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
-                    item.element, (item.key,), item.sheet, mend,
+                    item.element,
+                    (item.key,),
+                    item.sheet,
+                    mend,
                 )
             elif chosen.diameter * 2.5 < best.diameter:
                 yield Finding(
-                    self.code, "note", f"The {chosen.label} will streak on {item.element} on sheet {item.sheet}.",
+                    self.code,
+                    "note",
+                    f"The {chosen.label} will streak on {item.element} on sheet {item.sheet}.",
                     f"The openings are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
-                    item.element, (item.key,), item.sheet, mend,
+                    item.element,
+                    (item.key,),
+                    item.sheet,
+                    mend,
                 )

@@ -24,10 +24,16 @@ class Forgotten:
             what = "1 opening" if count == 1 else f"{count} openings"
             leave = Mend("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
             yield Finding(
-                self.code, "note", f"{what[0].upper()}{what[1:]} of {element} on sheet {sheet} have no ink."
-                if count > 1 else f"1 opening of {element} on sheet {sheet} has no ink.",
+                self.code,
+                "note",
+                f"{what[0].upper()}{what[1:]} of {element} on sheet {sheet} have no ink."
+                if count > 1
+                else f"1 opening of {element} on sheet {sheet} has no ink.",
                 "Forgotten openings are the commonest reason to seat a sheet again.",
-                element, (), sheet, (*self._suggestion(scene, element, sheet), leave),
+                element,
+                (),
+                sheet,
+                (*self._suggestion(scene, element, sheet), leave),
             )
 
     @staticmethod
@@ -38,4 +44,6 @@ class Forgotten:
             return
         kin = scene.family(own[-1].ink)
         ink = kin[min(kin.index(own[-1].ink) + 1, len(kin) - 1)]
-        yield Mend(f"Give it {scene.inks[ink].name}", "add_pass", {"element": element, "sheet": sheet, "ink": ink})
+        yield Mend(
+            f"Give it {scene.inks[ink].name}", "add_pass", {"element": element, "sheet": sheet, "ink": ink}
+        )

@@ -17,8 +17,11 @@ class Guessed:
         for item, rung, _ in situation.rungs():
             if scene.ink(item).estimated and rung.before[0] < rung.alone[0] - 10:
                 yield Finding(
-                    self.code, "note",
+                    self.code,
+                    "note",
                     f"How well {situation.name(item)} hides what is under it is an estimate.",
                     "It has been measured on white card only; one swatch on black settles it.",
-                    item.element, (item.key,), item.sheet,
+                    item.element,
+                    (item.key,),
+                    item.sheet,
                 )

@@ -44,19 +44,38 @@ class Lost:
                     else f"Before and after differ by {rung.change:.1f}; under {NO_CHANGE:.0f} the eye sees nothing."
                 )
                 yield Finding(
-                    self.code, "stop", f"{name} on {item.element} will not show on {on}.", reason,
-                    item.element, (item.key,), item.sheet,
-                    (*white_ground(scene, item), *opaque_instead(scene, item), *along_family(scene, item, 1),
-                     *another_coat(item), *take_off(scene, item)),
+                    self.code,
+                    "stop",
+                    f"{name} on {item.element} will not show on {on}.",
+                    reason,
+                    item.element,
+                    (item.key,),
+                    item.sheet,
+                    (
+                        *white_ground(scene, item),
+                        *opaque_instead(scene, item),
+                        *along_family(scene, item, 1),
+                        *another_coat(item),
+                        *take_off(scene, item),
+                    ),
                 )
             elif hue_lost(rung.alone, rung.here) and rung.role != "line":
                 yield Finding(
-                    self.code, "stop", f"{name} on {item.element} will not read as itself here.",
+                    self.code,
+                    "stop",
+                    f"{name} on {item.element} will not read as itself here.",
                     "It is translucent, and what lies under it takes its hue away."
                     if not scene.ink(item).chemistry.opaque
                     else "One coat does not hide what lies under it.",
-                    item.element, (item.key,), item.sheet,
-                    (*opaque_instead(scene, item), *white_ground(scene, item), *another_coat(item), *take_off(scene, item))
+                    item.element,
+                    (item.key,),
+                    item.sheet,
+                    (
+                        *opaque_instead(scene, item),
+                        *white_ground(scene, item),
+                        *another_coat(item),
+                        *take_off(scene, item),
+                    )
                     if scene.ink(item).chemistry.opaque
                     else (*opaque_instead(scene, item), *white_ground(scene, item), *take_off(scene, item)),
                 )

@@ -27,9 +27,7 @@ RULES: tuple[Rule, ...] = (
 )
 
 
-def advise(
-    scene: Scene, sequence: Sequence, ladders: Mapping[str, tuple[Rung, ...]]
-) -> tuple[Finding, ...]:
+def advise(scene: Scene, sequence: Sequence, ladders: Mapping[str, tuple[Rung, ...]]) -> tuple[Finding, ...]:
     """All findings on a plan, most serious first."""
     situation = Situation(scene, sequence, ladders)
     found = [finding for rule in RULES for finding in rule.look(situation)]

@@ -30,18 +30,24 @@ class StepSize:
             name = situation.name(item)
             if 2.0 <= rung.change < LEAST_READABLE:
                 yield Finding(
-                    self.code, "look",
+                    self.code,
+                    "look",
                     f"{name} on {item.element} is only a small step from what is under it.",
                     f"The difference is {rung.change:.1f}; under {LEAST_READABLE:.0f} nobody sees two tones at arm's length.",
-                    item.element, (item.key,), item.sheet,
+                    item.element,
+                    (item.key,),
+                    item.sheet,
                     (*along_family(scene, item, 1), *another_coat(item)),
                 )
             elif self._hard_join(item, under, rung):
                 yield Finding(
-                    self.code, "look",
+                    self.code,
+                    "look",
                     f"The step from {situation.name(under)} to {name} on {item.element} is too large to join softly.",
                     f"The difference is {rung.change:.0f}; over {LARGEST_SOFT:.0f} a brush leaves a visible edge where one shade ends in the middle of an opening.",
-                    item.element, (item.key, under.key), item.sheet,
+                    item.element,
+                    (item.key, under.key),
+                    item.sheet,
                     (*self._between(scene, item, under), *along_family(scene, item, -1)),
                 )
 
@@ -57,9 +63,16 @@ class StepSize:
             middle = (kin.index(item.ink) + kin.index(under.ink)) // 2
             if kin[middle] not in (item.ink, under.ink):
                 values = {
-                    "element": item.element, "sheet": item.sheet, "ink": kin[middle],
+                    "element": item.element,
+                    "sheet": item.sheet,
+                    "ink": kin[middle],
                     "at": scene.plan.index(item.key),
-                    "form": {"kind": item.form.kind, "angle": item.form.angle, "place": item.form.place,
-                             "extent": min(1.0, item.form.extent + 0.15), "span": item.form.span},
+                    "form": {
+                        "kind": item.form.kind,
+                        "angle": item.form.angle,
+                        "place": item.form.place,
+                        "extent": min(1.0, item.form.extent + 0.15),
+                        "span": item.form.span,
+                    },
                 }
                 yield Mend(f"Put {scene.inks[kin[middle]].name} between", "add_pass", values)

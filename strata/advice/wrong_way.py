@@ -23,17 +23,31 @@ class WrongWay:
             for other in scene.plan.of_element(item.element):
                 if other.group != item.group or scene.plan.index(other.key) >= scene.plan.index(item.key):
                     continue
-                if rung.alone[0] - scene.alone[other.key][0] < CLEARLY_LIGHTER or scene.ink(other).chemistry.opaque:
+                if (
+                    rung.alone[0] - scene.alone[other.key][0] < CLEARLY_LIGHTER
+                    or scene.ink(other).chemistry.opaque
+                ):
                     continue
                 light, deep = situation.name(item), situation.name(other)
                 yield Finding(
-                    self.code, "look",
+                    self.code,
+                    "look",
                     f"On {item.element}, {light} goes over the deeper {deep}: the shades are the wrong way round.",
                     f"A translucent light ink cannot lighten what is under it, and the brush carries {deep} into the paler pad.",
-                    item.element, (item.key, other.key), item.sheet,
+                    item.element,
+                    (item.key, other.key),
+                    item.sheet,
                     (
-                        Mend(f"Put {light} first", "set_school", {"element": item.element, "school": "light first"}),
-                        Mend("I work deep first here", "set_school", {"element": item.element, "school": "deep first"}),
+                        Mend(
+                            f"Put {light} first",
+                            "set_school",
+                            {"element": item.element, "school": "light first"},
+                        ),
+                        Mend(
+                            "I work deep first here",
+                            "set_school",
+                            {"element": item.element, "school": "deep first"},
+                        ),
                     ),
                 )
                 break

@@ -55,9 +55,7 @@ def read_ink(key: str, value: Any, field: str) -> Ink:
     return Ink(
         key=key,
         chemistry=chemistry(readings.needed(item, "chemistry", field)),
-        swatches=tuple(
-            _read_swatch(s, f"{field}.swatches[{i}]") for i, s in enumerate(swatches)
-        ),
+        swatches=tuple(_read_swatch(s, f"{field}.swatches[{i}]") for i, s in enumerate(swatches)),
         name=readings.text(item.get("name", key), f"{field}.name"),
         family=str(item.get("family", ""))[:200],
         depth=int(finite(item.get("depth", 0), f"{field}.depth", 0, 20)),
@@ -107,8 +105,5 @@ def _ink_json(ink: Ink) -> dict[str, Any]:
         "depth": ink.depth,
         "character": ink.character,
         "chemistry": ink.chemistry.key,
-        "swatches": [
-            {"on": {"lab": list(s.on)}, "coats": s.coats, "lab": list(s.lab)}
-            for s in ink.swatches
-        ],
+        "swatches": [{"on": {"lab": list(s.on)}, "coats": s.coats, "lab": list(s.lab)} for s in ink.swatches],
     }

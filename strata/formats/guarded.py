@@ -65,7 +65,11 @@ def main() -> None:
     except StrataError as error:
         answer = {"code": error.code, "sentence": error.sentence, "field": error.field}
     except (RecursionError, MemoryError):
-        answer = {"code": "too_large", "sentence": "This drawing is too deep or too large to read.", "field": "file"}
+        answer = {
+            "code": "too_large",
+            "sentence": "This drawing is too deep or too large to read.",
+            "field": "file",
+        }
     json.dump(answer, sys.stdout)
 
 

@@ -15,9 +15,7 @@ FORMAT = "anastrata-set"
 
 
 def _rings(polygon: Polygon) -> list[list[float]]:
-    return [
-        shapely.get_coordinates(r).ravel().tolist() for r in (polygon.exterior, *polygon.interiors)
-    ]
+    return [shapely.get_coordinates(r).ravel().tolist() for r in (polygon.exterior, *polygon.interiors)]
 
 
 def _polygon(rings: Any) -> Polygon:
@@ -42,8 +40,7 @@ def write_set(layer_set: LayerSet) -> dict[str, Any]:
                 "number": s.number,
                 "name": s.name,
                 "openings": [
-                    {"key": o.key, "element": o.element, "rings": _rings(o.polygon)}
-                    for o in s.openings
+                    {"key": o.key, "element": o.element, "rings": _rings(o.polygon)} for o in s.openings
                 ],
                 "marks": [_rings(m) for m in s.marks],
             }
@@ -62,11 +59,8 @@ def read_set(value: Any) -> LayerSet:
         sheet = readings.mapping(item, f"sheets[{i}]")
         number = int(sheet["number"])
         openings = tuple(
-            Opening(str(o["key"]), number, str(o["element"]), _polygon(o["rings"]))
-            for o in sheet["openings"]
+            Opening(str(o["key"]), number, str(o["element"]), _polygon(o["rings"])) for o in sheet["openings"]
         )
         marks = tuple(_polygon(m) for m in sheet.get("marks", []))
         sheets.append(Sheet(number, str(sheet["name"]), openings, marks))
-    return LayerSet(
-        str(top["name"]), str(top["kind"]), top["width_mm"], top["height_mm"], tuple(sheets)
-    )
+    return LayerSet(str(top["name"]), str(top["kind"]), top["width_mm"], top["height_mm"], tuple(sheets))

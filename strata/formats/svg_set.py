@@ -39,13 +39,12 @@ class Reading:
 
 def _checked(data: bytes) -> Element:
     """The parsed file, or BadFile: no entities, no outside references, no endless nesting."""
-    import defusedxml.ElementTree as safe
-    from defusedxml import DefusedXmlException
+    from defusedxml import DefusedXmlException, ElementTree
 
     if len(data) > MOST_BYTES:
         raise TooLarge("This drawing is over 8 MB; save it without embedded pictures.", "file")
     try:
-        root: Element = safe.fromstring(data, forbid_dtd=False)
+        root: Element = ElementTree.fromstring(data, forbid_dtd=False)
     except DefusedXmlException as error:
         raise BadFile("This drawing defines entities, which are not read for safety.") from error
     except (ParseError, ValueError, LookupError) as error:
@@ -124,8 +123,11 @@ def _shapes(group: Any, scale: float, left_out: list[str]) -> tuple[list[tuple[s
     marks: list[Polygon] = []
     for item in group.select():
         if isinstance(item, (Text, Image)):
-            left_out.append("Text was left out; turn it into outlines to cut it." if isinstance(item, Text)
-                            else "An embedded picture was left out.")
+            left_out.append(
+                "Text was left out; turn it into outlines to cut it."
+                if isinstance(item, Text)
+                else "An embedded picture was left out."
+            )
         if not isinstance(item, Shape):
             continue
         values = item.values
@@ -159,6 +161,5 @@ def _united(found: list[tuple[str, Polygon]], number: int) -> tuple[Opening, ...
     order = {id(p): i for i, (_, p) in enumerate(found)}
     result.sort(key=lambda item: order.get(id(item[1]), len(order)))
     return tuple(
-        Opening(f"{number}.{i}", number, name, polygon)
-        for i, (name, polygon) in enumerate(result, start=1)
+        Opening(f"{number}.{i}", number, name, polygon) for i, (name, polygon) in enumerate(result, start=1)
     )

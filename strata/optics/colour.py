@@ -17,13 +17,14 @@ from numpy.typing import NDArray
 
 from strata.errors import BadValue, finite
 
-Floats = NDArray[np.float64]
+Floats = NDArray[np.floating]
+BandIndex = NDArray[np.intp]
 Lab = tuple[float, float, float]
 
 _TABLE = json.loads((Path(__file__).parent / "data" / "weights_d50.json").read_text())
 XYZ_WEIGHTS: Floats = np.array(_TABLE["xyz_weights"])
 # (3, 36): observer times illuminant, 380..730 nm; derived by tools/derive_weights.py
-WHITE: Floats = XYZ_WEIGHTS.sum(axis=1)
+WHITE: Floats = np.asarray(XYZ_WEIGHTS.sum(axis=1), dtype=np.float64)
 # XYZ of the perfect diffuser under these weights
 
 _ICC_D50 = np.array([0.96422, 1.0, 0.82521])

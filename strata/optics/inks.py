@@ -115,14 +115,9 @@ class Ink:
         found = _opaque_deposits(self) if self.chemistry.opaque else _dye_deposits(self)
         rising: list[Deposit] = []
         for d in found:
-            if rising:
-                last = rising[-1]
-                d = Deposit(
-                    d.coats,
-                    np.maximum(d.absorbed, last.absorbed),
-                    np.maximum(d.scattered, last.scattered),
-                )
-            rising.append(d)
+            last = rising[-1] if rising else Deposit(0.0, np.zeros(BANDS), np.zeros(BANDS))
+            absorbed = np.maximum(d.absorbed, last.absorbed)
+            rising.append(Deposit(d.coats, absorbed, np.maximum(d.scattered, last.scattered)))
         return tuple(rising)
 
     def deposit(self, coats: float) -> Deposit:
@@ -169,12 +164,11 @@ def _dye_deposits(ink: Ink) -> list[Deposit]:
         # brightened card can reflect more under ink than bare: no negative density
         result.append(Deposit(coats, np.maximum(density, 0.0) / 2, np.zeros(BANDS)))
     best = max(s.on[0] for s in ink.swatches)
-    kept = [
+    return [
         d
         for d, group in zip(result, ink._by_coats().values(), strict=True)
         if max(s.on[0] for s in group) > best - _DARK_ENOUGH
     ]
-    return kept
 
 
 def _opaque_deposits(ink: Ink) -> list[Deposit]:
@@ -184,9 +178,7 @@ def _opaque_deposits(ink: Ink) -> list[Deposit]:
         pair = _pair(group)
         if pair:
             light, dark = pair
-            k, s = layers.scattering_pair(
-                _seen(light.lab), _seen(dark.lab), _seen(light.on), _seen(dark.on)
-            )
+            k, s = layers.scattering_pair(_seen(light.lab), _seen(dark.lab), _seen(light.on), _seen(dark.on))
         else:
             light = max(group, key=lambda w: w.on[0])
             s = np.full(BANDS, _scattering_at(ink, result, coats))

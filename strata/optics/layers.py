@@ -46,9 +46,7 @@ def over(substrate: Floats, absorbed: Floats, scattered: Floats) -> Floats:
     denominator = (absorbed + scattered) * s + 1 + e
     reflected = scattered * s / denominator
     transmitted = 2 * np.exp(-p) / denominator
-    return np.asarray(
-        reflected + transmitted**2 * substrate / (1 - reflected * substrate)
-    )
+    return np.asarray(reflected + transmitted**2 * substrate / (1 - reflected * substrate))
 
 
 def scattering_pair(

@@ -71,14 +71,22 @@ class _Dispatcher:
         blocked = 0
         if not stays:
             mates = [p for p in waiting.values() if p.sheet == item.sheet]
-            blocked = sum(any(r.before in waiting and waiting[r.before].sheet != item.sheet
-                              for r in self.before[p.key]) for p in mates)
+            blocked = sum(
+                any(r.before in waiting and waiting[r.before].sheet != item.sheet for r in self.before[p.key])
+                for p in mates
+            )
         masks = float(self._masks_for(item) != self.table.masks)
         care = {"nothing": 0.0, "wipe": 0.3, "clean": 1.5}[self._best_brush(item)[1].care]
         light_first = self.scene.plan.school_of(item.element) == "light first"
         lightness = self.scene.alone[item.key][0]
-        return (0.0 if stays else 1.0, float(min(blocked, 1)), float(item.sheet), care + masks,
-                -lightness if light_first else lightness, float(self.place[item.key]))
+        return (
+            0.0 if stays else 1.0,
+            float(min(blocked, 1)),
+            float(item.sheet),
+            care + masks,
+            -lightness if light_first else lightness,
+            float(self.place[item.key]),
+        )
 
     def _work(self, item: Pass) -> None:
         table, scene = self.table, self.scene
@@ -94,10 +102,25 @@ class _Dispatcher:
             table.wet.add(item.key)
         coats = f", {item.coats} coats" if item.coats > 1 else ""
         sentence = f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
-        how = (f"{times.LOAD_MINUTES:g} min to load the brush, then {scene.group(item).area:.0f} mm² times "
-               f"{item.thickness:g} coats at {brush.speed:.0f} mm² a minute.")
-        table.add(Step("ink", round(minutes, 3), sentence, reasons, None, item.sheet, item.key,
-                       item.element, brush.key, table.masks, how=how))
+        how = (
+            f"{times.LOAD_MINUTES:g} min to load the brush, then {scene.group(item).area:.0f} mm² times "
+            f"{item.thickness:g} {'coat' if item.thickness == 1 else 'coats'} at {brush.speed:.0f} mm² a minute."
+        )
+        table.add(
+            Step(
+                "ink",
+                round(minutes, 3),
+                sentence,
+                reasons,
+                None,
+                item.sheet,
+                item.key,
+                item.element,
+                brush.key,
+                table.masks,
+                how=how,
+            )
+        )
         table.dry_at[item.key] = table.clock + ink.chemistry.dry_minutes
         table.residues[item.sheet].append(item.key)
         table.done.append(item.key)
@@ -109,8 +132,15 @@ class _Dispatcher:
         self._unmask()
         if table.sheet is not None:
             sentence = f"Wipe sheet {table.sheet} and lift it. Is every opening inked?"
-            table.add(Step("lift", 0.2, sentence, ("A whole group of openings is easily forgotten.",),
-                           sheet=table.sheet))
+            table.add(
+                Step(
+                    "lift",
+                    0.2,
+                    sentence,
+                    ("A whole group of openings is easily forgotten.",),
+                    sheet=table.sheet,
+                )
+            )
         self._wait_until_dry(item)
         again = any(s.kind == "place" and s.sheet == item.sheet for s in table.steps)
         name = scene.layer_set.sheet(item.sheet).name
@@ -129,7 +159,12 @@ class _Dispatcher:
             return
         slowest = max(wet, key=lambda k: table.dry_at[k], default=None)
         if slowest is None or sheet_at >= until:
-            self._wait(until, f"Let sheet {item.sheet} dry.", "A washed sheet must be bone dry before it goes back.", None)
+            self._wait(
+                until,
+                f"Let sheet {item.sheet} dry.",
+                "A washed sheet must be bone dry before it goes back.",
+                None,
+            )
             return
         ink = self.scene.ink(self.scene.plan.find(slowest))
         reason = f"{ink.name} is {ink.chemistry.label} ink and smudges under the next sheet until it is dry to the touch."
@@ -141,12 +176,19 @@ class _Dispatcher:
             if rule.dry and table.dry_at[rule.before] > table.clock + 0.02:
                 ground = self.scene.ink(self.scene.plan.find(rule.before))
                 reason = f"{self.scene.ink(item).name} is a dye; over wet {ground.name} it would streak."
-                self._wait(table.dry_at[rule.before], f"Let {ground.name} dry.", reason, ground.chemistry.heated_minutes)
+                self._wait(
+                    table.dry_at[rule.before],
+                    f"Let {ground.name} dry.",
+                    reason,
+                    ground.chemistry.heated_minutes,
+                )
 
     def _wait(self, until: float, sentence: str, reason: str, heated: float | None) -> None:
         length = round(until - self.table.clock, 3)
         caution = times.HEAT_CAUTION if heated and heated < length else None
-        self.table.add(Step("wait", length, sentence, (reason,), caution, heated_minutes=heated if caution else None))
+        self.table.add(
+            Step("wait", length, sentence, (reason,), caution, heated_minutes=heated if caution else None)
+        )
 
     def _masks_for(self, item: Pass) -> tuple[str, ...]:
         """Elements to cover: differently inked openings of this sheet nearer than the brush strays."""
@@ -154,7 +196,14 @@ class _Dispatcher:
 
     def _unmask(self) -> None:
         if self.table.masks:
-            self.table.add(Step("unmask", times.UNMASK_MINUTES, f"Lift the mask off {_listed(self.table.masks)}.", sheet=self.table.sheet))
+            self.table.add(
+                Step(
+                    "unmask",
+                    times.UNMASK_MINUTES,
+                    f"Lift the mask off {_listed(self.table.masks)}.",
+                    sheet=self.table.sheet,
+                )
+            )
             self.table.masks = ()
 
     def _keep_apart(self, item: Pass) -> None:
@@ -174,14 +223,33 @@ class _Dispatcher:
         if wanted:
             spread = scene.brush(item).spread
             reason = f"The {scene.brush(item).label} strays {spread:.0f} mm past its opening; the nearest opening of {_listed(wanted)} is closer than that."
-            table.add(Step("mask", times.MASK_MINUTES, f"Cover {_listed(wanted)} on sheet {item.sheet} with a mask.", (reason,), sheet=item.sheet, element=item.element, masks=wanted))
+            table.add(
+                Step(
+                    "mask",
+                    times.MASK_MINUTES,
+                    f"Cover {_listed(wanted)} on sheet {item.sheet} with a mask.",
+                    (reason,),
+                    sheet=item.sheet,
+                    element=item.element,
+                    masks=wanted,
+                )
+            )
             table.masks = wanted
 
     def _wash(self, item: Pass, other: Pass) -> None:
         table, scene = self.table, self.scene
         self._unmask()
         why = f"{scene.ink(other).name} is still on it and must not meet {scene.ink(item).name}."
-        table.add(Step("wash", times.WASH_MINUTES, f"Lift sheet {item.sheet} and wash it.", (why,), times.WASH_CAUTION, item.sheet))
+        table.add(
+            Step(
+                "wash",
+                times.WASH_MINUTES,
+                f"Lift sheet {item.sheet} and wash it.",
+                (why,),
+                times.WASH_CAUTION,
+                item.sheet,
+            )
+        )
         table.residues[item.sheet].clear()
         table.sheet_dry_at[item.sheet] = table.clock + times.WASH_DRY_MINUTES
         table.sheet = None
@@ -190,17 +258,17 @@ class _Dispatcher:
     def _best_brush(self, item: Pass) -> tuple[int | None, Meeting]:
         """Which brush of the right size needs the least care: its index (None for an unused one)."""
         own = self.table.brushes[self.scene.brush(item).key]
-        best: tuple[int | None, Meeting] | None = None
         weight = {"nothing": 0, "wipe": 2, "clean": 3}
+        meetings: list[tuple[int | None, Meeting]] = []
         for i, (key, _) in enumerate(own):
             last = self.scene.plan.find(key)
-            meeting = on_brush(self.scene.ink(last), self._swatch(last), self.scene.ink(item), self._swatch(item))
-            if best is None or weight[meeting.care] < weight[best[1].care]:
-                best = (i, meeting)
-        if len(own) < BRUSHES_A_SIZE and (best is None or weight[best[1].care] > 0):
-            return None, Meeting("nothing", "a clean brush is free")
-        assert best is not None
-        return best
+            care = on_brush(
+                self.scene.ink(last), self._swatch(last), self.scene.ink(item), self._swatch(item)
+            )
+            meetings.append((i, care))
+        if len(own) < BRUSHES_A_SIZE:
+            meetings.append((None, Meeting("nothing", "a clean brush is free")))
+        return min(meetings, key=lambda found: weight[found[1].care])
 
     def _swatch(self, item: Pass) -> Lab:
         return self.scene.alone[item.key]
@@ -212,7 +280,16 @@ class _Dispatcher:
             minutes = times.WIPE_MINUTES if meeting.care == "wipe" else times.CLEAN_MINUTES
             verb = "Wipe" if meeting.care == "wipe" else "Clean and dry"
             reason = f"{meeting.why[0].upper()}{meeting.why[1:]}."
-            table.add(Step(meeting.care, minutes, f"{verb} {brush.article} {brush.label}.", (reason,), sheet=item.sheet, brush=brush.key))
+            table.add(
+                Step(
+                    meeting.care,
+                    minutes,
+                    f"{verb} {brush.article} {brush.label}.",
+                    (reason,),
+                    sheet=item.sheet,
+                    brush=brush.key,
+                )
+            )
         if index is None:
             table.brushes[brush.key].append((item.key, table.clock))
         else:
@@ -242,17 +319,38 @@ class _Dispatcher:
         if table.sheet is None:
             return
         self._unmask()
-        table.add(Step("lift", 0.2, f"Wipe sheet {table.sheet} and lift it. Is every opening inked?",
-                       ("A whole group of openings is easily forgotten.",), sheet=table.sheet))
+        table.add(
+            Step(
+                "lift",
+                0.2,
+                f"Wipe sheet {table.sheet} and lift it. Is every opening inked?",
+                ("A whole group of openings is easily forgotten.",),
+                sheet=table.sheet,
+            )
+        )
         until = max(table.dry_at.values())
         if until > table.clock:
             slowest = self.scene.ink(self.scene.plan.find(max(table.dry_at, key=lambda k: table.dry_at[k])))
-            self._wait(until, "Let the panel dry.", f"{slowest.name} is the last to dry; until then a finger smudges it.", slowest.chemistry.heated_minutes)
+            self._wait(
+                until,
+                "Let the panel dry.",
+                f"{slowest.name} is the last to dry; until then a finger smudges it.",
+                slowest.chemistry.heated_minutes,
+            )
         metallic = next((p for p in self.scene.plan.passes if self.scene.ink(p).chemistry.needs_seal), None)
         if metallic:
             reason = f"{self.scene.ink(metallic).name} rubs off until it is sealed."
-            table.add(Step("seal", times.SEAL_MINUTES, "Seal the panel with fixative.", (reason,), times.SEAL_CAUTION))
-            self._wait(table.clock + times.SEAL_DRY_MINUTES, "Let the fixative dry.", "The seal must set before the panel is handled.", None)
+            table.add(
+                Step(
+                    "seal", times.SEAL_MINUTES, "Seal the panel with fixative.", (reason,), times.SEAL_CAUTION
+                )
+            )
+            self._wait(
+                table.clock + times.SEAL_DRY_MINUTES,
+                "Let the fixative dry.",
+                "The seal must set before the panel is handled.",
+                None,
+            )
 
 
 def _listed(names: tuple[str, ...]) -> str:

@@ -31,20 +31,27 @@ def near_opposite(first: Lab, second: Lab) -> bool:
 
 def on_brush(last: Ink, last_lab: Lab, following: Ink, lab: Lab) -> Meeting:
     """What a brush that carries ``last`` needs before it takes ``following``."""
-    if last.key == following.key:
-        return Meeting("nothing", "it carries this ink already")
-    if last.chemistry.key != following.chemistry.key:
-        why = f"{last.chemistry.label} and {following.chemistry.label} ink must not mix"
-        return Meeting("clean", why)
-    if near_opposite(last_lab, lab):
-        return Meeting("clean", f"{last.name} and {following.name} together make brown")
     kin = bool(last.family) and last.family == following.family and last.line == following.line
-    if kin and lab[0] <= last_lab[0]:
-        return Meeting("nothing", "light to deeper in one family does the pad no harm")
-    if lab[0] > last_lab[0] + 3:
-        return Meeting("clean", f"the deeper {last.name} would spoil the paler pad of {following.name}")
-    if last.character != following.character:
-        return Meeting("clean", f"{last.name} would grey or dirty the {following.character} {following.name}")
+    harmless = [
+        (last.key == following.key, "it carries this ink already"),
+        (kin and lab[0] <= last_lab[0], "light to deeper in one family does the pad no harm"),
+    ]
+    harmful = [
+        (
+            last.chemistry.key != following.chemistry.key,
+            f"{last.chemistry.label} and {following.chemistry.label} ink must not mix",
+        ),
+        (near_opposite(last_lab, lab), f"{last.name} and {following.name} together make brown"),
+        (lab[0] > last_lab[0] + 3, f"the deeper {last.name} would spoil the paler pad of {following.name}"),
+        (
+            last.character != following.character,
+            f"{last.name} would grey or dirty the {following.character} {following.name}",
+        ),
+    ]
+    for care, cases in (("nothing", harmless), ("clean", harmful)):
+        for applies, why in cases:
+            if applies:
+                return Meeting(care, why)
     return Meeting("wipe", f"{last.name} is still in the bristles")
 
 

@@ -27,7 +27,7 @@ KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "sea
 
 @dataclass(frozen=True)
 class Step:
-    """One thing to do. ``minutes`` is how long it keeps the hands (or the card) busy, ``how`` how that was found."""
+    """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found."""
 
     kind: str
     minutes: float

@@ -38,13 +38,13 @@ def shared_area(layer_set: LayerSet, first: tuple[str, int], second: tuple[str, 
 
 def rules(scene: Scene) -> list[Rule]:
     """Every precedence of a plan: passes that touch keep the order of the core samples."""
-    found = []
     passes = scene.plan.passes
-    for j, later in enumerate(passes):
-        for earlier in passes[:j]:
-            if shared_area(scene.layer_set, earlier.group, later.group) >= LEAST_SHARED:
-                found.append(_rule(scene, earlier, later))
-    return found
+    return [
+        _rule(scene, earlier, later)
+        for j, later in enumerate(passes)
+        for earlier in passes[:j]
+        if shared_area(scene.layer_set, earlier.group, later.group) >= LEAST_SHARED
+    ]
 
 
 def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:

@@ -14,7 +14,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics import layers as law
-from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, Floats, encode_srgb
+from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, BandIndex, Floats, encode_srgb
 from strata.optics.inks import Deposit, Ink
 from strata.optics.stack import TRAP_BANDS, TRAP_LOSS, TRAP_RATE, Stock
 from strata.picture import quadrature
@@ -49,7 +49,9 @@ class Layer:
     key: tuple[object, ...]
 
 
-def layers_of(scene: Scene, passes: Sequence[Pass], wet: frozenset[str], raster: Raster, factor: float = 1.0) -> list[Layer]:
+def layers_of(
+    scene: Scene, passes: Sequence[Pass], wet: frozenset[str], raster: Raster, factor: float = 1.0
+) -> list[Layer]:
     """The layers of passes (bottom first, as in the plan) on a grid.
 
     ``wet``: keys of passes that go onto wet ink. ``factor`` multiplies the top
@@ -76,7 +78,11 @@ class _Slope:
     scattered: Floats32
 
 
-def _slopes(ink: Ink, bands: Floats) -> list[_Slope]:
+def _small(values: Floats) -> Floats32:
+    return np.asarray(values, dtype=np.float32)
+
+
+def _slopes(ink: Ink, bands: BandIndex) -> list[_Slope]:
     low = Deposit(0.0, np.zeros(36), np.zeros(36))
     pieces = []
     last = len(ink.deposits) - 1
@@ -86,8 +92,8 @@ def _slopes(ink: Ink, bands: Floats) -> list[_Slope]:
             _Slope(
                 low.coats,
                 np.inf if i == last else run,
-                np.float32((high.absorbed - low.absorbed)[bands] / run),
-                np.float32((high.scattered - low.scattered)[bands] / run),
+                _small((high.absorbed - low.absorbed)[bands] / run),
+                _small((high.scattered - low.scattered)[bands] / run),
             )
         )
         low = high
@@ -97,9 +103,9 @@ def _slopes(ink: Ink, bands: Floats) -> list[_Slope]:
 class Panel:
     """Colours of pixels of a stock under layers, in the given bands."""
 
-    def __init__(self, stock: Stock, layers: Sequence[Layer], bands: Floats) -> None:
+    def __init__(self, stock: Stock, layers: Sequence[Layer], bands: BandIndex) -> None:
         self.layers = layers
-        self._bare = np.float32(stock.internal[bands])
+        self._bare = _small(stock.internal[bands])
         self._slopes = [_slopes(layer.ink, bands) for layer in layers]
         self._thickness = np.array([layer.thickness for layer in layers], np.float32)
         coats = [layer.ink.deposit(layer.thickness).absorbed / layer.thickness for layer in layers]
@@ -132,7 +138,9 @@ class Panel:
             for piece in self._slopes[j]:
                 if piece.start < layer.thickness:
                     whole = piece.start == 0 and layer.thickness <= piece.length
-                    columns.append(coats if whole else np.clip(coats - np.float32(piece.start), 0, piece.length))
+                    columns.append(
+                        coats if whole else np.clip(coats - np.float32(piece.start), 0, piece.length)
+                    )
                     spectra.append(piece.absorbed)
         _lay_dyes(r, columns, spectra)
         return r
@@ -232,7 +240,14 @@ def tuned_weights(stock: Stock, layers: Sequence[Layer], raster: Raster) -> Floa
     return quadrature.tuned(law.outside(np.asarray(internal, np.float64)))
 
 
-def paint(image: Bytes, stock: Stock, layers: Sequence[Layer], raster: Raster, at: Window, chosen: NDArray[np.bool_] | None = None) -> None:
+def paint(
+    image: Bytes,
+    stock: Stock,
+    layers: Sequence[Layer],
+    raster: Raster,
+    at: Window,
+    chosen: NDArray[np.bool_] | None = None,
+) -> None:
     """Compute a window of ``image`` (h, w, 3), all pixels or the chosen ones, in place."""
     weights = tuned_weights(stock, layers, raster)
     to_rgb = np.float32(8191 * RGB_FROM_XYZ @ weights).T

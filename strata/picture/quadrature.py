@@ -7,12 +7,10 @@ from pathlib import Path
 
 import numpy as np
 
-from strata.optics.colour import XYZ_WEIGHTS, Floats
+from strata.optics.colour import XYZ_WEIGHTS, BandIndex, Floats
 
-_TABLE = json.loads(
-    (Path(__file__).parent.parent / "optics" / "data" / "quadrature.json").read_text()
-)
-BANDS: Floats = np.array([(nm - 380) // 10 for nm in _TABLE["bands_nm"]])
+_TABLE = json.loads((Path(__file__).parent.parent / "optics" / "data" / "quadrature.json").read_text())
+BANDS: BandIndex = np.array([(nm - 380) // 10 for nm in _TABLE["bands_nm"]], dtype=np.intp)
 # indices into the 36 bands; chosen by tools/fit_quadrature.py
 GENERAL: Floats = np.array(_TABLE["xyz_weights"])
 # (3, k): XYZ from seen reflectance at those bands, for any inks

@@ -88,7 +88,11 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     )
     scene.layer_set.group(item.element, item.sheet)
     at = values.get("at")
-    place = _natural_place(scene, item) if at is None else max(0, min(_whole(values, "at"), len(scene.plan.passes)))
+    place = (
+        _natural_place(scene, item)
+        if at is None
+        else max(0, min(_whole(values, "at"), len(scene.plan.passes)))
+    )
     passes = (*scene.plan.passes[:place], item, *scene.plan.passes[place:])
     bare = tuple(b for b in scene.plan.bare if tuple(b) != item.group)
     return replace(scene.plan, passes=passes, bare=bare), f"Give {name} to {item.element}"

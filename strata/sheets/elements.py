@@ -49,11 +49,11 @@ def propose(layer_set: LayerSet) -> LayerSet:
             names[int(component[i])] = f"part {number}"
 
     def named(opening: Opening) -> Opening:
-        return opening if opening.element else replace(
-            opening, element=names[int(component[index[opening.key]])]
+        return (
+            opening
+            if opening.element
+            else replace(opening, element=names[int(component[index[opening.key]])])
         )
 
-    sheets = tuple(
-        replace(s, openings=tuple(named(o) for o in s.openings)) for s in layer_set.sheets
-    )
+    sheets = tuple(replace(s, openings=tuple(named(o) for o in s.openings)) for s in layer_set.sheets)
     return replace(layer_set, sheets=sheets)

@@ -81,7 +81,7 @@ class Group:
         Weighted by area, so that a large body is not judged by its specks.
         """
         total = sum(o.polygon.area for o in self.openings)
-        return sum(o.inscribed * o.polygon.area for o in self.openings) / total
+        return float(sum(o.inscribed * o.polygon.area for o in self.openings) / total)
 
 
 @dataclass(frozen=True, eq=False)

@@ -29,9 +29,7 @@ def overlaps(layer_set: LayerSet) -> list[Overlap]:
     shapely.prepare(shapes)
     tree = shapely.STRtree(shapes)
     left, right = tree.query(shapes, predicate="intersects")
-    keep = np.array(
-        [openings[a].sheet < openings[b].sheet for a, b in zip(left, right, strict=True)], bool
-    )
+    keep = np.array([openings[a].sheet < openings[b].sheet for a, b in zip(left, right, strict=True)], bool)
     left, right = left[keep], right[keep]
     areas = shapely.area(shapely.intersection(shapes[left], shapes[right]))
     return [

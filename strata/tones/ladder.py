@@ -46,7 +46,12 @@ class Place:
 
 @dataclass(frozen=True)
 class Rung:
-    """One pass on the ladder of its element. ``step`` is None for the first."""
+    """One pass on the ladder of its element.
+
+    ``change`` is CIEDE2000 from what lies under it to the colour here;
+    ``step`` is the same, None for the element's first pass, which has no tone
+    below it. ``lightness_step`` is that step in L*.
+    """
 
     pass_key: str
     role: str
@@ -81,7 +86,7 @@ def _climb(
     rungs: list[Rung] = []
     for item in passes:
         main = places[item.key][0]
-        below = rungs[-1].here if rungs else None
+        first = not rungs
         rungs.append(
             Rung(
                 pass_key=item.key,
@@ -90,8 +95,8 @@ def _climb(
                 before=main.before,
                 here=main.here,
                 change=difference(main.before, main.here),
-                step=None if below is None else difference(below, main.here),
-                lightness_step=None if below is None else main.here[0] - below[0],
+                step=None if first else difference(main.before, main.here),
+                lightness_step=None if first else main.here[0] - main.before[0],
                 places=places[item.key],
                 wet=item.key in sequence.wet,
             )
@@ -166,13 +171,9 @@ def _places(scene: Scene, layers: list[Layer], beds: tuple[_Bed, ...]) -> tuple[
     )
 
 
-def _stack(
-    scene: Scene, layers: list[Layer], halves: tuple[float, ...], top: int | None
-) -> Lab:
+def _stack(scene: Scene, layers: list[Layer], halves: tuple[float, ...], top: int | None) -> Lab:
     coats = [
-        Coat(layers[i].ink, layers[i].thickness * h, layers[i].wet)
-        for i, h in enumerate(halves)
-        if h > 0
+        Coat(layers[i].ink, layers[i].thickness * h, layers[i].wet) for i, h in enumerate(halves) if h > 0
     ]
     if top is not None:
         coats.append(Coat(layers[top].ink, layers[top].thickness, layers[top].wet))

@@ -24,9 +24,7 @@ class Tryout:
 
 def try_inks(scene: Scene, item: Pass, rung: Rung, inks: Iterable[str]) -> Mapping[str, Tryout]:
     """Every ink as it would look in the place of ``item``, on the commonest ground of its rung."""
-    under = [
-        Coat(scene.ink(scene.plan.find(key)), coats) for key, coats in rung.places[0].under
-    ]
+    under = [Coat(scene.ink(scene.plan.find(key)), coats) for key, coats in rung.places[0].under]
     found = {}
     for key in inks:
         here = predict(scene.stock, [*under, Coat(scene.inks[key], item.thickness, rung.wet)])

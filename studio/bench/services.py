@@ -64,8 +64,11 @@ def keep(build: Build, values: dict[str, Any]) -> dict[str, Any]:
     Run.objects.update_or_create(
         build=build,
         defaults={
-            "signature": now, "step": step, "ticks": values["ticks"][:MOST_TICKS],
-            "done": done, "wait_started": started,
+            "signature": now,
+            "step": step,
+            "ticks": values["ticks"][:MOST_TICKS],
+            "done": done,
+            "wait_started": started,
         },
     )
     return table_json(build)

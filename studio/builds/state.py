@@ -17,10 +17,7 @@ from studio.colours import colour
 
 
 def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
-    under = [
-        {"ink_name": scene.ink(scene.plan.find(key)).name, "coats": coats}
-        for key, coats in place.under
-    ]
+    under = [{"ink_name": scene.ink(scene.plan.find(key)).name, "coats": coats} for key, coats in place.under]
     return {
         "share": round(place.share, 3),
         "before": colour(place.before),

@@ -16,7 +16,9 @@ class Ink(Owned):
     line = models.CharField(max_length=200, blank=True)
     family = models.CharField(max_length=200, blank=True)
     depth = models.PositiveSmallIntegerField(default=0)
-    character = models.CharField(max_length=10, default="vivid", choices=[("vivid", "vivid"), ("muted", "muted")])
+    character = models.CharField(
+        max_length=10, default="vivid", choices=[("vivid", "vivid"), ("muted", "muted")]
+    )
     chemistry = models.CharField(max_length=10, choices=[(c, c) for c in CHEMISTRIES])
     swatches = models.JSONField()
 

@@ -15,7 +15,6 @@ from studio.inks.models import Ink, Stock
 from studio.inks.services import core_ink
 
 
-
 def _triple() -> serializers.ListField:
     return serializers.ListField(child=serializers.FloatField(), min_length=3, max_length=3)
 

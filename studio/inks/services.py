@@ -142,6 +142,10 @@ def add_stock(owner: Any, values: dict[str, Any]) -> Stock:
     if "name" not in values:
         raise BadValue("A card needs a name.", "name")
     return Stock.objects.create(
-        owner=owner, key=free_key(Stock, owner, core.name), name=core.name, lab=list(core.lab),
-        weight_gsm=core.weight_gsm, thickness_mm=core.thickness_mm,
+        owner=owner,
+        key=free_key(Stock, owner, core.name),
+        name=core.name,
+        lab=list(core.lab),
+        weight_gsm=core.weight_gsm,
+        thickness_mm=core.thickness_mm,
     )

@@ -125,7 +125,12 @@ class DrawerView(APIView):
         return answer
 
     @extend_schema(
-        request={"multipart/form-data": {"type": "object", "properties": {"file": {"type": "string", "format": "binary"}}}},
+        request={
+            "multipart/form-data": {
+                "type": "object",
+                "properties": {"file": {"type": "string", "format": "binary"}},
+            }
+        },
         responses=TakenInSerializer,
     )
     def post(self, request: Request) -> Response:

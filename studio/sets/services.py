@@ -40,7 +40,9 @@ def core_set(row: LayerSet) -> CoreSet:
     return fresh
 
 
-def bring_in(owner: Any, data: bytes, name: str, kind: str, width_mm: float | None, key: str | None = None) -> LayerSet:
+def bring_in(
+    owner: Any, data: bytes, name: str, kind: str, width_mm: float | None, key: str | None = None
+) -> LayerSet:
     """A new set from a drawing, or the known one of that key renewed."""
     found, left_out = read_guarded(data, name, kind, width_mm)
     values = {
@@ -114,7 +116,13 @@ def set_json(row: LayerSet) -> dict[str, Any]:
         for (under, over), area in group_overlaps(core).items()
         if area >= LEAST_SHARED
     ]
-    return {**summary_json(row), "sheets": sheets, "overlaps": shared, "elements": list(core.elements), "left_out": row.left_out}
+    return {
+        **summary_json(row),
+        "sheets": sheets,
+        "overlaps": shared,
+        "elements": list(core.elements),
+        "left_out": row.left_out,
+    }
 
 
 def summary_json(row: LayerSet) -> dict[str, Any]:
@@ -129,5 +137,8 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "height_mm": row.height_mm,
         "sheet_count": len(core.sheets),
         "opening_count": sum(len(s.openings) for s in core.sheets),
-        "preview": [outline(shapely.simplify(shapely.unary_union([o.polygon for o in s.openings]), 0.15)) for s in core.sheets],
+        "preview": [
+            outline(shapely.simplify(shapely.unary_union([o.polygon for o in s.openings]), 0.15))
+            for s in core.sheets
+        ],
     }

@@ -3,13 +3,15 @@ import { createBrowserRouter, Navigate } from "react-router";
 import { Frame } from "./parts/Frame";
 import { Lost } from "./parts/Lost";
 
+const Nothing = () => null;
+
 export const router = createBrowserRouter([
-  { path: "/sign-in", lazy: () => import("./views/sign/SignIn"), errorElement: <Lost /> },
+  { path: "/sign-in", lazy: () => import("./views/sign/SignIn"), HydrateFallback: Nothing, errorElement: <Lost /> },
   {
     path: "/",
     element: <Frame />,
     errorElement: <Lost />,
-    HydrateFallback: () => null,
+    HydrateFallback: Nothing,
     children: [
       { index: true, lazy: () => import("./views/home/Home") },
       { path: "inks", lazy: () => import("./views/inks/Inks") },
@@ -28,5 +30,5 @@ export const router = createBrowserRouter([
       { path: "*", element: <Lost /> },
     ],
   },
-  { path: "/builds/:buildId/table", lazy: () => import("./views/build/table/Table"), errorElement: <Lost /> },
+  { path: "/builds/:buildId/table", lazy: () => import("./views/build/table/Table"), HydrateFallback: Nothing, errorElement: <Lost /> },
 ]);

@@ -42,11 +42,12 @@ export const theme = createTheme({
       styleOverrides: {
         html: { colorScheme: "light" },
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: greys.ground },
+        a: { color: "inherit" },
         "*:focus-visible": { outline: `3px solid ${greys.ink}`, outlineOffset: 2, boxShadow: "0 0 0 2px #fff" },
         "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit" } } },
     MuiButton: {
       defaultProps: { disableElevation: true, size: "small" },
       styleOverrides: {
@@ -61,7 +62,7 @@ export const theme = createTheme({
     MuiSelect: { defaultProps: { size: "small" } },
     MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: "#f7f7f7" }, notchedOutline: { borderColor: "#7a7a7a" } } },
     MuiDialog: { styleOverrides: { paper: { backgroundColor: greys.sheet } } },
-    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 }, styleOverrides: { tooltip: { backgroundColor: greys.ink, fontSize: 13 }, arrow: { color: greys.ink } } },
+    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500, describeChild: true }, styleOverrides: { tooltip: { backgroundColor: greys.ink, fontSize: 13 }, arrow: { color: greys.ink } } },
     MuiLink: { defaultProps: { color: "inherit" } },
   },
 });

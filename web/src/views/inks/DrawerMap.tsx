@@ -9,11 +9,11 @@ interface Props {
   onChoose: (key: string) => void;
 }
 
-const COLUMN = 66;
-const HEIGHT = 560;
+const COLUMN = 48;
+const HEIGHT = 600;
 const LEFT = 44;
 const TOP = 22;
-const BOTTOM = 58;
+const BOTTOM = 84;
 const NEUTRAL = 12;
 
 interface Family {
@@ -45,7 +45,7 @@ export function DrawerMap({ inks, card, chosen, onChoose }: Props) {
   const width = LEFT + columns.length * COLUMN + 16;
   const y = (l: number) => TOP + ((100 - l) / 90) * (HEIGHT - TOP - BOTTOM);
   return (
-    <svg viewBox={`0 0 ${width} ${HEIGHT}`} width={width} height={HEIGHT} role="group" aria-label="The drawer by hue and depth" style={{ display: "block", margin: "0 auto", maxWidth: "none" }}>
+    <svg viewBox={`0 0 ${width} ${HEIGHT}`} role="group" aria-label="The drawer by hue and depth" style={{ display: "block", width: "100%", minWidth: 640 }}>
       <rect x={LEFT - 4} y={TOP - 14} width={width - LEFT - 6} height={HEIGHT - TOP - BOTTOM + 26} fill={card} rx="3" />
       {[90, 70, 50, 30].map((l) => (
         <g key={l} aria-hidden="true">
@@ -59,8 +59,10 @@ export function DrawerMap({ inks, card, chosen, onChoose }: Props) {
           <g key={`${family.line}${family.name}`}>
             {family.members.length > 1 && <path aria-hidden="true" d={`M${x} ${y(family.members[0]?.lightness ?? 0)}V${y(family.members.at(-1)?.lightness ?? 0)}`} stroke="#000" strokeOpacity="0.450" strokeWidth="1.500" />}
             {family.members.map((ink) => <InkDab key={ink.key} ink={ink} x={x} y={y(ink.lightness)} chosen={ink.key === chosen} onChoose={onChoose} />)}
-            <text aria-hidden="true" x={x} y={HEIGHT - 30} textAnchor="middle" fontSize="11.500" fill={greys.ink}>{family.name}</text>
-            <text aria-hidden="true" x={x} y={HEIGHT - 14} textAnchor="middle" fontSize="11" fill={greys.quiet}>{family.line}</text>
+            <g aria-hidden="true" textAnchor="middle" transform={`translate(${x} ${HEIGHT - (i % 2 ? 18 : 48)})`}>
+              <text fontSize="12" fill={greys.ink}>{family.name}</text>
+              <text y="13" fontSize="11" fill={greys.quiet}>{family.line}</text>
+            </g>
           </g>
         );
       })}
@@ -83,11 +85,11 @@ function InkDab({ ink, x, y, chosen, onChoose }: { ink: Ink; x: number; y: numbe
           pick();
         }
       }}
-      transform={`translate(${x - 24} ${y - 15.5})`}
+      transform={`translate(${x - 22} ${y - 14.5})`}
       style={{ cursor: "pointer" }}
     >
       <title>{ink.name}</title>
-      <g transform="scale(0.62)">
+      <g transform="scale(0.57)">
         {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke="#fff" strokeWidth="11" strokeLinejoin="round" />}
         {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke={greys.ink} strokeWidth="6" strokeLinejoin="round" />}
         <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill={ink.dabs[0]?.hex} />

@@ -34,14 +34,14 @@ export function InkOpened({ ink, stocks }: { ink: Ink; stocks: Stock[] }) {
         <Typography variant="body2">{ink.chemistry}, {ink.opaque ? "hides what is under it" : "translucent"}, {ink.character}</Typography>
         {ink.estimated && <Typography variant="body2" sx={{ fontWeight: 600 }}>How well it hides is an estimate: it was seen on white card only.</Typography>}
       </Box>
-      <Box sx={{ display: "grid", gap: 1 }}>
+      <Box sx={{ display: "grid", gap: 1.25, gridTemplateColumns: "repeat(auto-fill, minmax(140px, 1fr))" }}>
         {stocks.map((s, i) => (
-          <Box key={s.key} sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-            <Dab dabs={shown[i]?.data?.dabs ?? []} card={s.hex} width={120} title={`${ink.name} on ${s.name}: one, two and three coats`} />
+          <Box key={s.key}>
+            <Dab dabs={shown[i]?.data?.dabs ?? []} card={s.hex} width={144} title={`${ink.name} on ${s.name}: one, two and three coats`} />
             <Typography variant="caption">{s.name}</Typography>
           </Box>
         ))}
-        <Typography variant="caption" sx={{ color: greys.quiet }}>
+        <Typography variant="caption" sx={{ color: greys.quiet, gridColumn: "1 / -1" }}>
           Outer edge one coat, then two, then three. {ink.dabs.every((d) => d.in_gamut) ? "" : "A screen cannot show it quite this strong."} White card as measured; the others are predicted.
         </Typography>
       </Box>

@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
-import { upload } from "../../api/client";
+import { type Ink, upload } from "../../api/client";
 import { useInks, useStocks } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { useNotice } from "../../parts/Notices";
@@ -32,7 +32,7 @@ export function Component() {
   const set = (name: string, value: string) => setParams((old) => { const fresh = new URLSearchParams(old); fresh.set(name, value); return fresh; }, { replace: true });
   const wanted = words.trim().toLowerCase();
   const found = inks.data.filter((i) => `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted));
-  const opened = inks.data.find((i) => i.key === params.get("ink")) ?? found[0];
+  const opened = inks.data.find((i) => i.key === params.get("ink")) ?? found.reduce<Ink | undefined>((best, i) => (best && best.chroma >= i.chroma ? best : i), undefined);
   const card = stocks.data?.find((s) => s.key === stock);
   return (
     <Box sx={{ p: { xs: 2, sm: 3 }, flex: 1, display: "flex", flexDirection: "column", gap: 2 }}>

@@ -8,6 +8,7 @@ import { Link } from "react-router";
 import { pictureUrl, type Rung, type Step } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
+import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -47,7 +48,7 @@ export function Component() {
       <Box sx={{ height: { md: "calc(100dvh - 92px - 32px)" }, display: "flex", flexDirection: "column", gap: 1, position: { md: "sticky" }, top: 0 }}>
         <Totals />
         <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
-          <PanelPicture src={pictureUrl(id, state.picture_key, 800, after)} alt={`The panel after step ${at + 1}: ${step.sentence}`} set={set} marked={marked ?? null} />
+          <PanelPicture src={pictureUrl(id, state.picture_key, 800, after)} alt={`The panel after step ${at + 1}: ${step.sentence}`} set={set} marked={marked ?? null}><Overlays step={step} set={set} /></PanelPicture>
         </Box>
         <Typography variant="caption" sx={{ textAlign: "center" }}>After step {at + 1}: {step.sentence}</Typography>
       </Box>

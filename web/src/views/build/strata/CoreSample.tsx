@@ -61,7 +61,7 @@ interface RowProps {
 
 function Row({ rung, index, lights, stage, findings }: RowProps) {
   const chosen = stage.rung?.key === rung.key;
-  const height = chosen ? (rung.form.kind === "all" ? 176 : 216) : 44 + 10 * thickness(rung);
+  const height = chosen ? (rung.form.kind === "all" ? 168 : 206) : 42 + 10 * thickness(rung);
   return (
     <Box data-pass={rung.key} onClick={() => stage.choose(rung.key)} sx={{ display: "flex", minHeight: height, cursor: "pointer", bgcolor: chosen ? "#fff" : "transparent", "&:hover": { bgcolor: "#fafafa" } }}>
       <Slab rung={rung} index={index} height={height} />
@@ -93,7 +93,7 @@ function Step({ rung }: { rung: Rung }) {
   }
   const way = rung.lightness_step < 0 ? "darker" : "lighter";
   return (
-    <Typography variant="caption" sx={{ whiteSpace: "nowrap" }} title={`CIEDE2000 ${rung.step.toFixed(1)} from the pass below`}>
+    <Typography variant="caption" sx={{ whiteSpace: "nowrap" }} title={`CIEDE2000 ${rung.step.toFixed(1)} from what is under it`}>
       L* {Math.round(rung.lightness)} · {Math.abs(Math.round(rung.lightness_step))} {way}
     </Typography>
   );
@@ -101,10 +101,11 @@ function Step({ rung }: { rung: Rung }) {
 
 function Slab({ rung, index, height }: { rung: Rung; index: number; height: number }) {
   const middle = CORE / 2;
-  const low = (x0: number, x1: number) => bed(x0, x1, height + 0.5, index).map(([x, y], n): [number, number] => [x, n < 0 ? y : height + 3]);
+  // reaches under the slab below, whose uneven top then covers it
+  const low = (x0: number, x1: number): [number, number][] => [[x0, height + 7], [x1, height + 7]];
   const high = (x0: number, x1: number) => bed(x0, x1, 3, index + 1, 1.8);
   return (
-    <svg width={CORE} height={height} aria-hidden="true" style={{ flex: "none", overflow: "visible", position: "relative", zIndex: 60 - index }}>
+    <svg width={CORE} height={height} aria-hidden="true" style={{ flex: "none", overflow: "visible", position: "relative" }}>
       <path d={slab(low(8, middle), high(8, middle))} fill={rung.alone.hex} />
       <path d={slab(low(middle, CORE - 8), high(middle, CORE - 8))} fill={rung.here.hex} />
       <path d={line(high(8, CORE - 8))} fill="none" stroke="#ffffff" strokeWidth="1.200" />

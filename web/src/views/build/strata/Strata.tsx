@@ -61,7 +61,7 @@ function ElementHead({ shown }: { shown: Shown }) {
   const other = element.school === "light first" ? "deep first" : "light first";
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-      <Typography variant="h2" sx={{ textTransform: "capitalize" }}>{element.name}</Typography>
+      <Typography variant="h2" sx={{ "&::first-letter": { textTransform: "uppercase" } }}>{element.name}</Typography>
       <Button variant="text" disabled={element.rungs.length < 2} title={`Arrange these shades ${other}`} onClick={() => change("set_school", { element: element.name, school: other })}>
         {element.school}
       </Button>

@@ -13,15 +13,17 @@ import type { TableHandle } from "./useTable";
 interface Props {
   state: State;
   set: LayerSet;
-  step: Step | undefined;
+  at: number;
   rung: Rung | undefined;
+  rungs: Map<string, Rung>;
   table: TableHandle;
-  next: Step | undefined;
 }
 
 const BIG = { fontSize: 22, lineHeight: 1.35 };
 
-export function StepCard({ state, set, step, rung, table, next }: Props) {
+export function StepCard({ state, set, at, rung, rungs, table }: Props) {
+  const step = state.sequence.steps[at];
+  const next = state.sequence.steps[at + 1];
   if (!step) {
     return (
       <Box sx={{ alignSelf: "center" }}>
@@ -42,12 +44,34 @@ export function StepCard({ state, set, step, rung, table, next }: Props) {
           </Box>
         </Box>
       )}
+      {step.kind === "place" && <Pads steps={state.sequence.steps} at={at} rungs={rungs} card={state.stock_colour.hex} />}
       {step.kind === "wait" && <Timer step={step} table={table} />}
       {step.reasons[0] && <Typography sx={{ fontSize: 20, lineHeight: 1.4 }}>{step.reasons[0]}</Typography>}
       <Ticks step={step} rung={rung} set={set} state={state} table={table} />
       {rung && <Typography sx={{ fontSize: 20, color: greys.quiet }}>Dab on scrap first. It dries a little lighter than it looks wet.</Typography>}
       {step.caution && <Typography sx={{ fontSize: 20, fontWeight: 600, borderLeft: `5px solid ${signal}`, pl: 1.5 }}>{step.caution}</Typography>}
       {next && <Typography sx={{ fontSize: 20, color: greys.quiet }}>Then: {next.sentence}</Typography>}
+    </Box>
+  );
+}
+
+/** The pads this sheet wants, in the order in which they are taken up. */
+function Pads({ steps, at, rungs, card }: { steps: Step[]; at: number; rungs: Map<string, Rung>; card: string }) {
+  const rest = steps.slice(at + 1);
+  const end = rest.findIndex((s) => s.kind === "place");
+  const passes = rest.slice(0, end < 0 ? undefined : end).flatMap((s) => (s.pass_key ? [rungs.get(s.pass_key)] : []));
+  const pads = [...new Map(passes.flatMap((r) => (r ? [[r.ink, r] as const] : []))).values()];
+  return (
+    <Box>
+      <Typography sx={{ fontSize: 20, mb: 1 }}>Pads for this sheet:</Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
+        {pads.map((r) => (
+          <Box key={r.ink} sx={{ display: "flex", alignItems: "center", gap: 1.25, fontSize: 20, minWidth: 200 }}>
+            <Dab dabs={[r.alone]} card={card} width={74} />
+            {r.ink_name}
+          </Box>
+        ))}
+      </Box>
     </Box>
   );
 }

@@ -7,6 +7,7 @@ import { Link, Navigate, useParams } from "react-router";
 import { pictureUrl, type Rung, Refusal } from "../../../api/client";
 import { useSession, useSet } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
+import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
@@ -69,9 +70,11 @@ function Table({ id }: { id: number }) {
       )}
       <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(300px, 46%) 1fr" }, gap: { xs: 1.5, md: 3 }, p: { xs: 1.5, md: 2.5 }, minHeight: 0 }}>
         <Box sx={{ height: { xs: "38dvh", md: "calc(100dvh - 190px)" }, display: "flex", justifyContent: "center" }}>
-          <PanelPicture src={pictureUrl(id, state.picture_key, 800, done)} alt={step ? "The panel as it should look now; the openings to fill are marked" : "The finished panel"} set={set.data} marked={marked ?? null} />
+          <PanelPicture src={pictureUrl(id, state.picture_key, 800, done)} alt={step ? "The panel as it should look now; the openings to fill are marked" : "The finished panel"} set={set.data} marked={marked ?? null}>
+            {step && <Overlays step={step} set={set.data} />}
+          </PanelPicture>
         </Box>
-        <StepCard state={state} set={set.data} step={step} rung={rung} table={table} next={step ? steps[table.step + 1] : undefined} />
+        <StepCard state={state} set={set.data} at={table.step} rung={rung} rungs={rungs} table={table} />
       </Box>
       <Box sx={{ position: "sticky", bottom: 0, display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5, p: 1.5, bgcolor: greys.bench, borderTop: `1px solid ${greys.line}` }}>
         <Button variant="outlined" disabled={table.step === 0} onClick={back} sx={{ minHeight: 72, fontSize: 22 }}>Back</Button>

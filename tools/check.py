@@ -1,0 +1,93 @@
+"""Everything that must hold: linters, types, layers, generated files, then all tests.
+
+Ends with one line, ``N passed, N failed``. Each check that is not a test counts as one.
+"""
+
+from __future__ import annotations
+
+import os
+import re
+import subprocess
+import sys
+import tempfile
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+BIN = Path(sys.executable).parent
+
+
+def run(name: str, command: list[str], folder: Path = ROOT) -> tuple[bool, str]:
+    """Run one check; its output is shown only when it fails."""
+    start = time.monotonic()
+    done = subprocess.run(command, cwd=folder, capture_output=True, text=True, check=False)
+    good = done.returncode == 0
+    print(f"{'ok    ' if good else 'FAILED'} {name} ({time.monotonic() - start:.0f} s)", flush=True)
+    if not good:
+        print(done.stdout + done.stderr, flush=True)
+    return good, done.stdout + done.stderr
+
+
+def schema_current(folder: Path) -> bool:
+    """The committed schema and types are what the code makes today."""
+    fresh = folder / "openapi.yaml"
+    made, _ = run("schema is valid", [sys.executable, "manage.py", "spectacular", "--validate", "--fail-on-warn", "--file", str(fresh)])
+    if not made:
+        return False
+    if fresh.read_text() != (ROOT / "docs" / "openapi.yaml").read_text():
+        print("FAILED docs/openapi.yaml is out of date: run make schema")
+        return False
+    types = folder / "schema.d.ts"
+    made, _ = run("types of the client", ["npx", "openapi-typescript", str(fresh), "-o", str(types)], ROOT / "web")
+    if made and types.read_text() != (ROOT / "web" / "src" / "api" / "schema.d.ts").read_text():
+        print("FAILED web/src/api/schema.d.ts is out of date: run make schema")
+        return False
+    return made
+
+
+def lint() -> tuple[int, int]:
+    """(passed, failed) of everything but the tests."""
+    checks = [
+        run("ruff check", [str(BIN / "ruff"), "check", "."])[0],
+        run("ruff format", [str(BIN / "ruff"), "format", "--check", "strata", "studio", "tools", "tests"])[0],
+        run("mypy --strict strata", [str(BIN / "mypy")])[0],
+        run("layers", [str(BIN / "lint-imports")])[0],
+        run("eslint", ["npx", "eslint", "src", "--max-warnings", "0"], ROOT / "web")[0],
+        run("tsc", ["npx", "tsc", "--noEmit"], ROOT / "web")[0],
+        run("migrations are complete", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"])[0],
+    ]
+    with tempfile.TemporaryDirectory() as folder:
+        checks.append(schema_current(Path(folder)))
+    return sum(checks), len(checks) - sum(checks)
+
+
+def tests() -> tuple[int, int]:
+    """(passed, failed) of Django's test runner over core, API and browser tests."""
+    command = [sys.executable, "-W", "error::DeprecationWarning:strata", "manage.py", "test", "--noinput", "tests"]
+    done = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+    lines = []
+    for line in done.stdout or ():
+        lines.append(line)
+        print(line, end="", flush=True)
+    code, text = done.wait(), "".join(lines)
+    ran = int((re.findall(r"^Ran (\d+) tests?", text, re.M) or ["0"])[-1])
+    counts = dict(re.findall(r"(failures|errors|skipped)=(\d+)", text))
+    failed = int(counts.get("failures", 0)) + int(counts.get("errors", 0))
+    if code != 0 and failed == 0:
+        failed = 1
+    return max(0, ran - failed - int(counts.get("skipped", 0))), failed
+
+
+def main() -> int:
+    with tempfile.TemporaryDirectory() as data:
+        os.environ["ANASTRATA_DATA"] = data
+        passed, failed = lint()
+        if "--lint-only" not in sys.argv:
+            more, wrong = tests()
+            passed, failed = passed + more, failed + wrong
+    print(f"{passed} passed, {failed} failed")
+    return 1 if failed else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
