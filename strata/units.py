@@ -19,12 +19,13 @@ def mm_from_inches(text: str) -> float:
     >>> mm_from_inches("4 1/4")
     107.95
     """
+    parts = text.replace("in", "").split()
+    if not parts:
+        raise BadValue("A length is missing.", "length")
     try:
-        total = sum((Fraction(part) for part in text.replace("in", "").split()), Fraction(0))
+        total = sum((Fraction(part) for part in parts), Fraction(0))
     except (ValueError, ZeroDivisionError) as error:
         raise BadValue(f"“{text}” is not a length in inches, such as 4 1/4.", "length") from error
-    if not text.strip():
-        raise BadValue("A length is missing.", "length")
     return float(total * Fraction(254, 10))
 
 

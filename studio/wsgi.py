@@ -2,7 +2,10 @@
 
 import os
 
-from django.core.wsgi import get_wsgi_application
+# before numpy: pictures run on threads of their own
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
+from django.core.wsgi import get_wsgi_application  # noqa: E402
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
 application = get_wsgi_application()

@@ -12,6 +12,10 @@ NO_CHANGE = 2.0
 # CIEDE2000 between before and after; less is not seen at all
 HUE_LOST = 40.0
 # degrees between the ink alone and the ink here
+NO_CHANGE_DARK = 7.0
+# the same on near-black, where CIEDE2000 counts differences that no maker calls a colour
+DARK = 30.0
+# L* under which a ground swallows a dye
 COLOURFUL = 15.0
 # C*ab that an ink must have before it has a hue to lose
 DULLED = 0.5
@@ -35,11 +39,11 @@ class Lost:
         scene = situation.scene
         for item, rung, _ in situation.rungs():
             name = situation.name(item)
-            if rung.change < NO_CHANGE:
-                dark = scene.stock.lab[0] < 45 and not scene.ink(item).chemistry.opaque
-                on = scene.stock.name if dark else "what is under it"
+            dark = rung.before[0] < DARK and not scene.ink(item).chemistry.opaque
+            if rung.change < (NO_CHANGE_DARK if dark else NO_CHANGE) and rung.role != "line":
+                on = scene.stock.name if scene.stock.lab[0] < DARK else "what is under it"
                 reason = (
-                    "A dye is translucent: dark card swallows it."
+                    "A dye is translucent: a dark ground swallows it."
                     if dark
                     else f"Before and after differ by {rung.change:.1f}; under {NO_CHANGE:.0f} the eye sees nothing."
                 )

@@ -11,7 +11,7 @@ from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import polygonize, unary_union
 
-TOLERANCE = 0.01
+TOLERANCE = 0.004
 # mm; the largest distance of a flattened curve from the curve itself
 
 

@@ -76,7 +76,7 @@ def read(data: bytes, name: str, kind: str = "stencil", width_mm: float | None =
     if width_mm is None and not _has_size(root):
         raise BadFile("This drawing does not say how large it is; give its width.", "width")
     try:
-        drawing = SVG.parse(io.BytesIO(data), ppi=96, reify=True)
+        drawing = SVG.parse(io.BytesIO(data), ppi=96, reify=False)
         width, height = float(drawing.width), float(drawing.height)
         if not (width > 0 and height > 0):
             raise BadFile("This drawing has no size.", "width")
@@ -85,6 +85,8 @@ def read(data: bytes, name: str, kind: str = "stencil", width_mm: float | None =
     except (AttributeError, TypeError, IndexError, KeyError, ZeroDivisionError, ValueError) as error:
         raise BadFile("This drawing is damaged: one of its shapes cannot be read.") from error
     found = LayerSet(name, kind, round(width * scale, 3), round(height * scale, 3), sheets)
+    hidden = any(node.get("display") == "none" or node.get("visibility") == "hidden" for node in root.iter())
+    left_out += ["Hidden parts were left out."] * hidden
     return Reading(propose(found), tuple(left_out))
 
 
@@ -131,14 +133,12 @@ def _shapes(group: Any, scale: float, left_out: list[str]) -> tuple[list[tuple[s
         if not isinstance(item, Shape):
             continue
         values = item.values
-        if values.get("display") == "none" or values.get("visibility") == "hidden":
-            left_out.append("Hidden parts were left out.")
-            continue
         if values.get("stroke") not in (None, "none"):
             left_out.append("Outlines (strokes) were left out; only filled shapes become openings.")
         if item.fill is not None and item.fill.value is None:
             continue
-        shapes = filled(Path(item), scale, values.get("fill-rule") == "evenodd")
+        # reify=True loses the turn of a rotated rect; abs() of its path keeps it
+        shapes = filled(abs(Path(item)), scale, values.get("fill-rule") == "evenodd")
         kept = [p for p in shapes if p.area >= LEAST_AREA]
         if values.get("data-role") == "mark":
             marks.extend(kept)

@@ -18,7 +18,6 @@ INTERNAL = 0.9
 # K2: effective internal reflection of inked card; the textbook 0.6 predicts overprints clearly worse
 
 _DARKEST = 1e-5
-_LARGEST_EXPONENT = 40.0
 
 
 def inside(reflectance: Floats) -> Floats:
@@ -39,7 +38,7 @@ def over(substrate: Floats, absorbed: Floats, scattered: Floats) -> Floats:
     ``absorbed`` = K x and ``scattered`` = S x, dimensionless, both >= 0.
     The form is stable down to S = 0, where it is r exp(-2 K x).
     """
-    p = np.minimum(np.sqrt(absorbed * (absorbed + 2 * scattered)), _LARGEST_EXPONENT)
+    p = np.sqrt(absorbed * (absorbed + 2 * scattered))
     e = np.exp(-2 * p)
     tiny = p < 1e-6
     s = np.where(tiny, 2 - 2 * p, (1 - e) / np.where(tiny, 1.0, p))

@@ -25,7 +25,7 @@ from strata.plan.scene import Scene
 
 Bytes = NDArray[np.uint8]
 _HANDS = ThreadPoolExecutor(max_workers=2, thread_name_prefix="picture")
-_TILE = 128
+_TILE = 176
 # px a side
 _SPOTS = 24
 # pixels sampled of each layer

@@ -1,4 +1,4 @@
-"""Polygons to anti-aliased coverage: 4 x 4 sub-pixels, then averaged."""
+"""Polygons to anti-aliased coverage, by exact areas."""
 
 from __future__ import annotations
 
@@ -7,15 +7,15 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
+import shapely.geometry.polygon
 from numpy.typing import NDArray
-from PIL import Image, ImageDraw
 from shapely import Polygon
 
 from strata.errors import finite
 
 Floats32 = NDArray[np.float32]
-SUB = 4
-# sub-pixels a side: area error under 0.5 % on a 2 mm2 opening at 7 px/mm
+Floats = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -70,20 +70,55 @@ def window(bounds: tuple[float, float, float, float], raster: Raster) -> Window:
 
 
 def coverage(shapes: Iterable[Polygon], at: Window, raster: Raster) -> Floats32:
-    """The share of each pixel of a window that the (disjoint) shapes fill, float32 0..1."""
-    size = ((at.x1 - at.x0) * SUB, (at.y1 - at.y0) * SUB)
-    image = Image.new("L", size, 0)
-    draw = ImageDraw.Draw(image)
-    factor, shift = raster.scale * SUB, np.array([at.x0, at.y0]) * SUB
+    """The share of each pixel of a window that the (disjoint) shapes fill, float32 0..1.
 
-    def ring(coordinates: object) -> list[tuple[float, float]]:
-        # Pillow fills pixels whose corner lies inside; half a sub-pixel centres that
-        points = np.asarray(coordinates)[:, :2] * factor - shift - 0.5
-        return [(float(x), float(y)) for x, y in points]
-
+    Exact areas: every edge is cut at pixel borders, each piece adds the area
+    it leaves to its right, and a running sum along the row gives the share.
+    """
+    height, width = at.y1 - at.y0, at.x1 - at.x0
+    starts, ends = [], []
     for shape in shapes:
-        draw.polygon(ring(shape.exterior.coords), fill=255)
-        for hole in shape.interiors:
-            draw.polygon(ring(hole.coords), fill=0)
-    small = image.reduce(SUB)
-    return np.asarray(small, dtype=np.float32) / np.float32(255)
+        for ring in _oriented(shape):
+            points = ring * raster.scale - (at.x0, at.y0)
+            starts.append(points[:-1])
+            ends.append(points[1:])
+    if not starts or at.empty:
+        return np.zeros((max(0, height), max(0, width)), np.float32)
+    a, b = np.concatenate(starts), np.concatenate(ends)
+    a, b = _cut(*_cut(a, b, 1), 0)
+    ya, yb = np.clip(a[:, 1], 0, height), np.clip(b[:, 1], 0, height)
+    middle = np.clip((a[:, 0] + b[:, 0]) / 2, 0, width)
+    column = np.minimum(middle.astype(np.intp), width)
+    row = np.clip(((ya + yb) / 2).astype(np.intp), 0, height - 1)
+    rise, within = yb - ya, middle - column
+    size = height * (width + 2)
+    cell = row * (width + 2) + column
+    total = np.bincount(cell, rise * (1 - within), size) + np.bincount(cell + 1, rise * within, size)
+    share = np.cumsum(total.reshape(height, width + 2), axis=1)[:, :width]
+    return np.asarray(np.clip(np.abs(share), 0, 1), dtype=np.float32)
+
+
+def _oriented(shape: Polygon) -> list[Floats]:
+    """The rings of a polygon, the outer one and its holes turning opposite ways."""
+    turned = shapely.geometry.polygon.orient(shape)
+    return [shapely.get_coordinates(ring) for ring in (turned.exterior, *turned.interiors)]
+
+
+def _cut(a: Floats, b: Floats, axis: int) -> tuple[Floats, Floats]:
+    """Segments a..b (n, 2) cut wherever they cross a whole number on an axis."""
+    low, high = np.minimum(a[:, axis], b[:, axis]), np.maximum(a[:, axis], b[:, axis])
+    first = np.floor(low)
+    pieces = np.maximum(1, np.ceil(high) - first).astype(np.intp)
+    which = np.repeat(np.arange(len(a)), pieces)
+    nth = np.arange(len(which)) - np.repeat(np.cumsum(pieces) - pieces, pieces)
+    border = first[which] + nth
+    run = (b - a)[which]
+    length = np.where(run[:, axis] == 0, 1.0, run[:, axis])
+    at_low = np.where(nth == 0, low[which], border)
+    at_high = np.minimum(border + 1, high[which])
+    rising = run[:, axis] >= 0
+    t0 = (np.where(rising, at_low, at_high) - a[which, axis]) / length
+    t1 = (np.where(rising, at_high, at_low) - a[which, axis]) / length
+    flat = run[:, axis] == 0
+    t0, t1 = np.where(flat, 0.0, t0), np.where(flat, 1.0, t1)
+    return a[which] + t0[:, None] * run, a[which] + t1[:, None] * run

@@ -11,7 +11,7 @@ from types import MappingProxyType
 from typing import Any
 
 from strata.errors import BadValue, UnknownName
-from strata.plan.model import Form, Pass, Plan
+from strata.plan.model import MOST_PASSES, Form, Pass, Plan
 from strata.plan.scene import Scene
 
 Values = Mapping[str, Any]
@@ -190,6 +190,8 @@ def move_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Move a pass above or below its neighbour in the element's core sample (by +1 or -1)."""
     item = scene.plan.find(_text(values, "pass"))
     step = _whole(values, "by")
+    if not 1 <= abs(step) <= MOST_PASSES:
+        raise BadValue("A pass moves up or down by a few places.", "by")
     kin = list(scene.plan.of_element(item.element))
     at = kin.index(item)
     to = max(0, min(len(kin) - 1, at + step))

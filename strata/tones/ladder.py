@@ -27,6 +27,8 @@ HEART = 0.75
 # a pass is judged where it lies at least this thick, as a share of its thickest
 LEAST_SHARE = 0.12
 # of a pass's area before another ground beneath it is worth a word
+GROUND_DEPTH = 15.0
+# 100 - L* of its swatch; only near-whites serve as a ground
 LINE_WIDTH = 2.6
 # mm; narrower openings are drawn lines rather than tones
 
@@ -187,7 +189,7 @@ def propose_roles(scene: Scene, passes: list[Pass]) -> dict[str, str]:
     whole = max(scene.group(p).area for p in passes)
     for item in passes:
         ink, group = scene.ink(item), scene.group(item)
-        pale = scene.alone[item.key][0] > 85 and ink.chemistry.opaque
+        pale = scene.depth(item.ink) < GROUND_DEPTH and ink.chemistry.opaque
         if pale and scene.stock.lab[0] < 70:
             roles[item.key] = "ground"
         elif group.typical_width < LINE_WIDTH and group.area < 0.6 * whole:

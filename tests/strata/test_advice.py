@@ -1,0 +1,139 @@
+"""Tones and warnings: every rule finds its mistake, stays silent where all is well, and its mends mend."""
+
+import unittest
+
+from strata.advice import RULES, Finding, advise
+from strata.optics.colour import difference
+from strata.order import dispatch
+from strata.plan import Form, Scene
+from strata.plan.edits import apply
+from strata.tones import ladders, try_inks
+from tests import world
+
+SIDE = Form("side", 120, 0.4)
+ONE = world.a_pass
+MISTAKES = {
+    "lost": world.plan_of(ONE("a", "lantern", 1, "sloe"), ONE("b", "lantern", 2, "cabin-lamp")),
+    "brown_risk": world.plan_of(ONE("a", "water", 1, "lily-leaf"), ONE("b", "lily pads", 3, "campion")),
+    "wrong_way": world.plan_of(ONE("a", "lantern", 1, "stove-door"), ONE("b", "lantern", 1, "peach-tin", form=SIDE)),
+    "step_size": world.plan_of(ONE("a", "lantern", 1, "painted-rose"), ONE("b", "lantern", 1, "coral-kettle", hand="light", form=SIDE)),
+    "forgotten": world.plan_of(ONE("a", "lantern", 1, "lamp-haze")),
+    "brush_fit": world.plan_of(ONE("a", "lily pads", 5, "sloe", brush="large")),
+    "guessed": None,
+}
+
+
+def found(scene: Scene) -> tuple[Finding, ...]:
+    sequence = dispatch(scene)
+    return advise(scene, sequence, ladders(scene, sequence))
+
+
+class RuleTest(unittest.TestCase):
+    def test_every_rule_has_its_mistake_here(self) -> None:
+        self.assertEqual({rule.code for rule in RULES}, set(MISTAKES))
+
+    def test_every_rule_finds_its_mistake_and_says_why(self) -> None:
+        for code, plan in MISTAKES.items():
+            if plan is None:
+                continue
+            own = [f for f in found(world.scene(plan)) if f.code == code]
+            self.assertTrue(own, code)
+            for finding in own:
+                self.assertTrue(finding.sentence.endswith("."), finding)
+                self.assertTrue(finding.reason.endswith("."), finding)
+                self.assertTrue(finding.element in finding.sentence or finding.passes, finding)
+
+    def test_the_first_mend_takes_the_warning_away(self) -> None:
+        for code, plan in MISTAKES.items():
+            if plan is None:
+                continue
+            scene = world.scene(plan)
+            finding = next(f for f in found(scene) if f.code == code)
+            mends = finding.mends[:1] if code != "brown_risk" else finding.mends
+            self.assertTrue(mends, code)
+            for mend in mends:
+                after, _ = apply(scene, mend.kind, {"pass": "mended", **mend.values})
+                left = [(f.code, f.element, f.passes, f.sheet) for f in found(scene.with_plan(after))]
+                self.assertNotIn((code, finding.element, finding.passes, finding.sheet), left, f"{code}: {mend.label}")
+
+    def test_every_mend_of_the_mistaken_build_can_be_applied(self) -> None:
+        scene = world.scene(world.demo_plan("first-try-on-kraft"))
+        for finding in found(scene):
+            for mend in finding.mends:
+                apply(scene, mend.kind, {"pass": "mended", **mend.values})
+
+    def test_the_good_build_has_nothing_to_mend(self) -> None:
+        self.assertEqual([f.sentence for f in found(world.scene())], [])
+
+    def test_the_mistaken_build_shows_what_it_was_made_for(self) -> None:
+        codes = {f.code for f in found(world.scene(world.demo_plan("first-try-on-kraft")))}
+        self.assertLessEqual({"lost", "brown_risk", "wrong_way", "step_size", "forgotten"}, codes)
+
+    def test_a_dye_on_black_is_told_to_take_a_white_ground(self) -> None:
+        scene = world.scene(world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), stock="Black"))
+        finding = next(f for f in found(scene) if f.code == "lost")
+        self.assertIn("Black", finding.sentence)
+        self.assertEqual(finding.mends[0].kind, "add_pass")
+
+    def test_deep_first_is_not_called_wrong(self) -> None:
+        plan = world.plan_of(*MISTAKES["wrong_way"].passes, school="deep first")  # type: ignore[union-attr]
+        self.assertNotIn("wrong_way", {f.code for f in found(world.scene(plan))})
+
+    def test_a_leap_that_ends_inside_an_opening_is_too_large_to_join(self) -> None:
+        leap = world.plan_of(ONE("a", "lantern", 1, "thin-ice"), ONE("b", "lantern", 1, "lock-midnight", form=SIDE))
+        finding = next(f for f in found(world.scene(leap)) if f.code == "step_size")
+        self.assertIn("too large", finding.sentence)
+        self.assertEqual(finding.mends[0].kind, "add_pass")
+        cut = world.plan_of(ONE("a", "lantern", 1, "thin-ice"), ONE("b", "lantern", 2, "lock-midnight"))
+        self.assertNotIn("step_size", {f.code for f in found(world.scene(cut))})
+
+    def test_an_ink_never_seen_on_dark_card_is_a_guess(self) -> None:
+        from dataclasses import replace
+
+        red = world.inks()["roses-red"]
+        guess = replace(red, swatches=tuple(s for s in red.swatches if s.on[0] > 60))
+        plan = world.plan_of(ONE("a", "lantern", 1, "pitch-black"), ONE("b", "lantern", 2, "roses-red"))
+        scene = Scene(world.koi(), plan, world.stocks(), {**world.inks(), "roses-red": guess})
+        self.assertIn("guessed", {f.code for f in found(scene)})
+
+
+class LadderTest(unittest.TestCase):
+    def test_a_ladder_agrees_with_the_stack(self) -> None:
+        from strata.optics import Coat, predict
+
+        scene = world.scene(world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "lantern", 2, "coral-kettle")))
+        rungs = ladders(scene, dispatch(scene))["lantern"]
+        self.assertEqual([r.pass_key for r in rungs], ["a", "b"])
+        lamp, coral = scene.inks["lamp-haze"], scene.inks["coral-kettle"]
+        self.assertEqual(rungs[0].here, predict(scene.stock, [Coat(lamp, 1)]))
+        self.assertEqual(rungs[1].here, predict(scene.stock, [Coat(lamp, 1), Coat(coral, 1)]))
+        self.assertAlmostEqual(rungs[1].step or 0, difference(rungs[1].before, rungs[1].here))
+        self.assertIsNone(rungs[0].step)
+
+    def test_a_pass_over_two_grounds_tells_both(self) -> None:
+        scene = world.scene(world.plan_of(ONE("a", "water", 1, "long-pound"), ONE("b", "lily pads", 3, "willow-tip")))
+        places = ladders(scene, dispatch(scene))["lily pads"][0].places
+        self.assertGreaterEqual(len(places), 2)
+        self.assertLessEqual(sum(p.share for p in places), 1.001)
+        self.assertEqual({bool(p.under) for p in places}, {True, False})
+
+    def test_roles(self) -> None:
+        scene = world.scene()
+        roles = {e: [r.role for r in rungs] for e, rungs in ladders(scene, dispatch(scene)).items()}
+        self.assertEqual(roles["lantern"][0], "highlight")
+        self.assertEqual(roles["lantern"][-1], "line")
+        for own in roles.values():
+            self.assertLessEqual(own.count("shadow") + own.count("accent"), 1)
+        black = world.scene(world.plan_of(ONE("a", "lantern", 1, "whitewash", 2), ONE("b", "lantern", 1, "campion"), stock="Black"))
+        self.assertEqual(ladders(black, dispatch(black))["lantern"][0].role, "ground")
+
+    def test_trying_inks_tells_what_choosing_them_would_show(self) -> None:
+        scene = world.scene()
+        before = ladders(scene, dispatch(scene))["water"]
+        item = scene.plan.find(before[-1].pass_key)
+        tried = try_inks(scene, item, before[-1], ["campion", item.ink])
+        self.assertLess(difference(tried[item.ink].here, before[-1].here), 0.3)
+        plan, _ = apply(scene, "set_ink", {"pass": item.key, "ink": "campion"})
+        after = scene.with_plan(plan)
+        chosen = ladders(after, dispatch(after))["water"][-1]
+        self.assertLess(difference(tried["campion"].here, chosen.here), 0.5)

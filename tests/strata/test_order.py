@@ -1,0 +1,187 @@
+"""Sequences judged by a checker that knows only the plan and the steps, and by corrupted ones it must refuse."""
+
+import random
+import unittest
+from dataclasses import replace
+
+from shapely import distance
+
+from strata.optics.colour import difference
+from strata.order import Sequence, dispatch
+from strata.order.meeting import near_opposite, on_brush
+from strata.plan import Form, Scene
+from tests import world
+
+
+def wrongs(scene: Scene, sequence: Sequence) -> list[str]:
+    """Every rule of the table that a sequence breaks. Reads the scene and the steps only."""
+    found: list[str] = []
+    seated: int | None = None
+    masks: tuple[str, ...] = ()
+    clock, dry, dry_sheet, done = 0.0, {}, {}, []
+    place = {p.key: i for i, p in enumerate(scene.plan.passes)}
+    for step in sequence.steps:
+        if abs(step.starts - clock) > 1e-6:
+            found.append("a step starts before the last one ended")
+        if step.kind == "place":
+            if seated is not None:
+                found.append("a sheet is seated on a seated sheet")
+            if any(at > clock + 0.03 for at in dry.values()):
+                found.append("a sheet is laid on wet ink")
+            if dry_sheet.get(step.sheet, 0) > clock + 0.03:
+                found.append("a wet sheet is seated")
+            seated = step.sheet
+        elif step.kind in ("lift", "wash"):
+            if masks:
+                found.append("a mask is left on")
+            seated = None
+            if step.kind == "wash":
+                dry_sheet[step.sheet] = clock + step.minutes + 4
+        elif step.kind == "mask":
+            masks = step.masks
+        elif step.kind == "unmask":
+            masks = ()
+        elif step.kind == "seal":
+            if any(at > clock + 0.03 for at in dry.values()):
+                found.append("wet ink is sealed")
+            dry["seal"] = clock + step.minutes + 5
+        elif step.kind == "ink":
+            item = scene.plan.find(step.pass_key or "")
+            if item.sheet != seated:
+                found.append("ink through a sheet that is not seated")
+            for other in scene.plan.passes:
+                touches = scene.group(other).shape.intersection(scene.group(item).shape).area > 0.5
+                if touches and place[other.key] < place[item.key] and other.key not in done:
+                    found.append("a pass goes before one that lies under it")
+                same_sheet = other.sheet == item.sheet and other.element != item.element
+                near = same_sheet and distance(scene.group(other).shape, scene.group(item).shape) < scene.brush(item).spread
+                seen = near and difference(scene.alone[other.key], scene.alone[item.key]) >= 4
+                if seen and other.element not in masks:
+                    found.append("two inks may run together unmasked")
+            done.append(item.key)
+            dry[item.key] = clock + step.minutes + scene.ink(item).chemistry.dry_minutes
+        clock += step.minutes
+    if any(at > clock + 0.03 for at in dry.values()):
+        found.append("the panel is handed over wet")
+    if sorted(done) != sorted(place):
+        found.append("a pass is missing or done twice")
+    return found
+
+
+def random_scene(rng: random.Random) -> Scene:
+    koi = world.koi()
+    names = list(world.inks())
+    passes = []
+    for i in range(rng.randint(1, 24)):
+        element, sheet = rng.choice(list(koi.groups))
+        form = Form(rng.choice(["all", "side", "edges"]), rng.uniform(0, 360), rng.uniform(0.1, 1))
+        passes.append(world.a_pass(f"r{i}", element, sheet, rng.choice(names), rng.randint(1, 3), form))
+    stock = rng.choice(list(world.stocks()))
+    return world.scene(world.plan_of(*passes, stock=stock, register=rng.choice(["jig", "eye", "marks"])))
+
+
+class DispatchTest(unittest.TestCase):
+    def test_the_demo_builds(self) -> None:
+        for name in ("thank-you-by-lantern-light", "first-try-on-kraft"):
+            scene = world.scene(world.demo_plan(name))
+            sequence = dispatch(scene)
+            self.assertEqual(wrongs(scene, sequence), [], name)
+            self.assertEqual(sequence.placements, 5, "each sheet is seated once")
+
+    def test_random_plans_are_sound(self) -> None:
+        rng = random.Random(7)
+        for _ in range(30):
+            scene = random_scene(rng)
+            self.assertEqual(wrongs(scene, dispatch(scene)), [])
+
+    def test_the_checker_refuses_corrupted_sequences(self) -> None:
+        scene = world.scene()
+        good, rng, refused, tried = dispatch(scene), random.Random(3), 0, 0
+        for _ in range(60):
+            steps = list(good.steps)
+            i, j = rng.randrange(len(steps)), rng.randrange(len(steps))
+            if rng.random() < 0.5 and steps[i].kind in ("place", "ink", "wait", "mask"):
+                del steps[i]
+            elif steps[i].kind == steps[j].kind == "ink" and steps[i].sheet != steps[j].sheet:
+                steps[i], steps[j] = steps[j], steps[i]
+            else:
+                continue
+            clock, timed = 0.0, []
+            for step in steps:
+                timed.append(replace(step, starts=clock))
+                clock += step.minutes
+            tried += 1
+            refused += bool(wrongs(scene, Sequence(tuple(timed), good.passes)))
+        self.assertGreater(tried, 15)
+        self.assertEqual(refused, tried)
+
+    def test_same_plan_same_sequence(self) -> None:
+        self.assertEqual(dispatch(world.scene()), dispatch(world.scene()))
+
+    def test_an_empty_plan_has_no_steps(self) -> None:
+        self.assertEqual(dispatch(world.scene(world.plan_of())).minutes, 0)
+
+    def test_schools_decide_which_shade_goes_first(self) -> None:
+        for school, first in (("light first", "peach-tin"), ("deep first", "stove-door")):
+            inks = ["peach-tin", "stove-door"] if school == "light first" else ["stove-door", "peach-tin"]
+            passes = [world.a_pass(k, "lantern", 1, k) for k in inks]
+            sequence = dispatch(world.scene(world.plan_of(*passes, school=school)))
+            self.assertEqual(sequence.passes[0], first)
+            reasons = " ".join(r for s in sequence.steps for r in s.reasons)
+            self.assertIn(school.capitalize(), reasons)
+
+    def test_inks_of_one_sheet_on_touching_openings_are_wet_in_wet(self) -> None:
+        same = dispatch(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 1, "peach-tin"))))
+        self.assertEqual(same.wet, {"b"})
+        apart = dispatch(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 2, "peach-tin"))))
+        self.assertEqual(apart.wet, set())
+        self.assertTrue(any(s.kind == "wait" for s in apart.steps))
+
+    def test_a_dye_waits_for_the_pigment_under_it(self) -> None:
+        plan = world.plan_of(world.a_pass("a", "lantern", 1, "whitewash"), world.a_pass("b", "lantern", 1, "campion"), stock="Black")
+        sequence = dispatch(world.scene(plan))
+        kinds = [s.kind for s in sequence.steps]
+        self.assertLess(kinds.index("wait"), len(kinds) - 2)
+        self.assertEqual(sequence.wet, set())
+
+    def test_metallic_is_sealed_at_the_end_with_its_caution(self) -> None:
+        sequence = dispatch(world.scene(world.plan_of(world.a_pass("g", "light on the water", 2, "gate-gold"))))
+        seal = next(s for s in sequence.steps if s.kind == "seal")
+        self.assertIn("flammable", seal.caution or "")
+
+    def test_masks_where_inks_are_closer_than_the_brush_strays(self) -> None:
+        scene = world.scene(world.plan_of(world.a_pass("a", "leaf", 1, "campion"), world.a_pass("b", "disc", 1, "lily-leaf")), world.two_sheets())
+        sequence = dispatch(scene)
+        self.assertEqual([s.masks for s in sequence.steps if s.kind == "mask"], [("disc",), ("leaf",)])
+        self.assertEqual(wrongs(scene, sequence), [])
+
+    def test_every_step_says_what_to_do_and_every_pass_why(self) -> None:
+        for step in dispatch(world.scene()).steps:
+            self.assertTrue(step.sentence.endswith((".", "?")), step)
+            self.assertGreater(step.minutes, 0)
+            if step.kind in ("ink", "wait", "mask", "clean", "wipe"):
+                self.assertTrue(step.reasons, step)
+            if step.kind == "wait" and step.heated_minutes:
+                self.assertIn("burns", step.caution or "")
+
+
+class MeetingTest(unittest.TestCase):
+    def care(self, last: str, following: str) -> str:
+        inks, stock = world.inks(), world.scene()
+        return on_brush(inks[last], stock.on_stock(last), inks[following], stock.on_stock(following)).care
+
+    def test_what_a_brush_needs_between_inks(self) -> None:
+        self.assertEqual(self.care("campion", "campion"), "nothing")
+        self.assertEqual(self.care("peach-tin", "painted-rose"), "nothing")
+        self.assertEqual(self.care("painted-rose", "peach-tin"), "clean")
+        self.assertEqual(self.care("campion", "roses-red"), "clean")
+        self.assertEqual(self.care("painted-rose", "culvert-teal"), "clean")
+        self.assertEqual(self.care("weir-water", "heather-bank"), "clean")
+        self.assertEqual(self.care("kingfisher-dive", "long-pound"), "wipe")
+
+    def test_opposites(self) -> None:
+        self.assertTrue(near_opposite((50, 50, 20), (50, -40, -10)))
+        self.assertFalse(near_opposite((50, 50, 20), (50, 40, 40)))
+        self.assertFalse(near_opposite((50, 5, 2), (50, -40, -10)))
+
+

@@ -1,0 +1,127 @@
+"""Reading drawings: areas against exact ones, fill rules, marks, elements, and files that mean harm."""
+
+import math
+import unittest
+
+from strata.errors import BadFile, BadValue, StrataError, TooLarge
+from strata.formats.guarded import read_guarded
+from strata.formats.set_file import read_set, write_set
+from strata.formats.svg_set import read
+from strata.sheets import measures
+from strata.sheets.overlaps import group_overlaps, overlaps
+from tests import world
+
+
+def areas(body: str, **values: str) -> list[float]:
+    found = read(world.drawing(body, **values), "Test").layer_set
+    return [round(o.polygon.area, 3) for s in found.sheets for o in s.openings]
+
+
+class ReadingTest(unittest.TestCase):
+    def test_areas_are_exact(self) -> None:
+        disc = math.pi * 10**2
+        cases = {
+            '<g><rect x="1" y="1" width="10" height="5"/></g>': 50,
+            '<g><circle cx="20" cy="20" r="10"/></g>': disc,
+            '<g><ellipse cx="20" cy="20" rx="5" ry="20"/></g>': disc,
+            '<g transform="scale(2)"><circle cx="20" cy="20" r="5"/></g>': disc,
+            '<g transform="rotate(30) skewX(10)"><rect x="30" y="1" width="10" height="5"/></g>': 50,
+            '<g><path d="M10 10h20v20h-20z M15 15h10v10h-10z" fill-rule="evenodd"/></g>': 300,
+            '<g><path d="M10 10h20v20h-20z M15 15h10v10h-10z" fill-rule="nonzero"/></g>': 400,
+            '<g><path d="M10 10h20v20h-20z M15 15v10h10v-10z"/></g>': 300,
+            '<g><path d="M10 10 C10 30 40 30 40 10 z"/></g>': 450,
+            '<g><path d="M10 10 Q25 40 40 10 z"/></g>': 300,
+        }
+        for body, expected in cases.items():
+            self.assertAlmostEqual(sum(areas(body)), expected, delta=0.001 * expected, msg=body)
+
+    def test_the_size_is_physical(self) -> None:
+        inches = read(world.drawing('<g><rect width="36" height="36"/></g>', "1in", "1in", "0 0 36 36"), "x").layer_set
+        self.assertAlmostEqual(inches.width, 25.4)
+        self.assertAlmostEqual(inches.sheets[0].openings[0].polygon.area, 25.4**2, places=2)
+        nothing = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 50 50"><g><rect width="50" height="25"/></g></svg>'
+        with self.assertRaises(BadFile) as caught:
+            read(nothing, "x")
+        self.assertEqual(caught.exception.field, "width")
+        self.assertAlmostEqual(read(nothing, "x", width_mm=100).layer_set.sheets[0].openings[0].polygon.area, 5000, places=1)
+
+    def test_overlapping_shapes_of_a_sheet_are_one_opening(self) -> None:
+        found = areas('<g><rect width="10" height="10"/><rect x="5" width="10" height="10"/><rect x="40" width="2" height="2"/></g>')
+        self.assertEqual(sorted(found), [4, 150])
+
+    def test_marks_stay_apart_and_hidden_parts_out(self) -> None:
+        body = """<g data-name="One"><rect width="10" height="10"/><rect x="50" width="3" height="3" data-role="mark"/>
+        <rect x="20" width="10" height="10" display="none"/><text x="3" y="3">Koi</text></g>"""
+        reading = read(world.drawing(body), "x")
+        sheet = reading.layer_set.sheets[0]
+        self.assertEqual((sheet.name, len(sheet.openings), len(sheet.marks)), ("One", 1, 1))
+        self.assertEqual(len(reading.left_out), 2)
+
+    def test_the_demo_stencil(self) -> None:
+        koi = world.koi()
+        self.assertEqual((koi.width, koi.height, len(koi.sheets)), (107.95, 139.7, 5))
+        self.assertGreaterEqual(sum(len(s.openings) for s in koi.sheets), 60)
+        self.assertTrue(all(len(s.marks) == 4 for s in koi.sheets))
+        second_tones = {o.element for o in koi.sheets[3].openings}
+        self.assertGreaterEqual(len(second_tones), 3)
+        self.assertTrue(all(o.element for s in koi.sheets for o in s.openings))
+
+    def test_a_set_reads_back_identical(self) -> None:
+        koi = world.koi()
+        again = read_set(write_set(koi))
+        self.assertEqual(write_set(again), write_set(koi))
+        self.assertTrue(all(a.polygon.equals(b.polygon) for x, y in zip(koi.sheets, again.sheets, strict=True)
+                            for a, b in zip(x.openings, y.openings, strict=True)))
+
+
+class MeasureTest(unittest.TestCase):
+    def test_overlaps_and_gaps(self) -> None:
+        found = world.two_sheets()
+        shared = group_overlaps(found)
+        self.assertAlmostEqual(shared[("leaf", 1), ("leaf", 2)], 26 * 18, places=2)
+        self.assertNotIn((("leaf", 1), ("disc", 2)), shared)
+        self.assertTrue(all(o.under.sheet < o.over.sheet for o in overlaps(found)))
+        self.assertAlmostEqual(measures.gap(found.groups["leaf", 1], found.groups["disc", 1]), 2.0, places=4)
+
+    def test_the_circle_that_fits(self) -> None:
+        body = '<g><rect width="30" height="6"/><circle cx="50" cy="30" r="9"/></g>'
+        found = read(world.drawing(body), "x").layer_set.sheets[0].openings
+        widths = sorted(round(o.inscribed, 1) for o in found)
+        self.assertEqual(widths, [6.0, 18.0])
+
+    def test_unnamed_openings_are_joined_to_what_they_lie_on(self) -> None:
+        body = """<g><rect width="20" height="20" data-element="pad"/><rect x="50" width="20" height="20"/></g>
+        <g><rect x="2" y="2" width="5" height="5"/><rect x="52" y="2" width="5" height="5"/></g>"""
+        names = [o.element for s in read(world.drawing(body), "x").layer_set.sheets for o in s.openings]
+        self.assertEqual(names[0], names[2])
+        self.assertEqual(names[1], names[3])
+        self.assertEqual(names[0], "pad")
+
+
+class HarmTest(unittest.TestCase):
+    def refused(self, data: bytes, kind: type[StrataError] = StrataError) -> str:
+        with self.assertRaises(kind) as caught:
+            read_guarded(data, "x", "stencil", None)
+        self.assertTrue(caught.exception.sentence.endswith("."))
+        return caught.exception.sentence
+
+    def test_what_is_not_a_drawing(self) -> None:
+        for data in (b"", b"hello", b"<html></html>", b"\x89PNG\r\n\x1a\n\x00", b"<svg", b"\xff\xfe\x00"):
+            self.refused(data, BadFile)
+        self.refused(world.drawing(""), BadValue)
+
+    def test_entities_and_outside_references(self) -> None:
+        self.refused(b'<!DOCTYPE s [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>')
+        self.refused(b'<!DOCTYPE s [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg">&x;</svg>')
+
+    def test_depth_and_size(self) -> None:
+        self.refused(world.drawing("<g>" * 3000 + "</g>" * 3000), TooLarge)
+        self.refused(world.drawing("<g>" + "<path/>" * 30000 + "</g>"), TooLarge)
+        self.refused(b"<svg>" + b" " * 9_000_000, TooLarge)
+
+    def test_damaged_shapes(self) -> None:
+        for d in ("M0 0 L", "M nan nan h5 v5z", "M0 0 h1e308 v1e308 z", "Q", "M0,0 A"):
+            try:
+                read_guarded(world.drawing(f'<g><path d="{d}"/><rect width="5" height="5"/></g>'), "x", "stencil", None)
+            except StrataError as error:
+                self.assertTrue(error.sentence)

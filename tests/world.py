@@ -1,0 +1,74 @@
+"""The demo world as core values, loaded once for all tests that need no database."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from pathlib import Path
+
+from strata.formats.build_file import read_plan
+from strata.formats.drawer import Drawer, read_drawer
+from strata.formats.svg_set import read
+from strata.optics import Stock, Swatch
+from strata.optics.inks import CHEMISTRIES, Ink
+from strata.plan import Form, Pass, Plan, Scene
+from strata.sheets import LayerSet
+
+ROOT = Path(__file__).resolve().parent.parent
+DEMO = ROOT / "demo"
+WHITE, BLACK = (95.8, 0.2, 0.9), (18.6, 0.3, -0.7)
+
+
+@cache
+def drawer() -> Drawer:
+    return read_drawer((DEMO / "drawer" / "lockside-drawer.json").read_bytes())
+
+
+@cache
+def koi() -> LayerSet:
+    return read((DEMO / "sets" / "koi-and-lantern.svg").read_bytes(), "Koi and lantern").layer_set
+
+
+def inks() -> dict[str, Ink]:
+    return {ink.key: ink for ink in drawer().inks}
+
+
+def stocks() -> dict[str, Stock]:
+    return {stock.name: stock for stock in drawer().stocks}
+
+
+def demo_plan(name: str) -> Plan:
+    return read_plan(json.loads((DEMO / "builds" / f"{name}.json").read_text()))
+
+
+def scene(plan: Plan | None = None, layer_set: LayerSet | None = None) -> Scene:
+    return Scene(
+        layer_set or koi(), plan or demo_plan("thank-you-by-lantern-light"), stocks(), inks()
+    )
+
+
+def plan_of(*passes: Pass, stock: str = "White smooth", **values: object) -> Plan:
+    return Plan(stock=stock, passes=passes, **values)  # type: ignore[arg-type]
+
+
+def a_pass(
+    key: str, element: str, sheet: int, ink: str, coats: int = 1, form: Form | None = None, **values: object
+) -> Pass:
+    return Pass(key, element, sheet, ink, coats, form=form or Form(), **values)  # type: ignore[arg-type]
+
+
+def dye(lab: tuple[float, float, float], key: str = "test") -> Ink:
+    return Ink(key, CHEMISTRIES["dye"], (Swatch(WHITE, 1, lab),), key)
+
+
+def drawing(body: str, width: str = "100mm", height: str = "80mm", box: str = "0 0 100 80") -> bytes:
+    size = f'width="{width}" height="{height}" viewBox="{box}"'
+    return f'<svg xmlns="http://www.w3.org/2000/svg" {size}>{body}</svg>'.encode()
+
+
+def two_sheets() -> LayerSet:
+    """A leaf and a disc on sheet 1, 2 mm apart; a shade in each on sheet 2."""
+    body = """
+      <g id="a"><path data-element="leaf" d="M10 10h30v40h-30z"/><path data-element="disc" d="M42 10h30v40h-30z"/></g>
+      <g id="b"><path data-element="leaf" d="M12 30h26v18h-26z"/><path data-element="disc" d="M44 30h26v18h-26z"/></g>"""
+    return read(drawing(body), "Two sheets").layer_set
