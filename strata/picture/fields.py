@@ -75,12 +75,11 @@ class FieldCache:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key]
-        found = field_of(group, form, diameter, raster)
-        found.values.setflags(write=False)
-        with self._lock:
-            if key not in self._kept:
-                self._kept[key] = found
-                self._size += found.values.nbytes
+            # computed inside the lock: the same field is wanted by several requests at once
+            found = field_of(group, form, diameter, raster)
+            found.values.setflags(write=False)
+            self._kept[key] = found
+            self._size += found.values.nbytes
             while self._size > self._limit and len(self._kept) > 1:
                 _, dropped = self._kept.popitem(last=False)
                 self._size -= dropped.values.nbytes

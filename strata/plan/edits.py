@@ -6,12 +6,12 @@ An edit never changes a plan in place; undo is going back to the plan before.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import asdict, replace
 from types import MappingProxyType
 from typing import Any
 
 from strata.errors import BadValue, UnknownName
-from strata.plan.model import MOST_PASSES, Form, Pass, Plan
+from strata.plan.model import MOST_COATS_A_PASS, MOST_PASSES, Form, Pass, Plan
 from strata.plan.scene import Scene
 
 Values = Mapping[str, Any]
@@ -162,6 +162,18 @@ def set_coats(scene: Scene, values: Values) -> tuple[Plan, str]:
     return _swap(scene.plan, item, coats=coats), f"{coats} {word} of {_ink_name(scene, item.ink)}"
 
 
+@edit("add_coats")
+def add_coats(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """More coats or fewer, by so many: quick presses add up."""
+    item = scene.plan.find(_text(values, "pass"))
+    by = _whole(values, "by")
+    coats = item.coats + by
+    if by == 0 or abs(by) > MOST_COATS_A_PASS:
+        raise BadValue("by must be a few coats more or fewer.", "by")
+    label = f"{'More' if by > 0 else 'Fewer'} coats of {_ink_name(scene, item.ink)}"
+    return _swap(scene.plan, item, coats=coats), label
+
+
 @edit("set_hand")
 def set_hand(scene: Scene, values: Values) -> tuple[Plan, str]:
     """A light, medium or heavy hand."""
@@ -172,9 +184,12 @@ def set_hand(scene: Scene, values: Values) -> tuple[Plan, str]:
 
 @edit("set_form")
 def set_form(scene: Scene, values: Values) -> tuple[Plan, str]:
-    """Where in the openings the ink goes."""
+    """Where in the openings the ink goes; what is not named stays as it is."""
     item = scene.plan.find(_text(values, "pass"))
-    return _swap(scene.plan, item, form=form_from(values.get("form"))), f"Shade {item.element}"
+    named = values.get("form")
+    form_from(named)
+    form = form_from({**asdict(item.form), **(named or {})})
+    return _swap(scene.plan, item, form=form), f"Shade {item.element}"
 
 
 @edit("set_brush")

@@ -26,7 +26,7 @@ def overlaps(layer_set: LayerSet) -> list[Overlap]:
     """All overlapping pairs of openings on different sheets (STRtree, then exact areas)."""
     openings = [o for s in layer_set.sheets for o in s.openings]
     shapes = np.array([o.polygon for o in openings], dtype=object)
-    shapely.prepare(shapes)
+    # shapely.prepare would change these shared geometries under other threads' hands, and crash
     tree = shapely.STRtree(shapes)
     left, right = tree.query(shapes, predicate="intersects")
     keep = np.array([openings[a].sheet < openings[b].sheet for a, b in zip(left, right, strict=True)], bool)

@@ -14,7 +14,7 @@ from typing import Any, Generic, TypeVar
 from django.db import transaction
 
 from strata.advice import Finding, advise
-from strata.errors import BadValue
+from strata.errors import BadValue, UnknownName
 from strata.formats.build_file import read_plan, write_plan
 from strata.order import Sequence, dispatch
 from strata.picture.album import ALBUM
@@ -46,7 +46,7 @@ T = TypeVar("T")
 
 
 class _Kept(Generic[T]):
-    """A few results by key, least recently used dropped."""
+    """A few results by key, least recently used dropped; each is made once, by one thread."""
 
     def __init__(self, most: int) -> None:
         self._most = most
@@ -58,8 +58,7 @@ class _Kept(Generic[T]):
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key]
-        made = make()
-        with self._lock:
+            made = make()
             self._kept[key] = made
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
@@ -72,7 +71,19 @@ _JUDGED: _Kept[tuple[dict[str, tuple[Rung, ...]], tuple[Finding, ...]]] = _Kept(
 
 def plan_of(build: Build) -> Plan:
     """The plan that a build stands at."""
-    return read_plan(build.changes.get(number=build.head).plan)
+    return read_plan(_stored(build))
+
+
+def _stored(build: Build) -> Any:
+    """The plan a build stands at, as stored; looked up again when it has moved on between two reads."""
+    change = build.changes.filter(number=build.head).first()
+    if change is None:
+        fresh = Build.objects.filter(pk=build.pk).first()
+        change = fresh and fresh.changes.filter(number=fresh.head).first()
+        if fresh is None or change is None:
+            raise UnknownName("That build is no longer here.")
+        build.head, build.revision = fresh.head, fresh.revision
+    return change.plan
 
 
 def scene_of(build: Build, plan: Plan | None = None) -> Scene:
@@ -83,7 +94,7 @@ def scene_of(build: Build, plan: Plan | None = None) -> Scene:
 
 def outlook(build: Build) -> Outlook:
     """The build's scene and sequence; kept until the plan, the set or the drawer changes."""
-    stored = build.changes.get(number=build.head).plan
+    stored = _stored(build)
     parts = [build.layer_set_id, build.layer_set.updated.isoformat(), house(build.owner).stamp, stored]
     key = hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
 
@@ -151,7 +162,8 @@ def _locked(build: Build) -> Build:
 
 def _check(build: Build, revision: int) -> None:
     if revision != build.revision:
-        raise Stale(build.revision, build.changes.get(number=build.head).label)
+        last = build.changes.filter(number=build.head).first()
+        raise Stale(build.revision, last.label if last else "another change")
 
 
 @transaction.atomic
@@ -205,6 +217,7 @@ def _moved(row: Build) -> Build:
 
 def head_json(build: Build) -> dict[str, Any]:
     """Where a build stands."""
+    key = outlook(build).key
     around = {c.number: c.label for c in build.changes.filter(number__in=[build.head, build.head + 1])}
     first = build.changes.filter(number__lt=build.head).exists()
     return {
@@ -212,7 +225,7 @@ def head_json(build: Build) -> dict[str, Any]:
         "name": build.name,
         "revision": build.revision,
         "set_id": build.layer_set_id,
-        "picture_key": outlook(build).key,
-        "undo": around[build.head] if first else None,
+        "picture_key": key,
+        "undo": around.get(build.head) if first else None,
         "redo": around.get(build.head + 1),
     }

@@ -17,6 +17,7 @@ GOOD: dict[str, dict[str, Any]] = {
     "deepen": {"pass": "p1"},
     "lighten": {"pass": "p2"},
     "set_coats": {"pass": "p1", "coats": 2},
+    "add_coats": {"pass": "p1", "by": 2},
     "set_hand": {"pass": "p1", "hand": "heavy"},
     "set_form": {"pass": "p1", "form": {"kind": "side", "angle": 120, "extent": 0.4}},
     "set_brush": {"pass": "p1", "brush": "detail"},

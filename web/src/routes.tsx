@@ -27,7 +27,7 @@ export const router = createBrowserRouter([
           { path: "order", lazy: () => import("./views/build/order/Order") },
         ],
       },
-      { path: "*", element: <Lost /> },
+      { path: "*", element: <Lost inside /> },
     ],
   },
   { path: "/builds/:buildId/table", lazy: () => import("./views/build/table/Table"), HydrateFallback: Nothing, errorElement: <Lost /> },

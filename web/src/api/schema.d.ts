@@ -443,7 +443,8 @@ export interface components {
             in_gamut: boolean;
         };
         /**
-         * @description * `add_pass` - add_pass
+         * @description * `add_coats` - add_coats
+         *     * `add_pass` - add_pass
          *     * `deepen` - deepen
          *     * `leave_bare` - leave_bare
          *     * `lighten` - lighten
@@ -460,7 +461,7 @@ export interface components {
          *     * `set_stock` - set_stock
          * @enum {string}
          */
-        EditKindEnum: "add_pass" | "deepen" | "leave_bare" | "lighten" | "move_pass" | "remove_pass" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_register" | "set_school" | "set_stock";
+        EditKindEnum: "add_coats" | "add_pass" | "deepen" | "leave_bare" | "lighten" | "move_pass" | "remove_pass" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_register" | "set_school" | "set_stock";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;

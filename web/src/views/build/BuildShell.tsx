@@ -72,11 +72,12 @@ function Bar() {
 }
 
 function Kept() {
-  const { waiting, offline } = useShared();
+  const { waiting, offline, behind } = useShared();
   const count = waiting === 1 ? "1 change" : `${waiting} changes`;
   let sentence = "Everything is kept";
   if (offline) sentence = `No connection: ${count} kept here until it is back`;
   else if (waiting) sentence = `Keeping ${count} …`;
+  else if (behind) sentence = "Working out the colours …";
   return <Typography variant="caption" role="status" sx={{ fontWeight: offline ? 700 : 400 }}>{sentence}</Typography>;
 }
 

@@ -13,6 +13,7 @@ export interface BuildHandle {
   undo: () => void;
   redo: () => void;
   waiting: number;
+  behind: boolean;
   offline: boolean;
   conflict: Conflict | null;
   settle: (again: boolean) => void;
@@ -57,6 +58,7 @@ export function useBuild(id: number): BuildHandle {
 
   return {
     ...progress,
+    behind,
     state,
     error: query.error,
     reload: () => void query.refetch(),

@@ -69,7 +69,7 @@ function Card({ build }: { build: BuildSummary }) {
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
           <Button component={Link} to={`/builds/${build.id}/strata`} variant="contained">Open</Button>
           {build.pass_count > 0 && <Button component={Link} to={`/builds/${build.id}/table`} variant="outlined">{build.table_step !== null ? "Go on at the table" : "To the table"}</Button>}
-          <Button variant="text" onClick={() => void putAway()} aria-label={`Put ${build.name} away`}>Put away</Button>
+          <Button variant="text" onClick={() => void putAway()} aria-label={`Put away ${build.name}`}>Put away</Button>
         </Box>
       </Box>
     </Box>

@@ -92,7 +92,7 @@ function InkDab({ ink, x, y, chosen, onChoose }: { ink: Ink; x: number; y: numbe
       <g transform="scale(0.57)">
         {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke="#fff" strokeWidth="11" strokeLinejoin="round" />}
         {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke={greys.ink} strokeWidth="6" strokeLinejoin="round" />}
-        <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill={ink.dabs[0]?.hex} />
+        <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill={ink.dabs[0]?.hex} stroke="#000" strokeOpacity="0.250" />
         <path d="M24 29c-2-8 4-14.500 14-15.500 11-1 21 .5 26.500 5 5 4.500 4 10-1 14.500-5.500 5-15 6-23.500 5.500C32 38 26 36 24 29z" fill={ink.dabs[1]?.hex} />
       </g>
     </g>

@@ -53,7 +53,7 @@ function Card({ set }: { set: SetSummary }) {
     say({ sentence: `${set.name} is put away. Builds that use it keep it.`, action: { label: "Bring it back", run: () => void api.POST("/api/sets/{id}/back", params).then(refresh) } });
   };
   return (
-    <Box component="li" sx={{ display: "flex", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
+    <Box component="li" sx={{ display: "flex", flexWrap: "wrap", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
       <Box component={Link} to={`/sets/${set.id}`} aria-label={`Open ${set.name}`}><SetPreview set={set} height={200} /></Box>
       <Box sx={{ display: "flex", flexDirection: "column", gap: 0.5, flex: 1 }}>
         <Typography variant="h2">{set.name}</Typography>

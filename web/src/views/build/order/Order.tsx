@@ -52,7 +52,7 @@ export function Component() {
         </Box>
         <Typography variant="caption" sx={{ textAlign: "center" }}>After step {at + 1}: {step.sentence}</Typography>
       </Box>
-      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 32px)" }, display: "grid", gap: 2, alignContent: "start" }}>
+      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 32px)" }, display: "grid", gridAutoRows: "max-content", gap: 2, alignContent: "start" }}>
         <TimeLine steps={sequence.steps} rungs={rungs} at={at} onPick={setChosen} />
         {bySeat(sequence.steps).map((steps) => (
           <Box component="section" key={steps[0]?.number} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1 }}>

@@ -36,7 +36,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
   const here = new Map(tries.data?.map((t) => [t.ink, t]));
   const wanted = words.trim().toLowerCase();
   const found = (inks.data ?? []).filter((i) => `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted));
-  const families = grouped(found);
+  const families = grouped(found, inks.data?.find((i) => i.key === asked?.current));
   return (
     <Dialog open={asked !== null} onClose={onClose} maxWidth="md" fullWidth aria-labelledby="picker-title">
       <DialogTitle id="picker-title" sx={{ pb: 1 }}>{asked?.title}</DialogTitle>
@@ -47,20 +47,21 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
         </Typography>
         {inks.isPending && <Busy what="Opening the drawer" />}
         {inks.data && found.length === 0 && <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>}
+        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2.5, rowGap: 1.25, mt: 1 }}>
         {[...families].map(([family, members]) => (
-          <Box key={family} sx={{ mt: 1.5 }}>
+          <Box key={family}>
             <Typography variant="caption" sx={{ fontWeight: 640 }}>{family}</Typography>
-            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 0.5 }}>
-              {members.map((ink) => {
+            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.25 }}>
+              {members.sort((a, b) => b.lightness - a.lightness).map((ink) => {
                 const own = here.get(ink.key);
                 return (
                   <ButtonBase
                     key={ink.key}
                     onClick={() => asked?.onChoose(ink.key)}
                     aria-current={ink.key === asked?.current ? "true" : undefined}
-                    sx={{ display: "block", textAlign: "left", p: 0.75, width: 116, borderRadius: 1, border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`, "&:hover": { bgcolor: "#fff" } }}
+                    sx={{ display: "block", textAlign: "left", p: 0.75, width: 108, borderRadius: 1, border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`, "&:hover": { bgcolor: "#fff" } }}
                   >
-                    <Dab dabs={own ? [own.here] : ink.dabs} card={(own && asked?.ground) ?? state.stock_colour.hex} width={100} />
+                    <Dab dabs={own ? [own.here] : ink.dabs} card={(own && asked?.ground) ?? state.stock_colour.hex} width={92} />
                     <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>{ink.name}</Typography>
                     {own && <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>{stepWord(own.change)}</Typography>}
                   </ButtonBase>
@@ -69,6 +70,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
             </Box>
           </Box>
         ))}
+        </Box>
       </DialogContent>
     </Dialog>
   );
@@ -82,9 +84,15 @@ function stepWord(change: number): string {
   return `step ${figure}`;
 }
 
-function grouped(inks: Ink[]): Map<string, Ink[]> {
+/** The pass's own family first, then by hue; greys, white and black last. */
+function familyRank(ink: Ink, own: Ink | undefined): number {
+  if (own && ink.line === own.line && ink.family === own.family) return -1;
+  return ink.chroma < 12 ? 400 : ((ink.hue + 340) % 360) + (ink.opaque ? 0.5 : 0);
+}
+
+function grouped(inks: Ink[], own: Ink | undefined): Map<string, Ink[]> {
   const found = new Map<string, Ink[]>();
-  for (const ink of inks) {
+  for (const ink of [...inks].sort((a, b) => familyRank(a, own) - familyRank(b, own))) {
     const family = `${ink.line} · ${ink.family}`;
     found.set(family, [...(found.get(family) ?? []), ink]);
   }

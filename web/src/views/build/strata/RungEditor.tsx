@@ -28,7 +28,7 @@ function Do({ id, stage, children, label }: { id: string; stage: Stage; children
 }
 
 export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
-  const setForm = (form: Partial<Form>) => stage.change("set_form", { pass: rung.key, form: { ...rung.form, ...form } });
+  const setForm = (form: Partial<Form>) => stage.change("set_form", { pass: rung.key, form });
   return (
     <Box sx={{ display: "grid", gap: 0.6, mt: 0.25 }} onClick={(e) => e.stopPropagation()}>
       <Box sx={{ display: "flex", gap: 0.5, alignItems: "center", flexWrap: "wrap" }}>

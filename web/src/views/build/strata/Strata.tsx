@@ -30,7 +30,7 @@ export function Component() {
   return (
     <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(380px, 1fr) minmax(520px, 640px)" }, gap: 2, p: { xs: 1, sm: 2 }, pt: { xs: 1, sm: 1.5 }, minHeight: 0 }}>
       <Picture shown={shown} />
-      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 28px)" }, display: "grid", gap: 1.25, alignContent: "start" }}>
+      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 28px)" }, display: "grid", gridAutoRows: "max-content", gap: 1.25, alignContent: "start" }}>
         <CoreBox elements={state.elements} card={state.stock_colour.hex} findings={state.findings} chosen={element?.name ?? ""} onChoose={shown.chooseElement} onHover={shown.setHovered} />
         {element && (
           <>
@@ -68,7 +68,7 @@ function ElementHead({ shown }: { shown: Shown }) {
       <Box sx={{ flex: 1 }} />
       <Typography variant="caption" sx={{ color: greys.quiet }}>Give an ink on sheet</Typography>
       {element.sheets.map((sheet) => (
-        <Button key={sheet} variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"} aria-label={`Give an ink on sheet ${sheet}`} title={set.sheets.find((s) => s.number === sheet)?.name} onClick={() => shown.askToAdd(sheet)} sx={{ minWidth: 34, px: 1 }}>
+        <Button key={sheet} variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"} aria-label={`+ ${sheet}, give an ink on sheet ${sheet}`} title={set.sheets.find((s) => s.number === sheet)?.name} onClick={() => shown.askToAdd(sheet)} sx={{ minWidth: 34, px: 1 }}>
           + {sheet}
         </Button>
       ))}

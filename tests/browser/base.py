@@ -1,0 +1,92 @@
+"""A real browser on a live server: one Chromium for the whole run, a fresh context for each test."""
+
+from __future__ import annotations
+
+import atexit
+import os
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.test import LiveServerTestCase
+from django.test.client import Client
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from studio.builds.management.commands.seed_demo import seed
+from studio.builds.models import Build
+
+# after Playwright has started its loop, Django refuses the ORM on this thread without it
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+CHROMIUM = next((p for p in ("/usr/bin/chromium", "/usr/bin/chromium-browser") if Path(p).exists()), "")
+ARGUMENTS = [
+    "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--no-first-run",
+    "--disable-background-networking", "--disable-component-update",
+]  # fmt: skip
+AXE = settings.BASE_DIR / "web" / "node_modules" / "axe-core" / "axe.min.js"
+
+_running: dict[str, Any] = {}
+
+
+def browser() -> Browser:
+    """The one Chromium of this process."""
+    if not _running:
+        _running["playwright"] = sync_playwright().start()
+        _running["browser"] = _running["playwright"].chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        atexit.register(_close)
+    found: Browser = _running["browser"]
+    return found
+
+
+def _close() -> None:
+    _running["browser"].close()
+    _running["playwright"].stop()
+
+
+class BrowserTest(LiveServerTestCase):
+    """Signed in as a maker with the demo world; ``self.page`` is 1280 x 800. Console errors fail the test."""
+
+    def setUp(self) -> None:
+        self.maker = get_user_model().objects.create_user(username="ada", password="thursday-table-9")
+        seed(self.maker)
+        self.good = Build.objects.get(name__startswith="Thank-you")
+        self.tried = Build.objects.get(name__startswith="First")
+        self.complaints: list[str] = []
+        self.context = browser().new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+        self.sign_in()
+        self.page = self.new_page()
+
+    def tearDown(self) -> None:
+        self.context.close()
+        self.assertEqual(self.complaints, [])
+
+    def sign_in(self) -> None:
+        client = Client()
+        client.force_login(self.maker)
+        self.context.add_cookies([{"name": "sessionid", "value": client.cookies["sessionid"].value, "url": self.live_server_url}])
+
+    def new_page(self) -> Page:
+        page = self.context.new_page()
+        page.set_default_timeout(12_000)
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        return page
+
+    def open(self, path: str, page: Page | None = None) -> Page:
+        page = page or self.page
+        page.goto(self.live_server_url + path)
+        page.wait_for_load_state("networkidle")
+        return page
+
+    def strata(self, build: Build, element: str, page: Page | None = None) -> Page:
+        return self.open(f"/builds/{build.pk}/strata?element={element.replace(' ', '+')}", page)
+
+    def kept(self, page: Page | None = None) -> None:
+        """Wait until the server has every change and the page has caught up."""
+        (page or self.page).get_by_text("Everything is kept").wait_for()
+        (page or self.page).wait_for_load_state("networkidle")
+
+    def inks_of(self, build: Build, element: str) -> list[str]:
+        build.refresh_from_db()
+        passes = build.changes.get(number=build.head).plan["passes"]
+        return [p["ink"] for p in passes if p["element"] == element]

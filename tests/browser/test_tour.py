@@ -1,0 +1,188 @@
+"""The way through the product as a newcomer goes it, and every view looked over by axe."""
+
+from __future__ import annotations
+
+import json
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.base import AXE, BrowserTest
+from tests.world import DEMO, drawing
+
+
+class TourTest(BrowserTest):
+    def test_from_nothing_to_the_table(self) -> None:
+        page = self.open("/")
+        page.get_by_role("button", name="Start a build").click()
+        page.get_by_label("What is it for?").fill("For the paddle crew")
+        page.get_by_role("radio", name="Kraft").click()
+        page.get_by_role("button", name="Start", exact=True).click()
+        expect(page.get_by_role("heading", name="For the paddle crew")).to_be_visible()
+        page.get_by_role("group", name="Elements").get_by_role("button", name="lantern").click()
+        page.get_by_role("button", name="give an ink on sheet 1").click()
+        page.get_by_role("dialog").get_by_role("button", name="Roses Red").click()
+        self.kept()
+        page.get_by_role("link", name="Order").click()
+        expect(page.get_by_role("button", name="Seat sheet 1 (Large bases)")).to_be_visible()
+        page.get_by_role("link", name="To the table").click()
+        expect(page.get_by_role("heading", name="Seat sheet 1")).to_be_visible()
+        self.assertTrue(page.url.endswith("/table"))
+        page.go_back()
+        expect(page.get_by_role("link", name="Order")).to_be_visible()
+
+    def test_the_table_resumes_after_a_reload_and_a_lost_connection(self) -> None:
+        path = f"/builds/{self.good.pk}/table"
+        page = self.open(path)
+        for _ in range(2):
+            page.keyboard.press("Space")
+        expect(page.get_by_text("3 of ")).to_be_visible()
+        tick = page.get_by_role("checkbox").first
+        tick.click()
+        expect(tick).to_have_attribute("aria-checked", "true")
+        page.wait_for_load_state("networkidle")
+        page.reload()
+        expect(page.get_by_role("checkbox").first).to_have_attribute("aria-checked", "true")
+        page.route("**/api/**/table", lambda route: route.abort())
+        page.keyboard.press("ArrowRight")
+        expect(page.get_by_text("No connection.")).to_be_visible()
+        expect(page.get_by_text("4 of ")).to_be_visible()
+        page.unroute("**/api/**/table")
+        expect(page.get_by_text("No connection.")).to_have_count(0)
+        self.open(path)
+        expect(page.get_by_text("4 of ")).to_be_visible()
+
+    def test_waits_run_a_clock_and_lifts_ask_for_every_element(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/table")
+        for _ in range(40):
+            if page.get_by_role("timer").count():
+                break
+            if page.get_by_role("heading", name="and lift it").count():
+                names = page.get_by_role("list", name="To tick off").inner_text()
+                self.assertIn("lantern", names)
+            page.keyboard.press("Space")
+            page.wait_for_timeout(40)
+        expect(page.get_by_role("timer")).to_contain_text(":")
+        expect(page.get_by_text("A heat tool shortens this. It burns")).to_be_visible()
+
+    def test_table_targets_and_text_are_big(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/table")
+        page.keyboard.press("Space")
+        page.keyboard.press("Space")
+        for control in page.locator("main button:visible, main a:visible").all():
+            box = control.bounding_box()
+            self.assertGreaterEqual(box["height"] if box else 0, 48, control.inner_text())
+        for name in ("Back", "Done, next"):
+            box = page.get_by_role("button", name=name).bounding_box()
+            self.assertGreaterEqual(box["height"] if box else 0, 64)
+        small = page.evaluate(
+            "[...document.querySelectorAll('main p, main h2, main div')].filter(e => e.childNodes.length === 1 &&"
+            " e.firstChild.nodeType === 3 && parseFloat(getComputedStyle(e).fontSize) < 20).map(e => e.textContent)"
+        )
+        self.assertEqual(small, [])
+
+    def test_inks_are_added_put_away_and_brought_back(self) -> None:
+        page = self.open("/inks")
+        page.get_by_role("button", name="Add an ink").click()
+        for label, value in (("Name", "Lock Rust"), ("L*", "45"), ("a*", "30,5"), ("b*", "28")):
+            page.get_by_label(label, exact=True).fill(value)
+        page.get_by_role("button", name="Add it").click()
+        expect(page.get_by_text("41 inks")).to_be_visible()
+        page.get_by_role("button", name="Lock Rust").click()
+        page.get_by_role("button", name="Put this ink away").click()
+        expect(page.get_by_text("40 inks")).to_be_visible()
+        page.get_by_role("button", name="Bring it back").click()
+        expect(page.get_by_text("41 inks")).to_be_visible()
+
+    def test_a_drawer_file_that_is_none_is_refused_in_words(self) -> None:
+        page = self.open("/inks")
+        file = {"name": "d.json", "mimeType": "application/json", "buffer": b"{}"}
+        page.locator("input[type=file]").set_input_files(file)  # type: ignore[arg-type]
+        expect(page.get_by_text("This is not a drawer file")).to_be_visible()
+        good = (DEMO / "drawer" / "lockside-drawer.json").read_bytes()
+        page.locator("input[type=file]").set_input_files({**file, "buffer": good})  # type: ignore[arg-type]
+        expect(page.get_by_text("40 inks and 5 cards are in the house")).to_be_visible()
+
+    def test_a_set_is_brought_in_and_a_damaged_one_refused(self) -> None:
+        page = self.open("/sets")
+        page.get_by_role("button", name="Bring in a set").click()
+        file = {"name": "lock-gate.svg", "mimeType": "image/svg+xml", "buffer": b"<svg"}
+        page.locator("input[type=file]").set_input_files(file)  # type: ignore[arg-type]
+        page.get_by_role("button", name="Bring it in").click()
+        expect(page.get_by_role("alert")).to_contain_text("not a readable SVG")
+        body = '<g id="gate"><rect width="30" height="20"/></g>'
+        page.locator("input[type=file]").set_input_files({**file, "buffer": drawing(body)})  # type: ignore[arg-type]
+        page.get_by_role("button", name="Bring it in").click()
+        expect(page.get_by_role("heading", name="lock gate")).to_be_visible()
+        expect(page.get_by_text("1 sheets, 1 openings").first).to_be_visible()
+
+    def test_materials_change_the_picture_and_can_be_undone(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/materials")
+        page.get_by_role("radio", name="Black").click()
+        self.kept()
+        self.good.refresh_from_db()
+        self.assertEqual(self.good.changes.get(number=self.good.head).plan["stock"], "black")
+        page.get_by_role("button", name="Undo").click()
+        self.kept()
+        expect(page.get_by_role("radio", name="White smooth")).to_be_checked()
+        page.get_by_label("Cards").fill("0")
+        expect(page.get_by_text("A whole number from 1 to 200.")).to_be_visible()
+
+    def test_signing_out_and_in(self) -> None:
+        page = self.open("/")
+        page.get_by_role("button", name="Sign out").click()
+        page.get_by_label("Name").fill("ada")
+        page.get_by_label("Password").fill("wrong")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("do not belong together")
+        page.get_by_label("Password").fill("thursday-table-9")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("heading", name="On the table")).to_be_visible()
+
+    def test_what_is_not_there_is_said(self) -> None:
+        page = self.open("/builds/999999/strata")
+        expect(page.get_by_role("alert")).to_contain_text("not here, or it is not yours")
+        self.open("/no/such/place")
+        expect(page.get_by_role("heading", name="There is nothing here")).to_be_visible()
+
+
+class AccessTest(BrowserTest):
+    def violations(self, page: Page) -> list[str]:
+        page.evaluate("document.fonts.ready")
+        page.add_script_tag(path=str(AXE))
+        found = page.evaluate("axe.run(document).then(r => r.violations.map(v => v.id + ': ' + v.nodes[0].html.slice(0, 160)))")
+        return list(found)
+
+    def test_axe_finds_nothing_on_any_view(self) -> None:
+        set_id, build = self.good.layer_set_id, self.good.pk
+        views = [
+            "/", "/inks", "/sets", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
+            f"/builds/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
+        ]  # fmt: skip
+        for view in views:
+            self.assertEqual(self.violations(self.open(view)), [], view)
+
+    def test_axe_finds_nothing_in_what_opens(self) -> None:
+        page = self.strata(self.tried, "lantern")
+        page.locator("[data-pass] button[aria-pressed]").first.click()
+        page.get_by_role("button", name="more about other elements").click()
+        self.assertEqual(self.violations(page), [], "a chosen pass")
+        page.get_by_role("button", name="Swap ink").click()
+        page.wait_for_load_state("networkidle")
+        self.assertEqual(self.violations(page), [], "the drawer")
+        for path, button in (("/", "Start a build"), ("/inks", "Add an ink"), ("/sets", "Bring in a set")):
+            self.open(path)
+            page.get_by_role("button", name=button).first.click()
+            self.assertEqual(self.violations(page), [], button)
+
+    def test_nothing_runs_off_a_tablet_or_a_phone(self) -> None:
+        build = self.good.pk
+        for width, height in ((820, 1180), (390, 844)):
+            self.page.set_viewport_size({"width": width, "height": height})
+            for view in ("/", f"/builds/{build}/table", f"/builds/{build}/strata", f"/builds/{build}/order", "/sets", "/inks", f"/builds/{build}/materials"):
+                self.open(view)
+                over = self.page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                self.assertLessEqual(over, 0, f"{view} at {width}")
+
+    def test_numbers_are_json_all_the_way(self) -> None:
+        found = self.page.request.get(f"{self.live_server_url}/api/builds/{self.good.pk}/file")
+        self.assertEqual(json.loads(found.text())["format"], "anastrata-build")

@@ -1,0 +1,60 @@
+"""The demo world in a test database, once a class."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.test import TestCase
+from rest_framework.test import APIClient
+
+from strata.plan import Plan
+from studio.builds.management.commands.seed_demo import seed
+from studio.builds.models import Build
+from studio.builds.services import start
+from studio.inks.models import Ink
+from studio.sets.models import LayerSet
+
+
+def table_of_makers() -> dict[str, Any]:
+    """Two makers: Ada with the demo world, Bo with the same again."""
+    User = get_user_model()
+    makers = {}
+    for name in ("ada", "bo"):
+        makers[name] = User.objects.create_user(username=name, password="thursday-table-9")
+        seed(makers[name])
+    return makers
+
+
+class StudioTest(TestCase):
+    """Ada and Bo, each with a demo world; ``self.client`` is signed in as Ada."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.makers = table_of_makers()
+
+    def setUp(self) -> None:
+        self.ada = self.makers["ada"]
+        self.client: APIClient = APIClient()
+        self.client.force_authenticate(self.ada)
+        self.good = Build.objects.get(owner=self.ada, name__startswith="Thank-you")
+        self.tried = Build.objects.get(owner=self.ada, name__startswith="First")
+        self.koi = LayerSet.objects.get(owner=self.ada)
+        self.ink = Ink.objects.get(owner=self.ada, key="campion")
+
+    def fresh(self) -> Build:
+        """A build of Ada's with nothing on it."""
+        return start(self.ada, "A fresh card", self.koi, Plan(stock="white-smooth"))
+
+    def edit(self, build: Build, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any) -> Any:
+        build.refresh_from_db()
+        body = {"revision": build.revision if revision is None else revision, "kind": kind, "values": values, **more}
+        return self.client.post(f"/api/builds/{build.pk}/edits", body, format="json")
+
+    def refused(self, answer: Any, status: int = 400) -> str:
+        """The sentence of a refusal in the one shape."""
+        self.assertEqual(answer.status_code, status, answer.content)
+        body = answer.json()
+        self.assertLessEqual({"code", "sentence", "field"}, set(body))
+        self.assertTrue(body["sentence"].strip())
+        return body["sentence"]

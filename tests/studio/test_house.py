@@ -1,0 +1,208 @@
+"""Inks, stocks, sets, accounts and the table over HTTP."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
+from rest_framework.test import APIClient
+
+from studio.accounts.demo import DEMO_NAME, STAY_OUT
+from studio.inks.models import Ink
+from studio.sets.models import LayerSet
+from tests.studio.base import StudioTest
+from tests.world import DEMO, drawing
+
+SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
+
+
+class InkTest(StudioTest):
+    def test_an_ink_is_added_changed_and_told_apart(self) -> None:
+        body = {"name": "Towpath Rust", "chemistry": "dye", "swatches": [SWATCH]}
+        first = self.client.post("/api/inks", body, format="json").json()
+        second = self.client.post("/api/inks", body, format="json").json()
+        self.assertNotEqual(first["key"], second["key"])
+        renamed = self.client.patch(f"/api/inks/{first['id']}", {"name": "Rust"}, format="json").json()
+        self.assertEqual((renamed["name"], renamed["key"]), ("Rust", first["key"]))
+
+    def test_impossible_inks_are_sentences(self) -> None:
+        body = {"name": "x", "chemistry": "dye", "swatches": [SWATCH]}
+        for wrong in (
+            {**body, "chemistry": "tar"}, {**body, "swatches": []}, {**body, "swatches": [{**SWATCH, "coats": 0}]},
+            {**body, "swatches": [{**SWATCH, "lab": [1, 2]}]}, {**body, "swatches": [{**SWATCH, "lab": [900, 0, 0]}]},
+            {**body, "name": ""}, {**body, "depth": 99}, {**body, "character": "loud"}, {},
+        ):
+            self.refused(self.client.post("/api/inks", wrong, format="json"))
+        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
+        self.refused(self.client.get("/api/inks?stock=marble"), 404)
+
+    def test_the_drawer_goes_out_and_comes_in_identical(self) -> None:
+        out = self.client.get("/api/drawer").content
+        self.assertEqual(json.loads(out)["inks"], json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())["inks"])
+        answer = self.client.post("/api/drawer", {"file": SimpleUploadedFile("d.json", out)}, format="multipart")
+        self.assertEqual(answer.json(), {"inks": 40, "stocks": 5})
+        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
+
+    def test_wrong_drawer_files_change_nothing(self) -> None:
+        one_bad = json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())
+        one_bad["inks"]["campion"]["swatches"][0]["lab"] = [1e9, 0, 0]
+        for data in (b"", b"\x00\xff", b"{}", b"[1]", json.dumps(one_bad).encode()):
+            answer = self.client.post("/api/drawer", {"file": SimpleUploadedFile("d.json", data)}, format="multipart")
+            self.refused(answer)
+        self.ink.refresh_from_db()
+        self.assertLess(self.ink.swatches[0]["lab"][0], 100)
+
+    def test_changing_a_swatch_changes_the_picture(self) -> None:
+        key = self.client.get(f"/api/builds/{self.good.pk}").json()["picture_key"]
+        self.client.patch(f"/api/inks/{self.ink.pk}", {"swatches": [SWATCH]}, format="json")
+        self.assertNotEqual(self.client.get(f"/api/builds/{self.good.pk}").json()["picture_key"], key)
+
+    def test_stocks(self) -> None:
+        made = self.client.post("/api/stocks", {"name": "Cream", "lab": [92, 1, 10]}, format="json")
+        self.assertEqual((made.status_code, made.json()["key"]), (201, "cream"))
+        for wrong in ({"name": "x", "lab": [1]}, {"name": "x", "lab": [200, 0, 0]}, {"lab": [50, 0, 0]}, {"name": "x", "lab": [50, 0, 0], "weight_gsm": -4}):
+            self.refused(self.client.post("/api/stocks", wrong, format="json"))
+
+
+class SetTest(StudioTest):
+    def bring(self, data: bytes, **values: Any) -> Any:
+        body = {"file": SimpleUploadedFile("set.svg", data), "name": "New set", **values}
+        return self.client.post("/api/sets", body, format="multipart")
+
+    def test_a_drawing_becomes_a_set(self) -> None:
+        answer = self.bring(drawing('<g id="one"><rect width="30" height="20"/></g><g id="two"><rect x="3" y="3" width="5" height="5"/></g>'))
+        self.assertEqual(answer.status_code, 201, answer.content)
+        found = answer.json()
+        self.assertEqual((found["sheet_count"], found["opening_count"]), (2, 2))
+        self.assertAlmostEqual(found["sheets"][0]["groups"][0]["area_mm2"], 600, delta=0.1)
+        self.assertEqual(len(found["overlaps"]), 1)
+
+    def test_wrong_drawings_leave_nothing_behind(self) -> None:
+        bomb = b'<!DOCTYPE s [<!ENTITY a "x">]><svg xmlns="http://www.w3.org/2000/svg">&a;</svg>'
+        for data in (b"", b"not a drawing", drawing(""), bomb, drawing("<g>" * 500 + "</g>" * 500)):
+            answer = self.bring(data)
+            self.assertIn(answer.status_code, (400, 413))
+            self.refused(answer, answer.status_code)
+        for values in ({"kind": "wallpaper"}, {"width_mm": "-3"}, {"width_mm": "wide"}, {"name": ""}):
+            self.refused(self.bring(drawing('<g><rect width="5" height="5"/></g>'), **values))
+        self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 1)
+
+    def test_a_set_put_away_still_serves_its_builds(self) -> None:
+        self.client.delete(f"/api/sets/{self.koi.pk}")
+        self.refused(self.client.get(f"/api/sets/{self.koi.pk}"), 404)
+        self.assertEqual(self.client.get(f"/api/builds/{self.good.pk}").status_code, 200)
+
+
+class TableTest(StudioTest):
+    def path(self) -> str:
+        return f"/api/builds/{self.good.pk}/table"
+
+    def put(self, **values: Any) -> Any:
+        now = self.client.get(self.path()).json()
+        body = {"signature": now["signature"], "step": 0, "ticks": [], "wait_started": None, **values}
+        return self.client.put(self.path(), body, format="json")
+
+    def test_it_resumes_where_it_was_left(self) -> None:
+        kept = self.put(step=7, ticks=["lantern"], wait_started="2026-05-07T18:00:00Z")
+        self.assertEqual(kept.status_code, 200)
+        now = self.client.get(self.path()).json()
+        self.assertEqual((now["step"], now["ticks"], now["changed"]), (7, ["lantern"], False))
+        self.assertIn("2026-05-07T18:00:00", now["wait_started"])
+
+    def test_a_changed_plan_is_resumed_at_the_first_pass_not_done(self) -> None:
+        self.put(step=12)
+        steps = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
+        done = {s["pass_key"] for s in steps[:12] if s["kind"] == "ink"}
+        self.edit(self.good, "set_coats", {"pass": "p31", "coats": 4})
+        now = self.client.get(self.path()).json()
+        self.assertTrue(now["changed"])
+        after = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
+        before_here = {s["pass_key"] for s in after[: now["step"]] if s["kind"] == "ink"}
+        self.assertEqual(before_here, done)
+
+    def test_wrong_places_are_refused(self) -> None:
+        for values in ({"step": 999}, {"step": -1}, {"signature": "old"}, {"ticks": "lantern"}, {"wait_started": "yesterday"}):
+            self.refused(self.put(**values))
+
+    def test_home_tells_the_next_step(self) -> None:
+        self.put(step=1)
+        cards = {b["id"]: b for b in self.client.get("/api/builds").json()}
+        steps = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
+        self.assertEqual(cards[self.good.pk]["next_step"], steps[1]["sentence"])
+        self.assertIn("warning", cards[self.tried.pk]["next_step"])
+
+
+class AccountTest(StudioTest):
+    def test_making_an_account_and_coming_back(self) -> None:
+        client = APIClient()
+        made = client.post("/api/accounts", {"name": "cy", "password": "lock-gate-42"}, format="json")
+        self.assertEqual((made.status_code, made.json()["name"]), (201, "cy"))
+        self.assertIsNone(client.delete("/api/session").json()["name"])
+        self.assertIsNone(client.get("/api/session").json()["name"])
+        back = client.post("/api/session", {"name": "cy", "password": "lock-gate-42"}, format="json")
+        self.assertEqual(back.json()["name"], "cy")
+        self.assertEqual(client.get("/api/builds").json(), [])
+
+    def test_refusals(self) -> None:
+        client = APIClient()
+        for path, body in (
+            ("/api/accounts", {"name": "ada", "password": "lock-gate-42"}), ("/api/accounts", {"name": "dee", "password": "123"}),
+            ("/api/accounts", {"name": "", "password": "lock-gate-42"}), ("/api/accounts", {"name": "a b/c", "password": "lock-gate-42"}),
+            ("/api/session", {"name": "ada", "password": "wrong"}), ("/api/session", {}),
+        ):
+            self.refused(client.post(path, body, format="json"))
+
+    @override_settings(DEMO_MODE=True)
+    def test_the_demo_signs_in_from_this_machine_only(self) -> None:
+        from django.contrib.auth import get_user_model
+
+        get_user_model().objects.create_user(username=DEMO_NAME)
+        self.assertEqual(APIClient().get("/api/session").json()["name"], DEMO_NAME)
+        self.assertEqual(APIClient(REMOTE_ADDR="::1").get("/api/session").json()["name"], DEMO_NAME)
+        for elsewhere in ({"REMOTE_ADDR": "192.0.2.7"}, {"HTTP_X_FORWARDED_FOR": "127.0.0.1"}, {"REMOTE_ADDR": ""}, {"HTTP_FORWARDED": "for=127.0.0.1"}):
+            found = APIClient(**elsewhere).get("/api/session").json()
+            self.assertEqual((found["name"], found["demo"]), (None, False), elsewhere)
+        out = APIClient()
+        out.delete("/api/session")
+        self.assertIn(STAY_OUT, out.cookies)
+        self.assertIsNone(out.get("/api/session").json()["name"])
+
+    def test_without_demo_mode_nobody_is_signed_in(self) -> None:
+        from django.contrib.auth import get_user_model
+
+        get_user_model().objects.create_user(username=DEMO_NAME)
+        self.assertIsNone(APIClient().get("/api/session").json()["name"])
+        self.refused(APIClient().post("/api/session/demo"))
+
+    def test_units_are_kept(self) -> None:
+        self.client.force_login(self.ada)
+        self.client.patch("/api/preferences", {"units": "mm"}, format="json")
+        self.assertEqual(self.client.get("/api/session").json()["units"], "mm")
+        self.refused(self.client.patch("/api/preferences", {"units": "furlongs"}, format="json"))
+
+    def test_addresses_that_are_not_there(self) -> None:
+        self.assertEqual(self.client.get("/api/no-such-thing").status_code, 404)
+        page = self.client.get("/builds/12/strata")
+        self.assertEqual((page.status_code, page["Content-Type"]), (200, "text/html; charset=utf-8"))
+
+
+class SeedTest(StudioTest):
+    def test_seeding_again_never_destroys_what_was_made(self) -> None:
+        from io import StringIO
+
+        from django.core.management import call_command
+
+        from studio.builds.models import Build
+
+        call_command("seed_demo", stdout=StringIO())
+        maker = Build.objects.get(owner__username=DEMO_NAME, name__startswith="First")
+        maker.name = "Mine now"
+        maker.save()
+        call_command("seed_demo", stdout=StringIO())
+        self.assertTrue(Build.objects.filter(name="Mine now").exists())
+        call_command("seed_demo", reset=True, stdout=StringIO())
+        self.assertFalse(Build.objects.filter(name="Mine now").exists())
+        self.assertEqual(Build.objects.filter(owner__username=DEMO_NAME).count(), 2)
+        self.assertEqual(Build.objects.filter(owner=self.ada).count(), 2)

@@ -1,0 +1,106 @@
+"""Who may do what: every address of the API as a stranger, as another maker, as the owner."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from django.urls import get_resolver
+from rest_framework.test import APIClient
+
+from tests.studio.base import StudioTest
+
+OPEN = {"session", "session/demo", "accounts"}
+# answered to everybody: they are how one comes in
+
+EDIT = {"revision": 1, "kind": "set_cards", "values": {"cards": 2}}
+SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
+PUT_TABLE = {"signature": "x", "step": 0, "ticks": []}
+# (method, address, body, status for the owner)
+CALLS: list[tuple[str, str, Any, set[int]]] = [
+    ("patch", "preferences", {"units": "mm"}, {200}),
+    ("get", "inks", None, {200}),
+    ("post", "inks", {"name": "New", "chemistry": "dye", "swatches": [SWATCH]}, {201}),
+    ("get", "inks/{ink}", None, {200}),
+    ("patch", "inks/{ink}", {"name": "Renamed"}, {200}),
+    ("delete", "inks/{ink}", None, {204}),
+    ("post", "inks/{ink}/back", None, {204}),
+    ("get", "stocks", None, {200}),
+    ("post", "stocks", {"name": "Cream", "lab": [92, 1, 10]}, {201}),
+    ("get", "drawer", None, {200}),
+    ("post", "drawer", None, {400}),
+    ("get", "sets", None, {200}),
+    ("post", "sets", None, {400}),
+    ("get", "sets/{set}", None, {200}),
+    ("delete", "sets/{set}", None, {204}),
+    ("post", "sets/{set}/back", None, {204}),
+    ("get", "builds", None, {200}),
+    ("post", "builds", {"name": "x", "set_id": "{set}", "stock": "kraft"}, {201}),
+    ("get", "builds/{build}", None, {200}),
+    ("patch", "builds/{build}", {"name": "Other name"}, {200}),
+    ("post", "builds/{build}/edits", EDIT, {200}),
+    ("post", "builds/{build}/undo", {"revision": 2}, {200}),
+    ("post", "builds/{build}/redo", {"revision": 3}, {200}),
+    ("get", "builds/{build}/picture", None, {200}),
+    ("get", "builds/{build}/file", None, {200}),
+    ("get", "builds/{build}/passes/p1/tryouts", None, {200}),
+    ("get", "builds/{build}/table", None, {200}),
+    ("put", "builds/{build}/table", PUT_TABLE, {400}),
+    ("delete", "builds/{build}", None, {204}),
+    ("post", "builds/{build}/back", None, {204}),
+]
+
+
+def addresses() -> set[str]:
+    """Every address under api/ that the resolver knows, parameters as {}."""
+    found = set()
+    for resolver in get_resolver().url_patterns:
+        for pattern in getattr(resolver, "url_patterns", []):
+            found.add(re.sub(r"<[^>]+>", "{}", str(pattern.pattern)))
+    return found
+
+
+class PermissionTest(StudioTest):
+    def call(self, client: APIClient, method: str, address: str, body: Any) -> Any:
+        ids = {"ink": self.ink.pk, "set": self.koi.pk, "build": self.good.pk}
+        path = "/api/" + address.format(**ids)
+        if isinstance(body, dict):
+            body = {k: v.format(**ids) if isinstance(v, str) else v for k, v in body.items()}
+        return getattr(client, method)(path, body, format="json")
+
+    def test_the_table_names_every_address(self) -> None:
+        named = {re.sub(r"\{\w+\}", "{}", address).replace("passes/p1", "passes/{}") for _, address, _, _ in CALLS}
+        self.assertEqual(addresses() - OPEN, named)
+
+    def test_a_stranger_gets_nothing(self) -> None:
+        stranger = APIClient()
+        for method, address, body, _ in CALLS:
+            answer = self.call(stranger, method, address, body)
+            self.refused(answer, 401)
+
+    def test_another_maker_finds_nothing_of_adas(self) -> None:
+        bo = APIClient()
+        bo.force_authenticate(self.makers["bo"])
+        for method, address, body, _ in CALLS:
+            if "{" in address or (body and "{set}" in str(body)):
+                self.refused(self.call(bo, method, address, body), 404)
+        self.good.refresh_from_db()
+        self.assertEqual((self.good.revision, self.good.gone), (1, None))
+
+    def test_lists_hold_only_ones_own(self) -> None:
+        from studio.builds.models import Build
+
+        own = {b["id"] for b in self.client.get("/api/builds").json()}
+        self.assertEqual(own, set(Build.objects.filter(owner=self.ada).values_list("pk", flat=True)))
+
+    def test_the_owner_may(self) -> None:
+        for method, address, body, expected in CALLS:
+            answer = self.call(self.client, method, address, body)
+            self.assertIn(answer.status_code, expected, f"{method} {address}: {answer.content[:200]!r}")
+
+    def test_a_foreign_token_is_refused_and_csrf_is_asked_for(self) -> None:
+        careful = APIClient(enforce_csrf_checks=True)
+        careful.force_login(self.ada)
+        self.refused(careful.patch("/api/preferences", {"units": "mm"}, format="json"), 403)
+        answer = careful.post("/api/session", {"name": "ada", "password": "x"}, format="json")
+        self.assertEqual(answer.status_code, 403)

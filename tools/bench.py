@@ -1,0 +1,171 @@
+"""Figures, each a median of one run on this machine: accuracy, the picture, and a change in the browser.
+
+``make bench``. Ratios matter; absolute times are those of the machine.
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import re
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+import numpy as np  # noqa: E402
+
+PORT = 8123
+CHANGES = 24
+
+
+def overprints() -> None:
+    """Mean and largest CIEDE2000 of the published CMY overprints."""
+    from tests.strata.test_overprints import errors
+
+    found = errors("cmy")
+    print(f"overprints, CMY            mean {np.mean(found):.2f}  max {max(found):.2f}   (bar 3.5 / 7.5)")
+
+
+def picture() -> None:
+    """800 x 1036 px, 14 passes of the demo build, soft forms: few bands against 36 per pixel."""
+    from strata.optics import layers as law
+    from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, differences, encode_srgb, lab_from_xyz
+    from strata.order import dispatch
+    from strata.picture import layers_of, quadrature
+    from strata.picture.panel import Panel, paint, reference_lab, shares_in, tuned_weights
+    from strata.picture.raster import Raster, Window
+    from tests import world
+
+    plan = world.demo_plan("thank-you-by-lantern-light")
+    scene = world.scene(world.plan_of(*plan.passes[:14]))
+    raster = Raster.of(scene.layer_set.width, scene.layer_set.height, 800)
+    layers = layers_of(scene, scene.plan.passes, dispatch(scene).wet, raster)
+    whole = Window(0, 0, raster.width, raster.height)
+    image = np.empty((raster.height, raster.width, 3), np.uint8)
+    seen, active = shares_in(layers, whole)
+    shares = np.zeros((len(seen), len(layers)), np.float32)
+    shares[:, active] = seen
+
+    def reference() -> None:
+        # the same model for every pixel in all 36 bands, in chunks that fit the cache
+        panel = Panel(scene.stock, layers, np.arange(36))
+        for start in range(0, len(shares), 1 << 14):
+            internal = panel.internal(shares[start : start + (1 << 14)])
+            encode_srgb(law.outside(internal) @ np.float32(RGB_FROM_XYZ @ XYZ_WEIGHTS).T)
+
+    fast, slow = [], []
+    for _ in range(5):
+        fast.append(timed(lambda: paint(image, scene.stock, layers, raster, whole)))
+        slow.append(timed(reference))
+    weights = tuned_weights(scene.stock, layers, raster)
+    few = law.outside(Panel(scene.stock, layers, quadrature.BANDS).internal(shares)) @ weights.T
+    off = np.zeros(len(shares))
+    for start in range(0, len(shares), 1 << 16):
+        part = slice(start, start + (1 << 16))
+        off[part] = differences(lab_from_xyz(few[part]), reference_lab(scene.stock, layers, shares[part]))
+    a, b = statistics.median(fast), statistics.median(slow)
+    print(f"picture whole, 14 passes   {a * 1000:.0f} ms; 36 bands per pixel {b * 1000:.0f} ms: {b / a:.1f} x  (bar 4 x)")
+    print(f"picture against 36 bands   max {off.max():.3f} CIEDE2000, mean {off.mean():.4f}  (bar 0.5)")
+
+
+def timed(work: object) -> float:
+    start = time.perf_counter()
+    work()  # type: ignore[operator]
+    return time.perf_counter() - start
+
+
+def first_page() -> None:
+    """Script that the first page loads before it shows anything, gzipped, from the built files."""
+    dist = ROOT / "web" / "dist"
+    index = (dist / "index.html").read_text()
+    wanted = set(re.findall(r"/static/(assets/[^\"]+\.js)", index))
+    home = next((dist / "assets").glob("Home-*.js"))
+    queue = [*wanted, f"assets/{home.name}"]
+    while queue:
+        text = (dist / queue.pop()).read_text()
+        for name in re.findall(r"from\s*\"\./([^\"]+\.js)\"|import\s*\"\./([^\"]+\.js)\"", text):
+            found = f"assets/{name[0] or name[1]}"
+            if found not in wanted:
+                wanted.add(found)
+                queue.append(found)
+    wanted.add(f"assets/{home.name}")
+    total = sum(len(gzip.compress((dist / name).read_bytes(), 9)) for name in wanted)
+    print(f"first page, script         {total / 1000:.0f} kB gzipped in {len(wanted)} files  (bar 250 kB)")
+
+
+def changes() -> None:
+    """From the press that changes an ink to the new picture on screen, in Chromium, 800 px wide picture."""
+    with tempfile.TemporaryDirectory() as data:
+        env = {**os.environ, "ANASTRATA_DATA": data, "ANASTRATA_DEMO": "1"}
+        command = [sys.executable, "tools/serve.py", "--port", str(PORT)]
+        server = subprocess.Popen(command, cwd=ROOT, env=env, stdout=subprocess.DEVNULL)
+        try:
+            wait_for(f"http://127.0.0.1:{PORT}/api/session")
+            measure(f"http://127.0.0.1:{PORT}")
+        finally:
+            server.terminate()
+            server.wait(20)
+
+
+def wait_for(url: str) -> None:
+    for _ in range(120):
+        try:
+            urllib.request.urlopen(url, timeout=2)  # noqa: S310 - our own server
+            return
+        except OSError:
+            time.sleep(0.5)
+    raise SystemExit("the server did not come up")
+
+
+def measure(base: str) -> None:
+    from playwright.sync_api import sync_playwright
+
+    from tests.browser.base import ARGUMENTS, CHROMIUM
+
+    with sync_playwright() as running:
+        chromium = running.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        page = chromium.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(base)
+        builds = page.evaluate("fetch('/api/builds').then(r => r.json())")
+        build = next(b for b in builds if b["name"].startswith("Thank-you"))
+        times = []
+        for element in ("upper koi", "lantern", "lily pads", "bud"):
+            page.goto(f"{base}/builds/{build['id']}/strata?element={element.replace(' ', '+')}")
+            page.wait_for_load_state("networkidle")
+            page.locator("[data-pass] button[aria-pressed]").last.click()
+            for key in ("]", "[") * (CHANGES // 8):
+                times.append(page.evaluate(PRESS, key))
+                page.get_by_text("Everything is kept").wait_for()
+                page.wait_for_timeout(120)
+        chromium.close()
+    times.sort()
+    p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
+    print(f"change of an ink to new picture on screen, {len(times)} changes: "
+          f"median {statistics.median(times):.0f} ms, p95 {p95:.0f} ms  (bar 150 / 300)")
+
+
+PRESS = """key => new Promise(done => {
+  const img = document.querySelector("img[alt^='The predicted panel']");
+  const start = performance.now();
+  img.addEventListener("load", () => img.decode().then(() => requestAnimationFrame(() => requestAnimationFrame(
+    () => done(performance.now() - start)))), { once: true });
+  window.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
+})"""
+# the press goes the way of a real key; two frames after the load the new picture has been painted
+
+
+if __name__ == "__main__":
+    print(json.dumps({"cores": os.cpu_count()}))
+    overprints()
+    picture()
+    first_page()
+    changes()
