@@ -42,9 +42,7 @@ def demo_plan(name: str) -> Plan:
 
 
 def scene(plan: Plan | None = None, layer_set: LayerSet | None = None) -> Scene:
-    return Scene(
-        layer_set or koi(), plan or demo_plan("thank-you-by-lantern-light"), stocks(), inks()
-    )
+    return Scene(layer_set or koi(), plan or demo_plan("thank-you-by-lantern-light"), stocks(), inks())
 
 
 def plan_of(*passes: Pass, stock: str = "White smooth", **values: object) -> Plan:

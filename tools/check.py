@@ -31,14 +31,19 @@ def run(name: str, command: list[str], folder: Path = ROOT) -> tuple[bool, str]:
 def schema_current(folder: Path) -> bool:
     """The committed schema and types are what the code makes today."""
     fresh = folder / "openapi.yaml"
-    made, _ = run("schema is valid", [sys.executable, "manage.py", "spectacular", "--validate", "--fail-on-warn", "--file", str(fresh)])
+    made, _ = run(
+        "schema is valid",
+        [sys.executable, "manage.py", "spectacular", "--validate", "--fail-on-warn", "--file", str(fresh)],
+    )
     if not made:
         return False
     if fresh.read_text() != (ROOT / "docs" / "openapi.yaml").read_text():
         print("FAILED docs/openapi.yaml is out of date: run make schema")
         return False
     types = folder / "schema.d.ts"
-    made, _ = run("types of the client", ["npx", "openapi-typescript", str(fresh), "-o", str(types)], ROOT / "web")
+    made, _ = run(
+        "types of the client", ["npx", "openapi-typescript", str(fresh), "-o", str(types)], ROOT / "web"
+    )
     if made and types.read_text() != (ROOT / "web" / "src" / "api" / "schema.d.ts").read_text():
         print("FAILED web/src/api/schema.d.ts is out of date: run make schema")
         return False
@@ -54,7 +59,9 @@ def lint() -> tuple[int, int]:
         run("layers", [str(BIN / "lint-imports")])[0],
         run("eslint", ["npx", "eslint", "src", "--max-warnings", "0"], ROOT / "web")[0],
         run("tsc", ["npx", "tsc", "--noEmit"], ROOT / "web")[0],
-        run("migrations are complete", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"])[0],
+        run(
+            "migrations are complete", [sys.executable, "manage.py", "makemigrations", "--check", "--dry-run"]
+        )[0],
     ]
     with tempfile.TemporaryDirectory() as folder:
         checks.append(schema_current(Path(folder)))
@@ -63,7 +70,15 @@ def lint() -> tuple[int, int]:
 
 def tests() -> tuple[int, int]:
     """(passed, failed) of Django's test runner over core, API and browser tests."""
-    command = [sys.executable, "-W", "error::DeprecationWarning:strata", "manage.py", "test", "--noinput", "tests"]
+    command = [
+        sys.executable,
+        "-W",
+        "error::DeprecationWarning:strata",
+        "manage.py",
+        "test",
+        "--noinput",
+        "tests",
+    ]
     done = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
     lines = []
     for line in done.stdout or ():

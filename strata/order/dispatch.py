@@ -6,12 +6,13 @@ Sequence. One pair of hands, one card; inks dry while the hands work.
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
 
 from strata.optics.colour import Lab
 from strata.order import model as times
-from strata.order.meeting import Meeting, may_touch, near_opposite, on_brush
+from strata.order.meeting import Meeting, alike_to_the_eye, near_opposite, on_brush
 from strata.order.model import Sequence, Step
 from strata.order.rules import LEAST_SHARED, Rule, rules, shared_area
 from strata.plan.model import Pass
@@ -54,6 +55,8 @@ class _Dispatcher:
             self.before[rule.after].append(rule)
         self.place = {p.key: i for i, p in enumerate(scene.plan.passes)}
         self.close = _close_neighbours(scene)
+        self.met: dict[tuple[str, str], Meeting] = {}
+        self.brushes = {p.key: scene.brush(p) for p in scene.plan.passes}
 
     def run(self) -> Sequence:
         waiting = {p.key: p for p in self.scene.plan.passes}
@@ -257,7 +260,7 @@ class _Dispatcher:
 
     def _best_brush(self, item: Pass) -> tuple[int | None, Meeting]:
         """Which brush of the right size needs the least care: its index (None for an unused one)."""
-        own = self.table.brushes[self.scene.brush(item).key]
+        own = self.table.brushes[self.brushes[item.key].key]
         weight = {"nothing": 0, "wipe": 2, "clean": 3}
         meetings: list[tuple[int | None, Meeting]] = []
         for i, (key, _) in enumerate(own):
@@ -360,20 +363,30 @@ def _listed(names: tuple[str, ...]) -> str:
 def _close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
     """For each pass, the elements of its sheet that its brush would reach and its ink would show on."""
     gaps = _gaps(scene)
-    found = {}
+    inked: dict[tuple[str, int], list[Pass]] = defaultdict(list)
     for item in scene.plan.passes:
-        spread = scene.brush(item).spread
-        near = []
-        for element in scene.layer_set.elements:
-            if element == item.element or (element, item.sheet) not in scene.layer_set.groups:
-                continue
-            others = [p for p in scene.plan.passes if p.group == (element, item.sheet)]
-            alike = others and all(may_touch(scene.alone[p.key], scene.alone[item.key]) for p in others)
-            gap = gaps[frozenset((element, item.element)), item.sheet]
-            if gap < spread and not alike:
-                near.append(element)
-        found[item.key] = tuple(near)
-    return found
+        inked[item.group].append(item)
+    near = {
+        item.key: [
+            element
+            for element in scene.layer_set.elements
+            if gaps.get((frozenset((element, item.element)), item.sheet), math.inf) < scene.brush(item).spread
+        ]
+        for item in scene.plan.passes
+    }
+    pairs = [
+        (scene.alone[item.key], scene.alone[other.key])
+        for item in scene.plan.passes
+        for element in near[item.key]
+        for other in inked[element, item.sheet]
+    ]
+    alike = dict(zip(pairs, alike_to_the_eye(pairs), strict=True))
+
+    def shows(item: Pass, element: str) -> bool:
+        others = inked[element, item.sheet]
+        return not others or not all(alike[scene.alone[item.key], scene.alone[o.key]] for o in others)
+
+    return {p.key: tuple(e for e in near[p.key] if shows(p, e)) for p in scene.plan.passes}
 
 
 def _gaps(scene: Scene) -> dict[tuple[frozenset[str], int], float]:

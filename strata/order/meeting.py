@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from strata.optics.colour import Lab, chroma, difference, hue_apart
+import numpy as np
+
+from strata.optics.colour import Lab, chroma, differences, hue_apart
 from strata.optics.inks import Ink
 
 OPPOSITE_DEGREES = 125.0
@@ -55,6 +58,9 @@ def on_brush(last: Ink, last_lab: Lab, following: Ink, lab: Lab) -> Meeting:
     return Meeting("wipe", f"{last.name} is still in the bristles")
 
 
-def may_touch(first: Lab, second: Lab) -> bool:
-    """True when two inks may run into each other at an edge without anyone seeing it."""
-    return difference(first, second) < SAME_TO_THE_EYE
+def alike_to_the_eye(pairs: Sequence[tuple[Lab, Lab]]) -> list[bool]:
+    """For each pair of inks, whether they may run into each other at an edge without anyone seeing it."""
+    if not pairs:
+        return []
+    off = differences(np.array([a for a, _ in pairs]), np.array([b for _, b in pairs]))
+    return [bool(d < SAME_TO_THE_EYE) for d in off]

@@ -71,13 +71,13 @@ def _from_nearest(candidates: list[_Print], stock: Stock, layers: Sequence[Layer
             best, touched = kept, cost
     if best is None:
         image: Bytes = np.empty((raster.height, raster.width, 3), np.uint8)
-        paint(image, stock, layers, raster, whole)
+        paint(image, stock, layers, whole)
         return image
     image = best.image.copy()
     different = changed(best.layers, layers)
     if different:
         at, mask = _touched(different)
-        paint(image, stock, layers, raster, at, mask)
+        paint(image, stock, layers, at, mask, different)
     return image
 
 

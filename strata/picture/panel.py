@@ -107,6 +107,7 @@ class Panel:
         self.layers = layers
         self._bare = _small(stock.internal[bands])
         self._slopes = [_slopes(layer.ink, bands) for layer in layers]
+        self._means: dict[tuple[int, ...], Floats32] = {}
         self._thickness = np.array([layer.thickness for layer in layers], np.float32)
         coats = [layer.ink.deposit(layer.thickness).absorbed / layer.thickness for layer in layers]
         self._coat = np.array(coats, np.float32).reshape(len(layers), 36)
@@ -121,16 +122,16 @@ class Panel:
         r = np.repeat(self._bare[None, :], len(shares), axis=0)
         order = list(range(len(self.layers)) if active is None else active)
         trapping = any(self.layers[j].wet for j in order)
-        taken: list[Floats32] = []
+        taken = np.empty((len(order), len(shares)) if trapping else (0, 0), np.float32)
         columns: list[Floats32] = []
         spectra: list[Floats32] = []
         for column, j in enumerate(order):
             layer = self.layers[j]
             coats = shares[:, column] * np.float32(layer.thickness)
             if trapping:
-                if layer.wet and taken:
-                    coats *= self._share_taken(taken, order[:column])
-                taken.append(coats)
+                if layer.wet and column:
+                    coats *= self._share_taken(taken[:column], order[:column])
+                taken[column] = coats
             if layer.ink.chemistry.opaque:
                 _lay_dyes(r, columns, spectra)
                 self._opaque(r, coats, self._slopes[j])
@@ -145,22 +146,28 @@ class Panel:
         _lay_dyes(r, columns, spectra)
         return r
 
-    def _share_taken(self, taken: list[Floats32], below: list[int]) -> Floats32:
+    def _share_taken(self, taken: Floats32, below: list[int]) -> Floats32:
         """The share t (n,) of an ink that stays on the wet layers ``below``, of which ``taken`` lies there.
 
         The mean over the nine highest bands of a sum is the largest mean over
         any nine; trying the sets of each ink below and of their piles gives it
         to within the model's own accuracy.
         """
+        key = tuple(below)
+        if key not in self._means:
+            self._means[key] = self._highest_means(below)
+        highest = (self._means[key] @ taken).max(axis=0)
+        return np.asarray(1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))
+
+    def _highest_means(self, below: list[int]) -> Floats32:
+        """Mean density of each layer's coat over each candidate set of highest bands, (sets, below)."""
         coats = self._coat[below]
         piles = np.cumsum(coats * self._thickness[below, None], axis=0)
         spectra = np.concatenate([coats, piles])
         ranks = np.argpartition(spectra, -TRAP_BANDS, axis=1)[:, -TRAP_BANDS:]
         chosen = np.zeros(spectra.shape, np.float32)
         np.put_along_axis(chosen, ranks, np.float32(2 / TRAP_BANDS), axis=1)
-        means = np.unique(chosen, axis=0) @ coats.T
-        highest = (means @ np.stack(taken)).max(axis=0)
-        return np.asarray(1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))
+        return np.asarray(np.unique(chosen, axis=0) @ coats.T)
 
     @staticmethod
     def _opaque(r: Floats32, coats: Floats32, slopes: list[_Slope]) -> None:
@@ -177,7 +184,7 @@ class Panel:
 def _lay_dyes(r: Floats32, columns: list[Floats32], spectra: list[Floats32]) -> None:
     """Multiply a run of dyes into ``r`` and empty the run."""
     if columns:
-        r *= np.exp(np.stack(columns, axis=1) @ (-2 * np.stack(spectra)))
+        r *= np.exp(np.stack(columns).T @ (-2 * np.stack(spectra)))
         columns.clear()
         spectra.clear()
 
@@ -215,28 +222,30 @@ def shares_in(
         columns.append(plane.ravel() if chosen is None else plane[chosen])
         active.append(j)
     count = height * width if chosen is None else int(chosen.sum())
-    shares = np.stack(columns, axis=1) if columns else np.zeros((count, 0), np.float32)
+    # a layer's shares lie together in memory, since everything below works layer by layer
+    shares = np.stack(columns).T if columns else np.zeros((count, 0), np.float32)
     return shares, active
 
 
-def sampled(layers: Sequence[Layer], raster: Raster) -> Floats32:
-    """Coverage shares of some hundred pixels that show every layer, for tuning the quadrature."""
+def sampled(layers: Sequence[Layer], shown: Sequence[Layer]) -> Floats32:
+    """Coverage shares of some hundred pixels where ``shown`` lie, for tuning the quadrature."""
     picked = [np.array([0, 0])[:, None]]
-    for layer in layers:
+    spots_each = max(_SPOTS, 120 // len(shown))
+    for layer in shown:
         inked = np.flatnonzero(layer.field.values.ravel()[::_SKIP] > 0.02) * _SKIP
         if len(inked):
-            spots = inked[np.linspace(0, len(inked) - 1, _SPOTS).astype(int)]
+            spots = inked[np.linspace(0, len(inked) - 1, spots_each).astype(int)]
             y, x = np.divmod(spots, layer.field.values.shape[1])
             picked.append(np.stack([y + layer.field.at.y0, x + layer.field.at.x0]))
     rows, columns = np.concatenate(picked, axis=1)
     return shares_at(layers, rows, columns)
 
 
-def tuned_weights(stock: Stock, layers: Sequence[Layer], raster: Raster) -> Floats:
-    """Quadrature weights for this picture."""
+def tuned_weights(stock: Stock, layers: Sequence[Layer], shown: Sequence[Layer] | None = None) -> Floats:
+    """Quadrature weights for this picture, or for the part of it where the layers ``shown`` lie."""
     if not layers:
         return quadrature.GENERAL
-    internal = Panel(stock, layers, np.arange(36)).internal(sampled(layers, raster))
+    internal = Panel(stock, layers, np.arange(36)).internal(sampled(layers, shown or layers))
     return quadrature.tuned(law.outside(np.asarray(internal, np.float64)))
 
 
@@ -244,12 +253,15 @@ def paint(
     image: Bytes,
     stock: Stock,
     layers: Sequence[Layer],
-    raster: Raster,
     at: Window,
     chosen: NDArray[np.bool_] | None = None,
+    shown: Sequence[Layer] | None = None,
 ) -> None:
-    """Compute a window of ``image`` (h, w, 3), all pixels or the chosen ones, in place."""
-    weights = tuned_weights(stock, layers, raster)
+    """Compute a window of ``image`` (h, w, 3), all pixels or the chosen ones, in place.
+
+    ``shown``: the layers that tell which colours are about to be painted.
+    """
+    weights = tuned_weights(stock, layers, shown)
     to_rgb = np.float32(8191 * RGB_FROM_XYZ @ weights).T
     panel = Panel(stock, layers, quadrature.BANDS)
 

@@ -8,6 +8,13 @@ from studio.owned import Owned
 from studio.sets.models import LayerSet
 
 
+class BuildManager(models.Manager["Build"]):
+    """Builds with their set and owner, but without the set's geometry: parsing it costs 13 ms a time."""
+
+    def get_queryset(self) -> models.QuerySet[Build]:
+        return super().get_queryset().select_related("layer_set", "owner").defer("layer_set__geometry")
+
+
 class Build(Owned):
     """One project. ``head`` is the change it stands at; ``revision`` grows with every change, undo and redo."""
 
@@ -15,6 +22,8 @@ class Build(Owned):
     layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
     head = models.PositiveIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
+
+    objects = BuildManager()
 
     class Meta:
         ordering = ["-updated"]

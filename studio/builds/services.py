@@ -157,7 +157,9 @@ def start(owner: Any, name: str, layer_set: LayerSet, plan: Plan) -> Build:
 
 def _locked(build: Build) -> Build:
     """The row as it stands inside this transaction (IMMEDIATE: nobody else is writing)."""
-    return Build.objects.select_related("layer_set", "owner").get(pk=build.pk)
+    row = Build.objects.get(pk=build.pk)
+    row.owner = build.owner  # keeps the house that was looked up for this request
+    return row
 
 
 def _check(build: Build, revision: int) -> None:

@@ -45,7 +45,7 @@ class BuildsView(APIView):
     @extend_schema(responses=BuildSummarySerializer(many=True))
     def get(self, request: Request) -> Response:
         """The builds, latest first."""
-        rows = mine(Build, request.user).select_related("layer_set", "owner")
+        rows = mine(Build, request.user)
         return Response([summary_json(row) for row in rows])
 
     @extend_schema(request=NewBuildSerializer, responses={201: HeadSerializer})

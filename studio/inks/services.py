@@ -46,7 +46,17 @@ def stamp(owner: Any) -> str:
 
 
 def house(owner: Any) -> House:
-    """The maker's inks and stocks as core values."""
+    """The maker's inks and stocks as core values.
+
+    Looked up once for each owner instance, which lives as long as a request.
+    """
+    known: House | None = owner.__dict__.get("_house")
+    if known is None:
+        known = owner.__dict__["_house"] = _current(owner)
+    return known
+
+
+def _current(owner: Any) -> House:
     now = stamp(owner)
     with _LOCK:
         kept = _KEPT.get(owner.pk)

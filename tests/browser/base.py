@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import atexit
 import os
-from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -15,15 +14,11 @@ from playwright.sync_api import Browser, Page, sync_playwright
 
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Build
+from tools.chromium import ARGUMENTS, CHROMIUM
 
 # after Playwright has started its loop, Django refuses the ORM on this thread without it
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
-CHROMIUM = next((p for p in ("/usr/bin/chromium", "/usr/bin/chromium-browser") if Path(p).exists()), "")
-ARGUMENTS = [
-    "--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--no-first-run",
-    "--disable-background-networking", "--disable-component-update",
-]  # fmt: skip
 AXE = settings.BASE_DIR / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 _running: dict[str, Any] = {}
@@ -64,7 +59,9 @@ class BrowserTest(LiveServerTestCase):
     def sign_in(self) -> None:
         client = Client()
         client.force_login(self.maker)
-        self.context.add_cookies([{"name": "sessionid", "value": client.cookies["sessionid"].value, "url": self.live_server_url}])
+        self.context.add_cookies(
+            [{"name": "sessionid", "value": client.cookies["sessionid"].value, "url": self.live_server_url}]
+        )
 
     def new_page(self) -> Page:
         page = self.context.new_page()

@@ -9,7 +9,11 @@ from tests.browser.base import BrowserTest
 
 class StrataTest(BrowserTest):
     def rung(self, name: str, page: Page | None = None):  # type: ignore[no-untyped-def]
-        return (page or self.page).get_by_role("group", name="Core sample").get_by_role("button", name=name, exact=True)
+        return (
+            (page or self.page)
+            .get_by_role("group", name="Core sample")
+            .get_by_role("button", name=name, exact=True)
+        )
 
     def picture(self) -> str:
         return self.page.locator("img[alt^='The predicted panel']").get_attribute("src") or ""
@@ -124,7 +128,9 @@ class StrataTest(BrowserTest):
         second.get_by_role("button", name="Make my change on top").click()
         self.kept(second)
         self.good.refresh_from_db()
-        own = next(p for p in self.good.changes.get(number=self.good.head).plan["passes"] if p["element"] == "bud")
+        own = next(
+            p for p in self.good.changes.get(number=self.good.head).plan["passes"] if p["element"] == "bud"
+        )
         self.assertEqual((own["ink"], own["coats"]), ("campion", 2))
 
     def test_a_lost_connection_keeps_the_change_until_it_is_back(self) -> None:

@@ -149,7 +149,9 @@ class AccessTest(BrowserTest):
     def violations(self, page: Page) -> list[str]:
         page.evaluate("document.fonts.ready")
         page.add_script_tag(path=str(AXE))
-        found = page.evaluate("axe.run(document).then(r => r.violations.map(v => v.id + ': ' + v.nodes[0].html.slice(0, 160)))")
+        found = page.evaluate(
+            "axe.run(document).then(r => r.violations.map(v => v.id + ': ' + v.nodes[0].html.slice(0, 160)))"
+        )
         return list(found)
 
     def test_axe_finds_nothing_on_any_view(self) -> None:
@@ -178,9 +180,19 @@ class AccessTest(BrowserTest):
         build = self.good.pk
         for width, height in ((820, 1180), (390, 844)):
             self.page.set_viewport_size({"width": width, "height": height})
-            for view in ("/", f"/builds/{build}/table", f"/builds/{build}/strata", f"/builds/{build}/order", "/sets", "/inks", f"/builds/{build}/materials"):
+            for view in (
+                "/",
+                f"/builds/{build}/table",
+                f"/builds/{build}/strata",
+                f"/builds/{build}/order",
+                "/sets",
+                "/inks",
+                f"/builds/{build}/materials",
+            ):
                 self.open(view)
-                over = self.page.evaluate("document.documentElement.scrollWidth - document.documentElement.clientWidth")
+                over = self.page.evaluate(
+                    "document.documentElement.scrollWidth - document.documentElement.clientWidth"
+                )
                 self.assertLessEqual(over, 0, f"{view} at {width}")
 
     def test_numbers_are_json_all_the_way(self) -> None:

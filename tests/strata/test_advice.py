@@ -15,8 +15,13 @@ ONE = world.a_pass
 MISTAKES = {
     "lost": world.plan_of(ONE("a", "lantern", 1, "sloe"), ONE("b", "lantern", 2, "cabin-lamp")),
     "brown_risk": world.plan_of(ONE("a", "water", 1, "lily-leaf"), ONE("b", "lily pads", 3, "campion")),
-    "wrong_way": world.plan_of(ONE("a", "lantern", 1, "stove-door"), ONE("b", "lantern", 1, "peach-tin", form=SIDE)),
-    "step_size": world.plan_of(ONE("a", "lantern", 1, "painted-rose"), ONE("b", "lantern", 1, "coral-kettle", hand="light", form=SIDE)),
+    "wrong_way": world.plan_of(
+        ONE("a", "lantern", 1, "stove-door"), ONE("b", "lantern", 1, "peach-tin", form=SIDE)
+    ),
+    "step_size": world.plan_of(
+        ONE("a", "lantern", 1, "painted-rose"),
+        ONE("b", "lantern", 1, "coral-kettle", hand="light", form=SIDE),
+    ),
     "forgotten": world.plan_of(ONE("a", "lantern", 1, "lamp-haze")),
     "brush_fit": world.plan_of(ONE("a", "lily pads", 5, "sloe", brush="large")),
     "guessed": None,
@@ -54,7 +59,9 @@ class RuleTest(unittest.TestCase):
             for mend in mends:
                 after, _ = apply(scene, mend.kind, {"pass": "mended", **mend.values})
                 left = [(f.code, f.element, f.passes, f.sheet) for f in found(scene.with_plan(after))]
-                self.assertNotIn((code, finding.element, finding.passes, finding.sheet), left, f"{code}: {mend.label}")
+                self.assertNotIn(
+                    (code, finding.element, finding.passes, finding.sheet), left, f"{code}: {mend.label}"
+                )
 
     def test_every_mend_of_the_mistaken_build_can_be_applied(self) -> None:
         scene = world.scene(world.demo_plan("first-try-on-kraft"))
@@ -80,7 +87,9 @@ class RuleTest(unittest.TestCase):
         self.assertNotIn("wrong_way", {f.code for f in found(world.scene(plan))})
 
     def test_a_leap_that_ends_inside_an_opening_is_too_large_to_join(self) -> None:
-        leap = world.plan_of(ONE("a", "lantern", 1, "thin-ice"), ONE("b", "lantern", 1, "lock-midnight", form=SIDE))
+        leap = world.plan_of(
+            ONE("a", "lantern", 1, "thin-ice"), ONE("b", "lantern", 1, "lock-midnight", form=SIDE)
+        )
         finding = next(f for f in found(world.scene(leap)) if f.code == "step_size")
         self.assertIn("too large", finding.sentence)
         self.assertEqual(finding.mends[0].kind, "add_pass")
@@ -101,7 +110,9 @@ class LadderTest(unittest.TestCase):
     def test_a_ladder_agrees_with_the_stack(self) -> None:
         from strata.optics import Coat, predict
 
-        scene = world.scene(world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "lantern", 2, "coral-kettle")))
+        scene = world.scene(
+            world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "lantern", 2, "coral-kettle"))
+        )
         rungs = ladders(scene, dispatch(scene))["lantern"]
         self.assertEqual([r.pass_key for r in rungs], ["a", "b"])
         lamp, coral = scene.inks["lamp-haze"], scene.inks["coral-kettle"]
@@ -111,7 +122,9 @@ class LadderTest(unittest.TestCase):
         self.assertIsNone(rungs[0].step)
 
     def test_a_pass_over_two_grounds_tells_both(self) -> None:
-        scene = world.scene(world.plan_of(ONE("a", "water", 1, "long-pound"), ONE("b", "lily pads", 3, "willow-tip")))
+        scene = world.scene(
+            world.plan_of(ONE("a", "water", 1, "long-pound"), ONE("b", "lily pads", 3, "willow-tip"))
+        )
         places = ladders(scene, dispatch(scene))["lily pads"][0].places
         self.assertGreaterEqual(len(places), 2)
         self.assertLessEqual(sum(p.share for p in places), 1.001)
@@ -124,7 +137,11 @@ class LadderTest(unittest.TestCase):
         self.assertEqual(roles["lantern"][-1], "line")
         for own in roles.values():
             self.assertLessEqual(own.count("shadow") + own.count("accent"), 1)
-        black = world.scene(world.plan_of(ONE("a", "lantern", 1, "whitewash", 2), ONE("b", "lantern", 1, "campion"), stock="Black"))
+        black = world.scene(
+            world.plan_of(
+                ONE("a", "lantern", 1, "whitewash", 2), ONE("b", "lantern", 1, "campion"), stock="Black"
+            )
+        )
         self.assertEqual(ladders(black, dispatch(black))["lantern"][0].role, "ground")
 
     def test_trying_inks_tells_what_choosing_them_would_show(self) -> None:

@@ -46,21 +46,48 @@ class PredictTest(unittest.TestCase):
         self.assertIs(first["in_gamut"], True)
 
     def test_bad_input_is_one_line_and_exit_two(self) -> None:
-        for text in ("", "{", "[]", "null", json.dumps(changed("stacks.0.passes.0.ink", "z")), '{"card": NaN}'):
+        for text in (
+            "",
+            "{",
+            "[]",
+            "null",
+            json.dumps(changed("stacks.0.passes.0.ink", "z")),
+            '{"card": NaN}',
+        ):
             done = self.run_core(text)
             self.assertEqual((done.returncode, done.stdout), (2, ""), text)
             self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
-        missing = subprocess.run([sys.executable, "-m", "strata", "predict", "no-such.json"], capture_output=True, text=True, cwd=ROOT, check=False)
+        missing = subprocess.run(
+            [sys.executable, "-m", "strata", "predict", "no-such.json"],
+            capture_output=True,
+            text=True,
+            cwd=ROOT,
+            check=False,
+        )
         self.assertEqual(missing.returncode, 2)
 
     def test_every_wrong_value_is_named(self) -> None:
         for path, value in (
-            ("card", []), ("card.lab", [1, 2]), ("card.lab", [1, 2, "x"]), ("inks", []), ("inks.a", 3),
-            ("inks.a.chemistry", "mud"), ("inks.a.swatches", []), ("inks.a.swatches", 3),
-            ("inks.a.swatches.0.coats", 0), ("inks.a.swatches.0.lab", [500, 0, 0]), ("inks.a.swatches.0.on", None),
-            ("stacks", {}), ("stacks.0", []), ("stacks.0.passes", 1), ("stacks.0.passes.0", "a"),
-            ("stacks.0.passes.0.coats", -1), ("stacks.0.passes.0.coats", 1e9), ("stacks.0.passes.0.over", "damp"),
-            ("stacks.0.passes.0.ink", 7), ("stacks.0.passes", [{"ink": "a"}] * 65),
+            ("card", []),
+            ("card.lab", [1, 2]),
+            ("card.lab", [1, 2, "x"]),
+            ("inks", []),
+            ("inks.a", 3),
+            ("inks.a.chemistry", "mud"),
+            ("inks.a.swatches", []),
+            ("inks.a.swatches", 3),
+            ("inks.a.swatches.0.coats", 0),
+            ("inks.a.swatches.0.lab", [500, 0, 0]),
+            ("inks.a.swatches.0.on", None),
+            ("stacks", {}),
+            ("stacks.0", []),
+            ("stacks.0.passes", 1),
+            ("stacks.0.passes.0", "a"),
+            ("stacks.0.passes.0.coats", -1),
+            ("stacks.0.passes.0.coats", 1e9),
+            ("stacks.0.passes.0.over", "damp"),
+            ("stacks.0.passes.0.ink", 7),
+            ("stacks.0.passes", [{"ink": "a"}] * 65),
         ):
             with self.assertRaises(StrataError, msg=path) as caught:
                 prediction.answer(json.dumps(changed(path, value)))
@@ -83,8 +110,12 @@ class DrawerFileTest(unittest.TestCase):
         self.assertTrue(all({s.coats for s in i.swatches} == {1, 2, 3} for i in drawer.inks))
 
     def test_wrong_drawers(self) -> None:
-        for text in ("{}", '{"format": "other"}', '{"format": "anastrata-drawer", "inks": 3}',
-                     '{"format": "anastrata-drawer", "inks": {"a": {"chemistry": "dye", "swatches": []}}}'):
+        for text in (
+            "{}",
+            '{"format": "other"}',
+            '{"format": "anastrata-drawer", "inks": 3}',
+            '{"format": "anastrata-drawer", "inks": {"a": {"chemistry": "dye", "swatches": []}}}',
+        ):
             with self.assertRaises(StrataError):
                 read_drawer(text)
 

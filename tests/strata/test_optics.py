@@ -25,7 +25,13 @@ def band(value: float) -> np.ndarray:
 
 class SpectrumTest(unittest.TestCase):
     def test_a_reflectance_has_its_colour_and_stays_within_bounds(self) -> None:
-        for lab in ((95.8, 0.2, 0.9), (36.0, 3.0, -46.0), (53.0, 60.0, 4.5), (89.0, -1.0, 80.0), (18.0, 0.0, 0.0)):
+        for lab in (
+            (95.8, 0.2, 0.9),
+            (36.0, 3.0, -46.0),
+            (53.0, 60.0, 4.5),
+            (89.0, -1.0, 80.0),
+            (18.0, 0.0, 0.0),
+        ):
             r = reflectance(lab)
             self.assertTrue(np.all((r > 0) & (r < 1)))
             self.assertLess(difference(tuple(lab_from_xyz(XYZ_WEIGHTS @ r)), lab), 0.01)
@@ -59,7 +65,9 @@ class LayerLawTest(unittest.TestCase):
 
     @given(SHARE, AMOUNT)
     def test_without_scattering_it_is_the_dye_law(self, ground: float, k: float) -> None:
-        self.assertAlmostEqual(float(law.over(band(ground), band(k), band(0.0))[0]), ground * np.exp(-2 * k), places=7)
+        self.assertAlmostEqual(
+            float(law.over(band(ground), band(k), band(0.0))[0]), ground * np.exp(-2 * k), places=7
+        )
 
     @given(SHARE, AMOUNT, AMOUNT)
     def test_one_coat_of_two_is_two_coats_of_one(self, ground: float, k: float, s: float) -> None:
@@ -112,7 +120,9 @@ class InkTest(unittest.TestCase):
 
     def test_brightened_card_does_not_crash(self) -> None:
         brighter = Ink("b", CHEMISTRIES["dye"], (Swatch((90.0, 0.0, 0.0), 1, (92.0, 0.0, -3.0)),))
-        self.assertLess(difference(predict(Stock((90.0, 0.0, 0.0)), [Coat(brighter, 1)]), (90.0, 0.0, 0.0)), 4)
+        self.assertLess(
+            difference(predict(Stock((90.0, 0.0, 0.0)), [Coat(brighter, 1)]), (90.0, 0.0, 0.0)), 4
+        )
 
     def test_wrong_values_are_refused(self) -> None:
         with self.assertRaises(BadValue):
@@ -167,5 +177,7 @@ class StackTest(unittest.TestCase):
         self.assertLess(hue_apart(seen, predict(Stock(world.WHITE), [Coat(dye, 1)])), 25)
 
     def test_pale_blue_over_violet_moves_to_periwinkle(self) -> None:
-        seen = predict(Stock(world.WHITE), [Coat(world.inks()["dusk-mist"], 1), Coat(world.inks()["thin-ice"], 1)])
+        seen = predict(
+            Stock(world.WHITE), [Coat(world.inks()["dusk-mist"], 1), Coat(world.inks()["thin-ice"], 1)]
+        )
         self.assertTrue(255 < hue(seen) < 310)

@@ -54,7 +54,10 @@ def wrongs(scene: Scene, sequence: Sequence) -> list[str]:
                 if touches and place[other.key] < place[item.key] and other.key not in done:
                     found.append("a pass goes before one that lies under it")
                 same_sheet = other.sheet == item.sheet and other.element != item.element
-                near = same_sheet and distance(scene.group(other).shape, scene.group(item).shape) < scene.brush(item).spread
+                near = (
+                    same_sheet
+                    and distance(scene.group(other).shape, scene.group(item).shape) < scene.brush(item).spread
+                )
                 seen = near and difference(scene.alone[other.key], scene.alone[item.key]) >= 4
                 if seen and other.element not in masks:
                     found.append("two inks may run together unmasked")
@@ -131,26 +134,47 @@ class DispatchTest(unittest.TestCase):
             self.assertIn(school.capitalize(), reasons)
 
     def test_inks_of_one_sheet_on_touching_openings_are_wet_in_wet(self) -> None:
-        same = dispatch(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 1, "peach-tin"))))
+        same = dispatch(
+            world.scene(
+                world.plan_of(
+                    world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 1, "peach-tin")
+                )
+            )
+        )
         self.assertEqual(same.wet, {"b"})
-        apart = dispatch(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 2, "peach-tin"))))
+        apart = dispatch(
+            world.scene(
+                world.plan_of(
+                    world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "lantern", 2, "peach-tin")
+                )
+            )
+        )
         self.assertEqual(apart.wet, set())
         self.assertTrue(any(s.kind == "wait" for s in apart.steps))
 
     def test_a_dye_waits_for_the_pigment_under_it(self) -> None:
-        plan = world.plan_of(world.a_pass("a", "lantern", 1, "whitewash"), world.a_pass("b", "lantern", 1, "campion"), stock="Black")
+        plan = world.plan_of(
+            world.a_pass("a", "lantern", 1, "whitewash"),
+            world.a_pass("b", "lantern", 1, "campion"),
+            stock="Black",
+        )
         sequence = dispatch(world.scene(plan))
         kinds = [s.kind for s in sequence.steps]
         self.assertLess(kinds.index("wait"), len(kinds) - 2)
         self.assertEqual(sequence.wet, set())
 
     def test_metallic_is_sealed_at_the_end_with_its_caution(self) -> None:
-        sequence = dispatch(world.scene(world.plan_of(world.a_pass("g", "light on the water", 2, "gate-gold"))))
+        sequence = dispatch(
+            world.scene(world.plan_of(world.a_pass("g", "light on the water", 2, "gate-gold")))
+        )
         seal = next(s for s in sequence.steps if s.kind == "seal")
         self.assertIn("flammable", seal.caution or "")
 
     def test_masks_where_inks_are_closer_than_the_brush_strays(self) -> None:
-        scene = world.scene(world.plan_of(world.a_pass("a", "leaf", 1, "campion"), world.a_pass("b", "disc", 1, "lily-leaf")), world.two_sheets())
+        scene = world.scene(
+            world.plan_of(world.a_pass("a", "leaf", 1, "campion"), world.a_pass("b", "disc", 1, "lily-leaf")),
+            world.two_sheets(),
+        )
         sequence = dispatch(scene)
         self.assertEqual([s.masks for s in sequence.steps if s.kind == "mask"], [("disc",), ("leaf",)])
         self.assertEqual(wrongs(scene, sequence), [])
@@ -183,5 +207,3 @@ class MeetingTest(unittest.TestCase):
         self.assertTrue(near_opposite((50, 50, 20), (50, -40, -10)))
         self.assertFalse(near_opposite((50, 50, 20), (50, 40, 40)))
         self.assertFalse(near_opposite((50, 5, 2), (50, -40, -10)))
-
-

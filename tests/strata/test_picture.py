@@ -109,7 +109,7 @@ class PanelTest(unittest.TestCase):
 
     def image(self, layers: list) -> np.ndarray:
         image = np.empty((self.raster.height, self.raster.width, 3), np.uint8)
-        paint(image, self.scene.stock, layers, self.raster, whole(self.raster))
+        paint(image, self.scene.stock, layers, whole(self.raster))
         return image
 
     def test_few_bands_stay_within_half_a_ciede2000_of_all(self) -> None:
@@ -119,7 +119,7 @@ class PanelTest(unittest.TestCase):
             seen, active = shares_in(layers, whole(self.raster))
             shares = np.zeros((len(seen), len(layers)), np.float32)
             shares[:, active] = seen
-            weights = tuned_weights(scene.stock, layers, self.raster)
+            weights = tuned_weights(scene.stock, layers)
             few = law.outside(Panel(scene.stock, layers, quadrature.BANDS).internal(shares))
             off = differences(lab_from_xyz(few @ weights.T), reference_lab(scene.stock, layers, shares))
             self.assertLess(off.max(), 0.5, name)
@@ -129,7 +129,11 @@ class PanelTest(unittest.TestCase):
         shares = shares_at(self.layers, rows, columns)
         labs = reference_lab(self.scene.stock, self.layers, shares)
         for share, lab in zip(shares, labs, strict=True):
-            coats = [Coat(la.ink, la.thickness * float(s), la.wet) for la, s in zip(self.layers, share, strict=True) if s > 0]
+            coats = [
+                Coat(la.ink, la.thickness * float(s), la.wet)
+                for la, s in zip(self.layers, share, strict=True)
+                if s > 0
+            ]
             self.assertLess(difference(predict(self.scene.stock, coats), tuple(lab)), 0.3)
 
     def test_bare_card_has_the_colour_of_the_card(self) -> None:
@@ -172,7 +176,12 @@ class PanelTest(unittest.TestCase):
         from strata.optics.spectrum import reflectance
 
         seen = np.array([reflectance(s.lab) for ink in world.drawer().inks for s in ink.swatches])
-        off = differences(lab_from_xyz(seen[:, quadrature.BANDS] @ quadrature.GENERAL.T), lab_from_xyz(seen @ XYZ_WEIGHTS.T))
+        off = differences(
+            lab_from_xyz(seen[:, quadrature.BANDS] @ quadrature.GENERAL.T), lab_from_xyz(seen @ XYZ_WEIGHTS.T)
+        )
         self.assertLess(np.percentile(off, 90), 0.4)
-        tuned = differences(lab_from_xyz(seen[:, quadrature.BANDS] @ quadrature.tuned(seen).T), lab_from_xyz(seen @ XYZ_WEIGHTS.T))
+        tuned = differences(
+            lab_from_xyz(seen[:, quadrature.BANDS] @ quadrature.tuned(seen).T),
+            lab_from_xyz(seen @ XYZ_WEIGHTS.T),
+        )
         self.assertLess(tuned.max(), 0.5)

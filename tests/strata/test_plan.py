@@ -67,10 +67,14 @@ class EditTest(unittest.TestCase):
         self.assertIn("lightest of its family", caught.exception.sentence)
 
     def test_a_pass_finds_its_natural_place(self) -> None:
-        plan, _ = apply(self.scene, "add_pass", {"pass": "n", "element": "lantern", "sheet": 1, "ink": "campion"})
+        plan, _ = apply(
+            self.scene, "add_pass", {"pass": "n", "element": "lantern", "sheet": 1, "ink": "campion"}
+        )
         own = [p.key for p in plan.of_element("lantern")]
         self.assertEqual(own.index("n"), 2, "after the lighter shades of its sheet, before the next sheet")
-        first, _ = apply(self.scene, "add_pass", {"pass": "n", "element": "lantern", "sheet": 2, "ink": "lamp-haze"})
+        first, _ = apply(
+            self.scene, "add_pass", {"pass": "n", "element": "lantern", "sheet": 2, "ink": "lamp-haze"}
+        )
         own = [(p.sheet, p.key) for p in first.of_element("lantern")]
         self.assertEqual(own[2], (2, "n"), "the lightest goes first")
 
@@ -121,7 +125,15 @@ class PlanTest(unittest.TestCase):
     def test_damaged_plan_files(self) -> None:
         good = write_plan(world.demo_plan("first-try-on-kraft"))
         self.assertEqual(write_plan(read_plan(good)), good)
-        for name, wrong in (("passes", 3), ("passes", [3]), ("passes", [{}]), ("stock", None), ("schools", []), ("bare", [[1]]), ("bare", "x")):
+        for name, wrong in (
+            ("passes", 3),
+            ("passes", [3]),
+            ("passes", [{}]),
+            ("stock", None),
+            ("schools", []),
+            ("bare", [[1]]),
+            ("bare", "x"),
+        ):
             with self.assertRaises(StrataError, msg=name):
                 read_plan({**good, name: wrong})
         for wrong in (None, [], "plan", 3):
@@ -129,7 +141,9 @@ class PlanTest(unittest.TestCase):
                 read_plan(wrong)
 
     def test_the_largest_brush_that_fits(self) -> None:
-        self.assertEqual([fitting(w).key for w in (40, 19, 12.6, 8, 4, 2.6, 0.4)],
-                         ["large", "large", "medium", "small", "detail", "extra-fine", "extra-fine"])
+        self.assertEqual(
+            [fitting(w).key for w in (40, 19, 12.6, 8, 4, 2.6, 0.4)],
+            ["large", "large", "medium", "small", "detail", "extra-fine", "extra-fine"],
+        )
         for brush in BRUSHES.values():
             self.assertAlmostEqual(brush.spread * 2, brush.wants)

@@ -36,17 +36,23 @@ class ReadingTest(unittest.TestCase):
             self.assertAlmostEqual(sum(areas(body)), expected, delta=0.001 * expected, msg=body)
 
     def test_the_size_is_physical(self) -> None:
-        inches = read(world.drawing('<g><rect width="36" height="36"/></g>', "1in", "1in", "0 0 36 36"), "x").layer_set
+        inches = read(
+            world.drawing('<g><rect width="36" height="36"/></g>', "1in", "1in", "0 0 36 36"), "x"
+        ).layer_set
         self.assertAlmostEqual(inches.width, 25.4)
         self.assertAlmostEqual(inches.sheets[0].openings[0].polygon.area, 25.4**2, places=2)
         nothing = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 50 50"><g><rect width="50" height="25"/></g></svg>'
         with self.assertRaises(BadFile) as caught:
             read(nothing, "x")
         self.assertEqual(caught.exception.field, "width")
-        self.assertAlmostEqual(read(nothing, "x", width_mm=100).layer_set.sheets[0].openings[0].polygon.area, 5000, places=1)
+        self.assertAlmostEqual(
+            read(nothing, "x", width_mm=100).layer_set.sheets[0].openings[0].polygon.area, 5000, places=1
+        )
 
     def test_overlapping_shapes_of_a_sheet_are_one_opening(self) -> None:
-        found = areas('<g><rect width="10" height="10"/><rect x="5" width="10" height="10"/><rect x="40" width="2" height="2"/></g>')
+        found = areas(
+            '<g><rect width="10" height="10"/><rect x="5" width="10" height="10"/><rect x="40" width="2" height="2"/></g>'
+        )
         self.assertEqual(sorted(found), [4, 150])
 
     def test_marks_stay_apart_and_hidden_parts_out(self) -> None:
@@ -70,8 +76,13 @@ class ReadingTest(unittest.TestCase):
         koi = world.koi()
         again = read_set(write_set(koi))
         self.assertEqual(write_set(again), write_set(koi))
-        self.assertTrue(all(a.polygon.equals(b.polygon) for x, y in zip(koi.sheets, again.sheets, strict=True)
-                            for a, b in zip(x.openings, y.openings, strict=True)))
+        self.assertTrue(
+            all(
+                a.polygon.equals(b.polygon)
+                for x, y in zip(koi.sheets, again.sheets, strict=True)
+                for a, b in zip(x.openings, y.openings, strict=True)
+            )
+        )
 
 
 class MeasureTest(unittest.TestCase):
@@ -111,8 +122,12 @@ class HarmTest(unittest.TestCase):
         self.refused(world.drawing(""), BadValue)
 
     def test_entities_and_outside_references(self) -> None:
-        self.refused(b'<!DOCTYPE s [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>')
-        self.refused(b'<!DOCTYPE s [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg">&x;</svg>')
+        self.refused(
+            b'<!DOCTYPE s [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>'
+        )
+        self.refused(
+            b'<!DOCTYPE s [<!ENTITY x SYSTEM "file:///etc/passwd">]><svg xmlns="http://www.w3.org/2000/svg">&x;</svg>'
+        )
 
     def test_depth_and_size(self) -> None:
         self.refused(world.drawing("<g>" * 3000 + "</g>" * 3000), TooLarge)
@@ -122,6 +137,8 @@ class HarmTest(unittest.TestCase):
     def test_damaged_shapes(self) -> None:
         for d in ("M0 0 L", "M nan nan h5 v5z", "M0 0 h1e308 v1e308 z", "Q", "M0,0 A"):
             try:
-                read_guarded(world.drawing(f'<g><path d="{d}"/><rect width="5" height="5"/></g>'), "x", "stencil", None)
+                read_guarded(
+                    world.drawing(f'<g><path d="{d}"/><rect width="5" height="5"/></g>'), "x", "stencil", None
+                )
             except StrataError as error:
                 self.assertTrue(error.sentence)

@@ -46,9 +46,16 @@ class StudioTest(TestCase):
         """A build of Ada's with nothing on it."""
         return start(self.ada, "A fresh card", self.koi, Plan(stock="white-smooth"))
 
-    def edit(self, build: Build, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any) -> Any:
+    def edit(
+        self, build: Build, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any
+    ) -> Any:
         build.refresh_from_db()
-        body = {"revision": build.revision if revision is None else revision, "kind": kind, "values": values, **more}
+        body = {
+            "revision": build.revision if revision is None else revision,
+            "kind": kind,
+            "values": values,
+            **more,
+        }
         return self.client.post(f"/api/builds/{build.pk}/edits", body, format="json")
 
     def refused(self, answer: Any, status: int = 400) -> str:

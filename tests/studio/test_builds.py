@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 from typing import Any
 
 import numpy as np
@@ -22,7 +23,9 @@ class EditTest(StudioTest):
     def test_give_deepen_undo_redo(self) -> None:
         build = self.fresh()
         first = self.edit(build, "add_pass", ADD).json()
-        self.assertEqual((first["revision"], first["undo"], first["redo"]), (2, "Give Lamp Haze to lantern", None))
+        self.assertEqual(
+            (first["revision"], first["undo"], first["redo"]), (2, "Give Lamp Haze to lantern", None)
+        )
         self.edit(build, "deepen", {"pass": "one"})
         self.assertEqual(self.passes(build), ["cabin-lamp"])
         undone = self.client.post(f"/api/builds/{build.pk}/undo", {"revision": 3}, format="json").json()
@@ -65,14 +68,26 @@ class EditTest(StudioTest):
     def test_wrong_edits_are_sentences_and_change_nothing(self) -> None:
         build = self.fresh()
         for kind, values, status in (
-            ("add_pass", {**ADD, "ink": "no-such"}, 404), ("add_pass", {**ADD, "element": "heron"}, 404),
-            ("add_pass", {**ADD, "sheet": 99}, 404), ("add_pass", {**ADD, "coats": 70}, 400),
-            ("add_pass", {**ADD, "form": {"kind": "spiral"}}, 400), ("add_pass", {**ADD, "form": {"x": 1}}, 400),
-            ("set_ink", {"pass": "gone", "ink": "campion"}, 404), ("set_stock", {"stock": "marble"}, 404),
-            ("set_cards", {"cards": 1e300}, 400), ("set_cards", {"cards": "many"}, 400), ("nonsense", {}, 400),
+            ("add_pass", {**ADD, "ink": "no-such"}, 404),
+            ("add_pass", {**ADD, "element": "heron"}, 404),
+            ("add_pass", {**ADD, "sheet": 99}, 404),
+            ("add_pass", {**ADD, "coats": 70}, 400),
+            ("add_pass", {**ADD, "form": {"kind": "spiral"}}, 400),
+            ("add_pass", {**ADD, "form": {"x": 1}}, 400),
+            ("set_ink", {"pass": "gone", "ink": "campion"}, 404),
+            ("set_stock", {"stock": "marble"}, 404),
+            ("set_cards", {"cards": 1e300}, 400),
+            ("set_cards", {"cards": "many"}, 400),
+            ("nonsense", {}, 400),
         ):
             self.refused(self.edit(build, kind, values), status)
-        for body in ({}, [], "x", {"revision": "x", "kind": "set_cards", "values": {}}, {"revision": 1, "kind": "set_cards", "values": 3}):
+        for body in (
+            {},
+            [],
+            "x",
+            {"revision": "x", "kind": "set_cards", "values": {}},
+            {"revision": 1, "kind": "set_cards", "values": 3},
+        ):
             self.refused(self.client.post(f"/api/builds/{build.pk}/edits", body, format="json"))
         raw = self.client.post(f"/api/builds/{build.pk}/edits", "{not json", content_type="application/json")
         self.refused(raw)
@@ -107,7 +122,9 @@ class EditTest(StudioTest):
         rungs = [r for e in state["elements"] for r in e["rungs"]]
         self.assertEqual(sorted(r["key"] for r in rungs), sorted(state["sequence"]["passes"]))
         self.assertEqual(state["sequence"]["steps"][-1]["done_before"], len(rungs))
-        self.assertAlmostEqual(state["sequence"]["minutes"], sum(s["minutes"] for s in state["sequence"]["steps"]), delta=0.1)
+        self.assertAlmostEqual(
+            state["sequence"]["minutes"], sum(s["minutes"] for s in state["sequence"]["steps"]), delta=0.1
+        )
         self.assertTrue(all(r["deeper"] != r["ink_name"] for r in rungs))
 
     def test_a_pad_put_away_still_serves_the_builds_that_use_it(self) -> None:
@@ -147,7 +164,7 @@ class PictureTest(StudioTest):
         self.assertEqual(bare.shape, (259, 200, 3))
         self.assertLess(np.ptp(bare[5:-5, 5:-5], axis=(0, 1)).max(), 3)
         seen = [self.image(f"?width=200&after={n}") for n in (0, 3, 12, 31)]
-        changed = [np.abs(b - a).mean() for a, b in zip(seen, seen[1:], strict=False)]
+        changed = [np.abs(b - a).mean() for a, b in itertools.pairwise(seen)]
         self.assertTrue(all(c > 0.3 for c in changed), changed)
         self.assertLess(np.abs(seen[-1] - self.image("?width=200")).max(), 3)
 
@@ -162,5 +179,13 @@ class PictureTest(StudioTest):
         self.assertEqual(self.client.get(f"{path}&v=old")["Cache-Control"], "no-store")
 
     def test_wrong_sizes_are_refused(self) -> None:
-        for query in ("?width=0", "?width=99999", "?width=wide", "?after=-1", "?after=99", "?after=1.5", "?width=nan"):
+        for query in (
+            "?width=0",
+            "?width=99999",
+            "?width=wide",
+            "?after=-1",
+            "?after=99",
+            "?after=1.5",
+            "?width=nan",
+        ):
             self.refused(self.client.get(f"/api/builds/{self.good.pk}/picture{query}"))

@@ -30,9 +30,15 @@ class InkTest(StudioTest):
     def test_impossible_inks_are_sentences(self) -> None:
         body = {"name": "x", "chemistry": "dye", "swatches": [SWATCH]}
         for wrong in (
-            {**body, "chemistry": "tar"}, {**body, "swatches": []}, {**body, "swatches": [{**SWATCH, "coats": 0}]},
-            {**body, "swatches": [{**SWATCH, "lab": [1, 2]}]}, {**body, "swatches": [{**SWATCH, "lab": [900, 0, 0]}]},
-            {**body, "name": ""}, {**body, "depth": 99}, {**body, "character": "loud"}, {},
+            {**body, "chemistry": "tar"},
+            {**body, "swatches": []},
+            {**body, "swatches": [{**SWATCH, "coats": 0}]},
+            {**body, "swatches": [{**SWATCH, "lab": [1, 2]}]},
+            {**body, "swatches": [{**SWATCH, "lab": [900, 0, 0]}]},
+            {**body, "name": ""},
+            {**body, "depth": 99},
+            {**body, "character": "loud"},
+            {},
         ):
             self.refused(self.client.post("/api/inks", wrong, format="json"))
         self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
@@ -40,8 +46,13 @@ class InkTest(StudioTest):
 
     def test_the_drawer_goes_out_and_comes_in_identical(self) -> None:
         out = self.client.get("/api/drawer").content
-        self.assertEqual(json.loads(out)["inks"], json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())["inks"])
-        answer = self.client.post("/api/drawer", {"file": SimpleUploadedFile("d.json", out)}, format="multipart")
+        self.assertEqual(
+            json.loads(out)["inks"],
+            json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())["inks"],
+        )
+        answer = self.client.post(
+            "/api/drawer", {"file": SimpleUploadedFile("d.json", out)}, format="multipart"
+        )
         self.assertEqual(answer.json(), {"inks": 40, "stocks": 5})
         self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
 
@@ -49,7 +60,9 @@ class InkTest(StudioTest):
         one_bad = json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())
         one_bad["inks"]["campion"]["swatches"][0]["lab"] = [1e9, 0, 0]
         for data in (b"", b"\x00\xff", b"{}", b"[1]", json.dumps(one_bad).encode()):
-            answer = self.client.post("/api/drawer", {"file": SimpleUploadedFile("d.json", data)}, format="multipart")
+            answer = self.client.post(
+                "/api/drawer", {"file": SimpleUploadedFile("d.json", data)}, format="multipart"
+            )
             self.refused(answer)
         self.ink.refresh_from_db()
         self.assertLess(self.ink.swatches[0]["lab"][0], 100)
@@ -62,7 +75,12 @@ class InkTest(StudioTest):
     def test_stocks(self) -> None:
         made = self.client.post("/api/stocks", {"name": "Cream", "lab": [92, 1, 10]}, format="json")
         self.assertEqual((made.status_code, made.json()["key"]), (201, "cream"))
-        for wrong in ({"name": "x", "lab": [1]}, {"name": "x", "lab": [200, 0, 0]}, {"lab": [50, 0, 0]}, {"name": "x", "lab": [50, 0, 0], "weight_gsm": -4}):
+        for wrong in (
+            {"name": "x", "lab": [1]},
+            {"name": "x", "lab": [200, 0, 0]},
+            {"lab": [50, 0, 0]},
+            {"name": "x", "lab": [50, 0, 0], "weight_gsm": -4},
+        ):
             self.refused(self.client.post("/api/stocks", wrong, format="json"))
 
 
@@ -72,7 +90,11 @@ class SetTest(StudioTest):
         return self.client.post("/api/sets", body, format="multipart")
 
     def test_a_drawing_becomes_a_set(self) -> None:
-        answer = self.bring(drawing('<g id="one"><rect width="30" height="20"/></g><g id="two"><rect x="3" y="3" width="5" height="5"/></g>'))
+        answer = self.bring(
+            drawing(
+                '<g id="one"><rect width="30" height="20"/></g><g id="two"><rect x="3" y="3" width="5" height="5"/></g>'
+            )
+        )
         self.assertEqual(answer.status_code, 201, answer.content)
         found = answer.json()
         self.assertEqual((found["sheet_count"], found["opening_count"]), (2, 2))
@@ -123,7 +145,13 @@ class TableTest(StudioTest):
         self.assertEqual(before_here, done)
 
     def test_wrong_places_are_refused(self) -> None:
-        for values in ({"step": 999}, {"step": -1}, {"signature": "old"}, {"ticks": "lantern"}, {"wait_started": "yesterday"}):
+        for values in (
+            {"step": 999},
+            {"step": -1},
+            {"signature": "old"},
+            {"ticks": "lantern"},
+            {"wait_started": "yesterday"},
+        ):
             self.refused(self.put(**values))
 
     def test_home_tells_the_next_step(self) -> None:
@@ -148,9 +176,12 @@ class AccountTest(StudioTest):
     def test_refusals(self) -> None:
         client = APIClient()
         for path, body in (
-            ("/api/accounts", {"name": "ada", "password": "lock-gate-42"}), ("/api/accounts", {"name": "dee", "password": "123"}),
-            ("/api/accounts", {"name": "", "password": "lock-gate-42"}), ("/api/accounts", {"name": "a b/c", "password": "lock-gate-42"}),
-            ("/api/session", {"name": "ada", "password": "wrong"}), ("/api/session", {}),
+            ("/api/accounts", {"name": "ada", "password": "lock-gate-42"}),
+            ("/api/accounts", {"name": "dee", "password": "123"}),
+            ("/api/accounts", {"name": "", "password": "lock-gate-42"}),
+            ("/api/accounts", {"name": "a b/c", "password": "lock-gate-42"}),
+            ("/api/session", {"name": "ada", "password": "wrong"}),
+            ("/api/session", {}),
         ):
             self.refused(client.post(path, body, format="json"))
 
@@ -161,7 +192,12 @@ class AccountTest(StudioTest):
         get_user_model().objects.create_user(username=DEMO_NAME)
         self.assertEqual(APIClient().get("/api/session").json()["name"], DEMO_NAME)
         self.assertEqual(APIClient(REMOTE_ADDR="::1").get("/api/session").json()["name"], DEMO_NAME)
-        for elsewhere in ({"REMOTE_ADDR": "192.0.2.7"}, {"HTTP_X_FORWARDED_FOR": "127.0.0.1"}, {"REMOTE_ADDR": ""}, {"HTTP_FORWARDED": "for=127.0.0.1"}):
+        for elsewhere in (
+            {"REMOTE_ADDR": "192.0.2.7"},
+            {"HTTP_X_FORWARDED_FOR": "127.0.0.1"},
+            {"REMOTE_ADDR": ""},
+            {"HTTP_FORWARDED": "for=127.0.0.1"},
+        ):
             found = APIClient(**elsewhere).get("/api/session").json()
             self.assertEqual((found["name"], found["demo"]), (None, False), elsewhere)
         out = APIClient()

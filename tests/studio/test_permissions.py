@@ -69,7 +69,9 @@ class PermissionTest(StudioTest):
         return getattr(client, method)(path, body, format="json")
 
     def test_the_table_names_every_address(self) -> None:
-        named = {re.sub(r"\{\w+\}", "{}", address).replace("passes/p1", "passes/{}") for _, address, _, _ in CALLS}
+        named = {
+            re.sub(r"\{\w+\}", "{}", address).replace("passes/p1", "passes/{}") for _, address, _, _ in CALLS
+        }
         self.assertEqual(addresses() - OPEN, named)
 
     def test_a_stranger_gets_nothing(self) -> None:
