@@ -1,11 +1,15 @@
 """The WSGI application."""
 
 import os
+import sys
 
 # before numpy: pictures run on threads of their own
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-from django.core.wsgi import get_wsgi_application
+# a picture being computed must not hold up the short answers beside it
+sys.setswitchinterval(0.001)
+
+from django.core.wsgi import get_wsgi_application  # noqa: E402
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
 application = get_wsgi_application()

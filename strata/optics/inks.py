@@ -98,6 +98,14 @@ class Ink:
         if not self.swatches:
             raise BadValue(f"Ink “{self.name or self.key}” has no swatch to go by.", "swatches")
 
+    def __hash__(self) -> int:
+        # asked for thousands of times a picture, and deep: kept with the value
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> int:
+        return hash((self.key, self.chemistry.key, self.swatches))
+
     @cached_property
     def estimated(self) -> bool:
         """True for an opaque ink never seen on dark card: its hiding power is a guess."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from threading import Lock
+from threading import Condition, Lock
 
 import numpy as np
 from numpy.typing import NDArray
@@ -43,21 +43,31 @@ class Album:
     def __init__(self) -> None:
         self._prints: OrderedDict[object, _Print] = OrderedDict()
         self._lock = Lock()
+        self._finished = Condition(self._lock)
+        self._working: set[object] = set()
 
     def picture(self, stock: Stock, layers: Sequence[Layer], raster: Raster) -> Bytes:
-        """The panel (h, w, 3), sRGB bytes, read-only."""
+        """The panel (h, w, 3), sRGB bytes, read-only. The same picture is computed by one thread only."""
         key = (stock, raster, tuple(layer.key for layer in layers))
         with self._lock:
+            while key in self._working:
+                self._finished.wait()
             if key in self._prints:
                 self._prints.move_to_end(key)
                 return self._prints[key].image
+            self._working.add(key)
             candidates = [p for p in self._prints.values() if p.raster == raster and p.stock == stock]
-        image = _from_nearest(candidates, stock, layers, raster)
-        image.setflags(write=False)
-        with self._lock:
-            self._prints[key] = _Print(stock, raster, tuple(layers), image)
-            while len(self._prints) > _KEEP:
-                self._prints.popitem(last=False)
+        try:
+            image = _from_nearest(candidates, stock, layers, raster)
+            image.setflags(write=False)
+            with self._lock:
+                self._prints[key] = _Print(stock, raster, tuple(layers), image)
+                while len(self._prints) > _KEEP:
+                    self._prints.popitem(last=False)
+        finally:
+            with self._lock:
+                self._working.discard(key)
+                self._finished.notify_all()
         return image
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
@@ -82,7 +83,10 @@ def _small(values: Floats) -> Floats32:
     return np.asarray(values, dtype=np.float32)
 
 
-def _slopes(ink: Ink, bands: BandIndex) -> list[_Slope]:
+@lru_cache(maxsize=2048)
+def _slopes(ink: Ink, few: bool) -> list[_Slope]:
+    """An ink's deposit curve in the few bands of the quadrature, or in all."""
+    bands = quadrature.BANDS if few else np.arange(36)
     low = Deposit(0.0, np.zeros(36), np.zeros(36))
     pieces = []
     last = len(ink.deposits) - 1
@@ -100,17 +104,24 @@ def _slopes(ink: Ink, bands: BandIndex) -> list[_Slope]:
     return pieces
 
 
+@lru_cache(maxsize=2048)
+def _coat(ink: Ink, thickness: float) -> Floats:
+    """What each measured coat absorbs, at a thickness (36,)."""
+    return ink.deposit(thickness).absorbed / thickness
+
+
 class Panel:
     """Colours of pixels of a stock under layers, in the given bands."""
 
     def __init__(self, stock: Stock, layers: Sequence[Layer], bands: BandIndex) -> None:
         self.layers = layers
         self._bare = _small(stock.internal[bands])
-        self._slopes = [_slopes(layer.ink, bands) for layer in layers]
+        self._slopes = [_slopes(layer.ink, len(bands) < 36) for layer in layers]
         self._means: dict[tuple[int, ...], Floats32] = {}
         self._thickness = np.array([layer.thickness for layer in layers], np.float32)
-        coats = [layer.ink.deposit(layer.thickness).absorbed / layer.thickness for layer in layers]
-        self._coat = np.array(coats, np.float32).reshape(len(layers), 36)
+        self._coat = np.array([_coat(layer.ink, layer.thickness) for layer in layers], np.float32).reshape(
+            -1, 36
+        )
 
     def internal(self, shares: Floats32, active: Sequence[int] | None = None) -> Floats32:
         """Internal reflectance (n, k) for coverage shares (n, layers).
@@ -167,7 +178,8 @@ class Panel:
         ranks = np.argpartition(spectra, -TRAP_BANDS, axis=1)[:, -TRAP_BANDS:]
         chosen = np.zeros(spectra.shape, np.float32)
         np.put_along_axis(chosen, ranks, np.float32(2 / TRAP_BANDS), axis=1)
-        return np.asarray(np.unique(chosen, axis=0) @ coats.T)
+        different = {row.tobytes(): row for row in chosen}
+        return np.asarray(np.stack(list(different.values())) @ coats.T)
 
     @staticmethod
     def _opaque(r: Floats32, coats: Floats32, slopes: list[_Slope]) -> None:
@@ -208,6 +220,7 @@ def shares_in(
     """
     height, width = at.y1 - at.y0, at.x1 - at.x0
     columns, active = [], []
+    rows, across = np.nonzero(chosen) if chosen is not None else (np.empty(0, int), np.empty(0, int))
     for j, layer in enumerate(layers):
         own = layer.field.at
         y0, y1 = max(at.y0, own.y0), min(at.y1, own.y1)
@@ -217,9 +230,11 @@ def shares_in(
         part = layer.field.values[y0 - own.y0 : y1 - own.y0, x0 - own.x0 : x1 - own.x0]
         if not part.any():
             continue
-        plane = np.zeros((height, width), np.float32)
-        plane[y0 - at.y0 : y1 - at.y0, x0 - at.x0 : x1 - at.x0] = part
-        columns.append(plane.ravel() if chosen is None else plane[chosen])
+        plane = part
+        if part.shape != (height, width):
+            plane = np.zeros((height, width), np.float32)
+            plane[y0 - at.y0 : y1 - at.y0, x0 - at.x0 : x1 - at.x0] = part
+        columns.append(plane.ravel() if chosen is None else plane[rows, across])
         active.append(j)
     count = height * width if chosen is None else int(chosen.sum())
     # a layer's shares lie together in memory, since everything below works layer by layer

@@ -7,7 +7,7 @@ import json
 import uuid
 from collections import OrderedDict
 from collections.abc import Callable
-from dataclasses import dataclass
+from concurrent.futures import ThreadPoolExecutor
 from threading import Lock
 from typing import Any, Generic, TypeVar
 
@@ -33,13 +33,21 @@ MOST_CHANGES = 400
 # of history kept a build
 
 
-@dataclass(frozen=True)
 class Outlook:
-    """A scene with its sequence, and its ladders and findings once they are asked for."""
+    """A scene, and its sequence once it is asked for; ``key`` tells what they came from."""
 
-    key: str
-    scene: Scene
-    sequence: Sequence
+    def __init__(self, key: str, scene: Scene) -> None:
+        self.key, self.scene = key, scene
+        self._lock = Lock()
+        self._sequence: Sequence | None = None
+
+    @property
+    def sequence(self) -> Sequence:
+        """The order of work, found by the first thread that needs it."""
+        with self._lock:
+            if self._sequence is None:
+                self._sequence = dispatch(self.scene)
+            return self._sequence
 
 
 T = TypeVar("T")
@@ -99,8 +107,7 @@ def outlook(build: Build) -> Outlook:
     key = hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
 
     def make() -> Outlook:
-        scene = scene_of(build, read_plan(stored))
-        return Outlook(key, scene, dispatch(scene))
+        return Outlook(key, scene_of(build, read_plan(stored)))
 
     return _OUTLOOKS.get(key, make)
 
@@ -122,6 +129,27 @@ def tryouts(build: Build, pass_key: str) -> list[Tryout]:
     rung = next(r for r in judged(seen)[0][item.element] if r.pass_key == pass_key)
     at_hand = house(build.owner).at_hand
     return list(try_inks(seen.scene, item, rung, [k for k in seen.scene.inks if k in at_hand]).values())
+
+
+_ASKED: OrderedDict[int, tuple[int, int | None]] = OrderedDict()
+_AHEAD = ThreadPoolExecutor(max_workers=1, thread_name_prefix="ahead")
+_MOST_ASKED = 64
+
+
+def asked(build: Build, width: int, after: int | None) -> None:
+    """Remember how a build is being looked at, for ``foresee``."""
+    _ASKED[build.pk] = (width, after)
+    _ASKED.move_to_end(build.pk)
+    while len(_ASKED) > _MOST_ASKED:
+        _ASKED.popitem(last=False)
+
+
+def foresee(build: Build) -> None:
+    """Begin the picture that the browser is about to ask for, while the answer is on its way to it."""
+    wanted = _ASKED.get(build.pk)
+    if wanted is not None:
+        width, after = wanted
+        _AHEAD.submit(picture, outlook(build), width, after, False)
 
 
 def picture(seen: Outlook, width: int, after: int | None, wet: bool) -> Bytes:

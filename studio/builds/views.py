@@ -107,7 +107,9 @@ class EditsView(APIView):
         wanted.is_valid(raise_exception=True)
         v = wanted.validated_data
         changed = services.edit(row, v["revision"], v["kind"], v["values"], v.get("edit_key", ""))
-        return Response(services.head_json(changed))
+        head = services.head_json(changed)
+        services.foresee(changed)
+        return Response(head)
 
 
 class UndoView(APIView):
@@ -158,9 +160,11 @@ class PictureView(APIView):
     )
     def get(self, request: Request, pk: int) -> HttpResponse:
         """The panel as a picture, as it will look when dry."""
-        seen = services.outlook(my(Build, request, pk))
+        build = my(Build, request, pk)
+        seen = services.outlook(build)
         width = _whole(request, "width", 40, 1600) or 800
         after = _whole(request, "after", 0, len(seen.sequence.passes))
+        services.asked(build, width, after)
         image = services.picture(seen, width, after, request.query_params.get("wet") in ("1", "true"))
         file = io.BytesIO()
         Image.fromarray(image).save(file, "JPEG", quality=QUALITY, subsampling=0)

@@ -70,7 +70,7 @@ export function PanelPicture({ src, alt, set, element, marked, hovered, onHover,
         aria-hidden="true"
       >
         {groups.map((group) => (
-          <path key={`${group.element}-${group.sheet}`} d={group.outline} data-element={group.element} fill="transparent" pointerEvents="all" onPointerEnter={() => onHover?.(group.element)} />
+          <path key={`${group.element}-${group.sheet}`} d={group.outline} data-element={group.element} fill="none" pointerEvents="all" onPointerEnter={() => onHover?.(group.element)} />
         ))}
         {groups.filter((g) => g.element === hovered && g.element !== element).map((g) => <Outline key={`h${g.sheet}`} group={g} faint />)}
         {!marked && groups.filter((g) => g.element === element).slice(0, 1).map((g) => <Outline key={`e${g.sheet}`} group={g} />)}

@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { NavLink, Outlet, useParams } from "react-router";
 import { useSession, useSet } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
@@ -11,7 +11,7 @@ import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { BuildContext, type Shared, useShared } from "./context";
 import { Elsewhere } from "./Elsewhere";
-import { useBuild } from "./useBuild";
+import { useBuild, useHead, useProgress } from "./useBuild";
 
 const TABS = [
   { to: "materials", label: "Materials" },
@@ -29,10 +29,14 @@ function Shell({ id }: { id: number }) {
   const set = useSet(build.state?.set_id);
   const session = useSession();
   const error = build.error ?? set.error;
-  if (!build.state || !set.data) {
+  const units = session.data?.units ?? "in";
+  const shared = useMemo<Shared | null>(
+    () => (build.state && set.data ? { ...build, id, state: build.state, set: set.data, units } : null),
+    [build, id, set.data, units],
+  );
+  if (!shared) {
     return error ? <Trouble error={error} again={build.reload} /> : <Busy what="Laying out the build" />;
   }
-  const shared: Shared = { ...build, id, state: build.state, set: set.data, units: session.data?.units ?? "in" };
   return (
     <BuildContext value={shared}>
       <Bar />
@@ -43,7 +47,8 @@ function Shell({ id }: { id: number }) {
 }
 
 function Bar() {
-  const { id, state, head, undo, redo } = useShared();
+  const { id, state, queue, undo, redo } = useShared();
+  const head = useHead(queue);
   useEffect(() => {
     document.title = `${state.name} · Anastrata`;
   }, [state.name]);
@@ -72,7 +77,9 @@ function Bar() {
 }
 
 function Kept() {
-  const { waiting, offline, behind } = useShared();
+  const { queue, state } = useShared();
+  const { waiting, offline, head } = useProgress(queue);
+  const behind = head !== undefined && state.revision < head.revision;
   const count = waiting === 1 ? "1 change" : `${waiting} changes`;
   let sentence = "Everything is kept";
   if (offline) sentence = `No connection: ${count} kept here until it is back`;

@@ -4,9 +4,11 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { greys } from "../../theme/theme";
 import { useShared } from "./context";
+import { useProgress } from "./useBuild";
 
 export function Elsewhere() {
-  const { conflict, settle, refusal, forget } = useShared();
+  const { queue } = useShared();
+  const { conflict, refusal } = useProgress(queue);
   if (!conflict && !refusal) return null;
   return (
     <Box role="alert" sx={{ display: "flex", alignItems: "center", gap: 2, px: 2.5, py: 1, bgcolor: "#fff", borderBottom: `2px solid ${greys.ink}` }}>
@@ -14,14 +16,14 @@ export function Elsewhere() {
         <>
           <Typography sx={{ flex: 1 }}>{conflict.sentence} Your change was not made.</Typography>
           {conflict.edit.kind !== "undo" && conflict.edit.kind !== "redo" && (
-            <Button variant="contained" onClick={() => settle(true)}>Make my change on top</Button>
+            <Button variant="contained" onClick={() => queue.settle(true)}>Make my change on top</Button>
           )}
-          <Button variant="outlined" onClick={() => settle(false)}>Leave it as it is</Button>
+          <Button variant="outlined" onClick={() => queue.settle(false)}>Leave it as it is</Button>
         </>
       ) : (
         <>
           <Typography sx={{ flex: 1 }}>{refusal}</Typography>
-          <Button variant="outlined" onClick={forget}>All right</Button>
+          <Button variant="outlined" onClick={() => queue.forget()}>All right</Button>
         </>
       )}
     </Box>

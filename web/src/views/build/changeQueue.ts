@@ -18,7 +18,7 @@ export interface Conflict {
   edit: Waiting;
 }
 
-interface Progress {
+export interface Progress {
   head: Head | undefined;
   waiting: number;
   offline: boolean;
@@ -32,6 +32,8 @@ const freshKey = () => `${Date.now().toString(36)}-${Math.random().toString(36).
 
 export class ChangeQueue extends Store<Progress> {
   private readonly queue: Waiting[];
+  /** Called before anything is drawn again, so that the new picture is under way at once. */
+  private onArrived: ((head: Head) => void) | undefined;
   private busy = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
 
@@ -57,9 +59,14 @@ export class ChangeQueue extends Store<Progress> {
     // the revision the maker saw when deciding; behind earlier changes of this tab it follows theirs
     const on = this.queue.length ? undefined : this.snapshot().head?.revision;
     this.queue.push({ edit_key: freshKey(), kind, values, on });
-    this.set({ refusal: null });
-    this.keep();
+    localStorage.setItem(storeKey(this.id), JSON.stringify(this.queue));
     void this.flush();
+    // drawing "keeping" may wait; sending the change and getting its picture may not
+    setTimeout(() => this.set({ refusal: null, waiting: this.queue.length }), 0);
+  }
+
+  whenArrived(callback: (head: Head) => void): void {
+    this.onArrived = callback;
   }
 
   settle(again: boolean): void {
@@ -76,10 +83,10 @@ export class ChangeQueue extends Store<Progress> {
     clearTimeout(this.retry);
   }
 
-  private keep(): void {
+  private keep(more: Partial<Progress> = {}): void {
     if (this.queue.length) localStorage.setItem(storeKey(this.id), JSON.stringify(this.queue));
     else localStorage.removeItem(storeKey(this.id));
-    this.set({ waiting: this.queue.length });
+    this.set({ ...more, waiting: this.queue.length });
   }
 
   private async flush(): Promise<void> {
@@ -92,8 +99,8 @@ export class ChangeQueue extends Store<Progress> {
         if (!head) break;
         const arrived = await post(this.id, next, next.on ?? head.revision);
         this.queue.shift();
-        this.set({ head: arrived, offline: false });
-        this.keep();
+        this.onArrived?.(arrived);
+        this.keep({ head: arrived, offline: false });
       }
     } catch (error) {
       await this.failed(error);

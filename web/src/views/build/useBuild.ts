@@ -1,26 +1,30 @@
-/** One build: its state from the server, and its changes on their way there. */
+/**
+ * One build: its state from the server, and its changes on their way there.
+ * What changes at every press (head, waiting) is read by the few parts that
+ * show it, so that a press does not draw the whole screen again.
+ */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { api, data, type EditKind, type Head, type State } from "../../api/client";
-import { ChangeQueue, type Conflict } from "./changeQueue";
+import { ChangeQueue, type Progress } from "./changeQueue";
 
 export interface BuildHandle {
   state: State | undefined;
-  head: Head | undefined;
   error: unknown;
+  queue: ChangeQueue;
   reload: () => void;
   change: (kind: EditKind, values: Record<string, unknown>) => void;
   undo: () => void;
   redo: () => void;
-  waiting: number;
-  behind: boolean;
-  offline: boolean;
-  conflict: Conflict | null;
-  settle: (again: boolean) => void;
-  refusal: string | null;
-  forget: () => void;
   pictureShown: () => void;
 }
+
+/** Where the build stands by the last answer to a change; ahead of the state for a moment. */
+export const useHead = (queue: ChangeQueue): Head | undefined =>
+  useSyncExternalStore(queue.subscribe, () => queue.snapshot().head);
+
+/** What waits, what failed, what clashed. */
+export const useProgress = (queue: ChangeQueue): Progress => useSyncExternalStore(queue.subscribe, queue.snapshot);
 
 export function useBuild(id: number): BuildHandle {
   const queries = useQueryClient();
@@ -36,37 +40,42 @@ export function useBuild(id: number): BuildHandle {
         return queries.getQueryData<State>(["build", id]);
       }),
   );
-  const progress = useSyncExternalStore(queue.subscribe, queue.snapshot);
-  const state = query.data;
+  const { data: state, error, refetch } = query;
   useEffect(() => {
     if (state) queue.seen(state);
   }, [state, queue]);
   useEffect(() => () => queue.stop(), [queue]);
 
-  const headRevision = progress.head?.revision;
-  const behind = state !== undefined && headRevision !== undefined && state.revision < headRevision;
+  // the picture first, the numbers right after it
   const pictureShown = useCallback(() => {
-    // the picture first, the numbers right after it
-    if (behind) void queries.invalidateQueries({ queryKey: ["build", id] });
-  }, [behind, queries, id]);
+    const known = queries.getQueryData<State>(["build", id]);
+    const { head } = queue.snapshot();
+    if (known && head && known.revision < head.revision) void queries.invalidateQueries({ queryKey: ["build", id] });
+  }, [queries, id, queue]);
   useEffect(() => {
     // where no picture is shown, or it has not changed, the numbers still follow
-    if (!behind) return undefined;
-    const timer = setTimeout(pictureShown, 400);
-    return () => clearTimeout(timer);
-  }, [behind, headRevision, pictureShown]);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const stop = queue.subscribe(() => {
+      clearTimeout(timer);
+      timer = setTimeout(pictureShown, 400);
+    });
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
+  }, [queue, pictureShown]);
 
-  return {
-    ...progress,
-    behind,
-    state,
-    error: query.error,
-    reload: () => void query.refetch(),
-    change: useCallback((kind: EditKind, values: Record<string, unknown>) => queue.put(kind, values), [queue]),
-    undo: useCallback(() => queue.put("undo", {}), [queue]),
-    redo: useCallback(() => queue.put("redo", {}), [queue]),
-    settle: (again) => queue.settle(again),
-    forget: () => queue.forget(),
-    pictureShown,
-  };
+  return useMemo(
+    () => ({
+      state,
+      error,
+      queue,
+      reload: () => void refetch(),
+      change: (kind: EditKind, values: Record<string, unknown>) => queue.put(kind, values),
+      undo: () => queue.put("undo", {}),
+      redo: () => queue.put("redo", {}),
+      pictureShown,
+    }),
+    [state, error, queue, refetch, pictureShown],
+  );
 }

@@ -15,6 +15,7 @@ import { size } from "../../../parts/lengths";
 import { StockChoice } from "../../../parts/StockChoice";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { useHead } from "../useBuild";
 
 const REGISTERS = [
   { key: "jig", label: "In the corner of a jig, or on pegs" },
@@ -23,7 +24,8 @@ const REGISTERS = [
 ];
 
 export function Component() {
-  const { id, state, head, set, units, change, pictureShown } = useShared();
+  const { id, state, queue, set, units, change, pictureShown } = useShared();
+  const head = useHead(queue);
   const stocks = useStocks();
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 420px" }, gap: 4, p: { xs: 2, sm: 3 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

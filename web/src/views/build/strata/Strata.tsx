@@ -2,13 +2,14 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import type { Form, Group, Mend, Rung } from "../../../api/client";
 import { pictureUrl } from "../../../api/client";
 import { PanelPicture, type Point } from "../../../parts/PanelPicture";
 import { Scrubber } from "../../../parts/Scrubber";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { useHead } from "../useBuild";
 import { CoreBox } from "./CoreBox";
 import { CoreSample } from "./CoreSample";
 import { InkPicker } from "./InkPicker";
@@ -77,10 +78,19 @@ function ElementHead({ shown }: { shown: Shown }) {
 }
 
 function Picture({ shown }: { shown: Shown }) {
-  const { id, state, head, set, change, pictureShown } = useShared();
+  const { id, state, queue, set, change, pictureShown } = useShared();
+  const head = useHead(queue);
   const { at, setAt, stage, element } = shown;
   const [drag, setDrag] = useState<{ from: Point; to: Point } | null>(null);
   const count = state.sequence.passes.length;
+  const shownAfter = at === count ? undefined : at;
+  useEffect(
+    () =>
+      queue.whenArrived((next) => {
+        new Image().src = pictureUrl(id, next.picture_key, PICTURE_WIDTH, shownAfter);
+      }),
+    [queue, id, shownAfter],
+  );
   const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
   const order = state.sequence.passes.map((key) => rungs.get(key)).filter((r): r is Rung => r !== undefined);
   const last = order[at - 1];
@@ -95,7 +105,7 @@ function Picture({ shown }: { shown: Shown }) {
     <Box sx={{ display: "flex", flexDirection: "column", alignItems: "center", gap: 0.5, height: { md: "calc(100dvh - 92px - 28px)" } }}>
       <Box sx={{ flex: 1, minHeight: { xs: "auto", md: 0 }, width: "100%", display: "flex", justifyContent: "center" }}>
         <PanelPicture
-          src={pictureUrl(id, (head ?? state).picture_key, PICTURE_WIDTH, at === count ? undefined : at)}
+          src={pictureUrl(id, (head ?? state).picture_key, PICTURE_WIDTH, shownAfter)}
           alt={`The predicted panel: ${label}`}
           set={set}
           element={element?.name ?? null}
