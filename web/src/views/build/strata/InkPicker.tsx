@@ -51,7 +51,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
         {[...families].map(([family, members]) => (
           <Box key={family}>
             <Typography variant="caption" sx={{ fontWeight: 640 }}>{family}</Typography>
-            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.25 }}>
+            <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-start", gap: 0.5, mt: 0.25 }}>
               {members.sort((a, b) => b.lightness - a.lightness).map((ink) => {
                 const own = here.get(ink.key);
                 return (

@@ -1,0 +1,102 @@
+"""Current pictures of each main view, from a fresh demo world: docs/screenshots/. ``make screenshots``."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT))
+
+from playwright.sync_api import Page, sync_playwright  # noqa: E402
+
+from tools.bench import wait_for  # noqa: E402
+from tools.chromium import ARGUMENTS, CHROMIUM  # noqa: E402
+
+PORT = 8124
+TARGET = ROOT / "docs" / "screenshots"
+
+
+def choose_pass(page: Page) -> None:
+    page.locator("[data-pass] button[aria-pressed]").nth(2).click()
+
+
+def swap(page: Page) -> None:
+    choose_pass(page)
+    page.get_by_role("button", name="Swap ink").click()
+
+
+def step(page: Page) -> None:
+    page.locator("ol button").nth(14).click()
+
+
+def steps(page: Page) -> None:
+    for _ in range(23):
+        page.keyboard.press("Space")
+        page.wait_for_timeout(80)
+
+
+def point(page: Page) -> None:
+    box = page.locator("svg[aria-label^='Sheets']").bounding_box() or {}
+    page.mouse.move(box["x"] + 0.62 * box["width"], box["y"] + 0.24 * box["height"])
+
+
+# name, address ({good} and {tried} are the demo builds), what to do before the picture, size
+VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
+    ("home", "/", None, (1280, 800)),
+    ("strata", "/builds/{good}/strata?element=lower+koi", choose_pass, (1280, 800)),
+    ("strata-warnings", "/builds/{tried}/strata?element=water", None, (1280, 800)),
+    ("strata-drawer", "/builds/{good}/strata?element=lower+koi", swap, (1280, 800)),
+    ("materials", "/builds/{tried}/materials", None, (1280, 800)),
+    ("order", "/builds/{good}/order", step, (1280, 800)),
+    ("table", "/builds/{good}/table", steps, (1280, 800)),
+    ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
+    ("inks", "/inks?ink=weir-water", None, (1280, 800)),
+    ("set", "/sets/1", point, (1280, 800)),
+]
+
+
+def take(base: str) -> None:
+    with sync_playwright() as running:
+        chromium = running.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
+        page = chromium.new_page(reduced_motion="reduce")
+        page.goto(base)
+        builds = page.evaluate("fetch('/api/builds').then(r => r.json())")
+        ids = {("good" if b["name"].startswith("Thank") else "tried"): b["id"] for b in builds}
+        for name, address, act, (width, height) in VIEWS:
+            page.set_viewport_size({"width": width, "height": height})
+            page.goto(base + address.format(**ids))
+            page.wait_for_load_state("networkidle")
+            if act:
+                act(page)
+                page.wait_for_timeout(700)
+                page.wait_for_load_state("networkidle")
+            page.evaluate("document.fonts.ready")
+            if act is not point:
+                page.mouse.move(2, height - 2)
+            page.screenshot(path=str(TARGET / f"{name}.png"))
+            print(name)
+        chromium.close()
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as data:
+        env = {**os.environ, "ANASTRATA_DATA": data, "ANASTRATA_DEMO": "1"}
+        server = subprocess.Popen(
+            [sys.executable, "tools/serve.py", "--port", str(PORT)], cwd=ROOT, env=env, stdout=subprocess.DEVNULL
+        )
+        try:
+            wait_for(f"http://127.0.0.1:{PORT}/api/session")
+            take(f"http://127.0.0.1:{PORT}")
+        finally:
+            server.terminate()
+            server.wait(20)
+
+
+if __name__ == "__main__":
+    main()
