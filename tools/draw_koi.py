@@ -424,7 +424,22 @@ def draw() -> Openings:
     draw_pads(openings)
     draw_reeds(openings, union(openings[3, "bud"]))
     draw_water(openings, union([upper, lower, lantern]))
-    return openings
+    return parted(openings)
+
+
+def parted(openings: Openings, bridge: float = 0.7) -> Openings:
+    """The same with a bridge left between any two openings of one sheet that come too near."""
+    result: Openings = defaultdict(list)
+    for sheet in SHEET_NAMES:
+        cut_already: list[Polygon] = []
+        for key in [k for k in openings if k[0] == sheet]:
+            for whole in parts(union(openings[key]), 0.1):
+                near = [c for c in cut_already if c.distance(whole) < 0.3]
+                kept = whole.difference(union(near).buffer(bridge)) if near else whole
+                pieces = parts(rounded(kept, 0.1) if near else kept, 0.15)
+                cut_already += pieces
+                result[key] += pieces
+    return result
 
 
 def write(openings: Openings) -> str:

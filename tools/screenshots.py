@@ -88,7 +88,10 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as data:
         env = {**os.environ, "ANASTRATA_DATA": data, "ANASTRATA_DEMO": "1"}
         server = subprocess.Popen(
-            [sys.executable, "tools/serve.py", "--port", str(PORT)], cwd=ROOT, env=env, stdout=subprocess.DEVNULL
+            [sys.executable, "tools/serve.py", "--port", str(PORT)],
+            cwd=ROOT,
+            env=env,
+            stdout=subprocess.DEVNULL,
         )
         try:
             wait_for(f"http://127.0.0.1:{PORT}/api/session")

@@ -154,3 +154,74 @@ class LadderTest(unittest.TestCase):
         after = scene.with_plan(plan)
         chosen = ladders(after, dispatch(after))["water"][-1]
         self.assertLess(difference(tried["campion"].here, chosen.here), 0.5)
+
+
+class SilenceTest(unittest.TestCase):
+    """Where nothing is wrong nothing is said: a warning too many teaches a maker to look away."""
+
+    def codes(self, *passes: object, **values: object) -> set[str]:
+        plan = world.plan_of(*passes, **values)  # type: ignore[arg-type]
+        return {f.code for f in found(world.scene(plan))} - {"forgotten"}
+
+    def test_light_mid_and_deep_of_one_family(self) -> None:
+        shades = [
+            ONE(k, "lantern", 1, k, form=form)
+            for k, form in (
+                ("peach-tin", Form()),
+                ("coral-kettle", SIDE),
+                ("painted-rose", Form("side", 120, 0.25)),
+            )
+        ]
+        self.assertEqual(self.codes(*shades), set())
+
+    def test_a_neighbouring_hue_may_change_without_being_lost(self) -> None:
+        self.assertEqual(
+            self.codes(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "lantern", 2, "coral-kettle")), set()
+        )
+        self.assertEqual(
+            self.codes(ONE("a", "water", 1, "thin-ice"), ONE("b", "lily pads", 3, "willow-tip")), set()
+        )
+
+    def test_dark_lines_may_lie_over_anything(self) -> None:
+        self.assertEqual(
+            self.codes(ONE("a", "upper koi", 1, "peach-tin"), ONE("b", "upper koi", 5, "coal-wharf", 2)),
+            set(),
+        )
+
+    def test_an_opaque_light_over_a_dark_is_not_the_wrong_way_round(self) -> None:
+        said = self.codes(ONE("a", "lantern", 1, "stove-door"), ONE("b", "lantern", 1, "whitewash", 2, SIDE))
+        self.assertNotIn("wrong_way", said)
+        self.assertNotIn("lost", said)
+
+    def test_grey_over_colour_is_not_called_brown(self) -> None:
+        self.assertNotIn(
+            "brown_risk",
+            self.codes(ONE("a", "lantern", 1, "coral-kettle"), ONE("b", "lantern", 2, "wet-slate")),
+        )
+
+    def test_a_proposed_brush_never_warns(self) -> None:
+        for element, sheet in world.koi().groups:
+            self.assertNotIn(
+                "brush_fit", self.codes(ONE("a", element, sheet, "coal-wharf")), (element, sheet)
+            )
+
+    def test_bare_on_purpose_is_not_forgotten(self) -> None:
+        scene = world.scene(
+            world.plan_of(
+                ONE("a", "lantern", 1, "lamp-haze"),
+                bare=tuple(g for g in world.koi().groups if g != ("lantern", 1)),
+            )
+        )
+        self.assertNotIn("forgotten", {f.code for f in found(scene)})
+
+    def test_kraft_dulls_without_an_alarm_for_every_ink(self) -> None:
+        alarms = [
+            k
+            for k in ("coral-kettle", "lily-leaf", "puddled-clay", "long-pound")
+            if self.codes(ONE("a", "lantern", 1, k), stock="Kraft")
+        ]
+        self.assertEqual(alarms, [])
+
+    def test_most_serious_first(self) -> None:
+        order = [f.severity for f in found(world.scene(world.demo_plan("first-try-on-kraft")))]
+        self.assertEqual(order, sorted(order, key=["stop", "look", "note"].index))

@@ -207,3 +207,84 @@ class MeetingTest(unittest.TestCase):
         self.assertTrue(near_opposite((50, 50, 20), (50, -40, -10)))
         self.assertFalse(near_opposite((50, 50, 20), (50, 40, 40)))
         self.assertFalse(near_opposite((50, 5, 2), (50, -40, -10)))
+
+
+class TimeTest(unittest.TestCase):
+    def one(self, **values: object) -> Sequence:
+        return dispatch(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), **values)))
+
+    def test_the_minutes_of_a_pass_follow_from_area_brush_and_coats(self) -> None:
+        scene = world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze", 2, hand="heavy")))
+        step = next(s for s in dispatch(scene).steps if s.kind == "ink")
+        item = scene.plan.passes[0]
+        expected = 0.3 + scene.group(item).area * 3.2 / scene.brush(item).speed
+        self.assertAlmostEqual(step.minutes, expected, places=2)
+        self.assertIn(f"{scene.group(item).area:.0f} mm²", step.how)
+
+    def test_registers_differ_by_their_seating(self) -> None:
+        jig, eye = self.one(register="jig"), self.one(register="eye")
+        self.assertAlmostEqual(eye.minutes - jig.minutes, 35 / 60, places=3)
+        self.assertIn("jig", jig.steps[0].sentence)
+        self.assertIn("by eye", eye.steps[0].sentence)
+
+    def test_the_last_ink_dries_before_the_panel_is_handled(self) -> None:
+        sequence = self.one()
+        kinds = [s.kind for s in sequence.steps if s.kind not in ("mask", "unmask")]
+        self.assertEqual(kinds, ["place", "ink", "lift", "wait"])
+        inked = next(s for s in sequence.steps if s.kind == "ink")
+        wait = sequence.steps[-1]
+        self.assertAlmostEqual(wait.starts + wait.minutes, inked.starts + inked.minutes + 2, places=2)
+        self.assertAlmostEqual(sequence.minutes, sum(s.minutes for s in sequence.steps))
+
+    def test_hands_work_while_ink_dries(self) -> None:
+        slow = world.a_pass("slow", "light on the water", 2, "gate-gold")
+        others = [
+            world.a_pass(f"o{i}", "lantern", 2, ink)
+            for i, ink in enumerate(("lamp-haze", "peach-tin", "coral-kettle"))
+        ]
+        after = world.a_pass("z", "reeds", 3, "willow-tip")
+        sequence = dispatch(world.scene(world.plan_of(slow, *others, after)))
+        wait = next(s for s in sequence.steps if s.kind == "wait")
+        self.assertIn("Gate Gold", wait.sentence)
+        self.assertLess(wait.minutes, 20, "part of the drying passed under other work")
+
+    def test_opposite_inks_through_the_same_openings_ask_for_a_washed_sheet(self) -> None:
+        plan = world.plan_of(
+            world.a_pass("a", "lantern", 1, "painted-rose"),
+            world.a_pass("b", "lantern", 1, "culvert-teal", form=Form("side")),
+        )
+        scene = world.scene(plan)
+        sequence = dispatch(scene)
+        wash = next(s for s in sequence.steps if s.kind == "wash")
+        self.assertIn("flammable", wash.caution or "")
+        self.assertIn("Painted Rose", wash.reasons[0])
+        again = [s for s in sequence.steps if s.kind == "place"]
+        self.assertEqual(len(again), 2)
+        self.assertIn("again", again[1].sentence)
+        self.assertGreaterEqual(again[1].starts - (wash.starts + wash.minutes), 4 - 0.03)
+        self.assertEqual(wrongs(scene, sequence), [])
+
+    def test_one_ink_on_several_elements_is_taken_up_once(self) -> None:
+        passes = [world.a_pass(e, e, 5, "coal-wharf") for e in ("lantern", "upper koi", "lower koi")]
+        sequence = dispatch(world.scene(world.plan_of(*passes)))
+        self.assertEqual(sequence.cleanings, 0)
+        self.assertFalse(any(s.kind == "wipe" for s in sequence.steps))
+
+    def test_a_mask_stays_while_it_serves_the_next_pass(self) -> None:
+        passes = [world.a_pass(k, "leaf", 1, k) for k in ("peach-tin", "coral-kettle")]
+        passes.append(world.a_pass("other", "disc", 1, "culvert-teal"))
+        sequence = dispatch(world.scene(world.plan_of(*passes), world.two_sheets()))
+        kinds = [s.kind for s in sequence.steps if s.kind in ("mask", "ink", "unmask")]
+        self.assertEqual(kinds.count("mask"), 2)
+        self.assertEqual(kinds.count("unmask"), 2)
+
+    def test_white_goes_under_the_colour_on_black(self) -> None:
+        plan = world.plan_of(
+            world.a_pass("w", "lantern", 1, "whitewash"),
+            world.a_pass("c", "lantern", 2, "campion"),
+            stock="Black",
+        )
+        sequence = dispatch(world.scene(plan))
+        reasons = " ".join(r for s in sequence.steps for r in s.reasons)
+        self.assertEqual(sequence.passes, ("w", "c"))
+        self.assertIn("ground of Whitewash", reasons)

@@ -29,7 +29,7 @@ class ReadingTest(unittest.TestCase):
             '<g><path d="M10 10h20v20h-20z M15 15h10v10h-10z" fill-rule="evenodd"/></g>': 300,
             '<g><path d="M10 10h20v20h-20z M15 15h10v10h-10z" fill-rule="nonzero"/></g>': 400,
             '<g><path d="M10 10h20v20h-20z M15 15v10h10v-10z"/></g>': 300,
-            '<g><path d="M10 10 C10 30 40 30 40 10 z"/></g>': 450,
+            '<g><path d="M10 10 C10 30 40 30 40 10 z"/></g>': 360,
             '<g><path d="M10 10 Q25 40 40 10 z"/></g>': 300,
         }
         for body, expected in cases.items():
@@ -142,3 +142,123 @@ class HarmTest(unittest.TestCase):
                 )
             except StrataError as error:
                 self.assertTrue(error.sentence)
+
+
+class ShapeTest(unittest.TestCase):
+    """More ways in which a drawing says the same thing."""
+
+    def test_units_of_length(self) -> None:
+        for width, mm in (
+            ("25.4mm", 25.4),
+            ("2.54cm", 25.4),
+            ("1in", 25.4),
+            ("72pt", 25.4),
+            ("6pc", 25.4),
+            ("96px", 25.4),
+            ("96", 25.4),
+        ):
+            found = read(
+                world.drawing('<g><rect width="10" height="10"/></g>', width, width, "0 0 10 10"), "x"
+            ).layer_set
+            self.assertAlmostEqual(found.width, mm, delta=0.01, msg=width)
+            self.assertAlmostEqual(found.sheets[0].openings[0].polygon.area, mm**2, delta=0.1, msg=width)
+
+    def test_every_kind_of_shape(self) -> None:
+        cases = {
+            '<g><polygon points="0,0 20,0 20,10"/></g>': 100,
+            '<g><polyline points="0,0 20,0 20,10"/></g>': 100,
+            '<g><rect width="20" height="10" rx="2"/></g>': 200 - (4 - math.pi) * 4,
+            '<g><path d="M0 0 L20 0 20 10 Z m30 0 l20 0 0 10 z"/></g>': 200,
+            '<g><path d="M10 10 A10 10 0 0 1 30 10 Z"/></g>': math.pi * 50,
+            '<g><path d="M0 0 H10 V10 H0 Z"/></g>': 100,
+            '<g><path d="M0 0 C 0 10 10 10 10 0 S 20 -10 20 0 Z"/></g>': 120,
+            '<g transform="translate(5 5) matrix(1 0 .5 1 0 0)"><rect width="10" height="10"/></g>': 100,
+            '<g transform="scale(-1 1) translate(-50 0)"><rect width="10" height="10"/></g>': 100,
+        }
+        for body, expected in cases.items():
+            self.assertAlmostEqual(sum(areas(body)), expected, delta=0.002 * expected, msg=body)
+
+    def test_a_hole_keeps_its_island(self) -> None:
+        found = areas(
+            '<g><path fill-rule="evenodd" d="M0 0h30v30h-30z M5 5h20v20h-20z M10 10h10v10h-10z"/></g>'
+        )
+        self.assertEqual([round(v, 1) for v in sorted(found)], [100, 500])
+
+    def test_sheets_in_the_order_of_the_file_with_their_names(self) -> None:
+        square = '<rect width="5" height="5"/>'
+        body = (
+            f'<g id="b">{square}</g><g data-name="First tones">{square}</g><g>{square}</g><g id="empty"></g>'
+        )
+        sheets = read(world.drawing(body), "x").layer_set.sheets
+        self.assertEqual([(s.number, s.name) for s in sheets], [(1, "b"), (2, "First tones"), (3, "Sheet 3")])
+
+    def test_a_drawing_without_groups_is_one_sheet(self) -> None:
+        sheets = read(
+            world.drawing('<rect width="5" height="5"/><rect x="20" width="5" height="5"/>'), "x"
+        ).layer_set.sheets
+        self.assertEqual([len(s.openings) for s in sheets], [2])
+
+    def test_only_what_is_filled_becomes_an_opening(self) -> None:
+        body = '<g><rect width="5" height="5" fill="none" stroke="black"/><rect x="20" width="5" height="5"/></g>'
+        reading = read(world.drawing(body), "x")
+        self.assertEqual(len(reading.layer_set.sheets[0].openings), 1)
+        self.assertTrue(any("strokes" in s for s in reading.left_out))
+
+    def test_slivers_are_not_openings(self) -> None:
+        self.assertEqual(
+            areas('<g><rect width="0.05" height="0.05"/><rect x="9" width="5" height="5"/></g>'), [25]
+        )
+
+    def test_the_guarded_reader_gives_what_the_plain_one_gives(self) -> None:
+        body = '<g id="a"><circle cx="20" cy="20" r="9" data-element="sun"/></g>'
+        plain = read(world.drawing(body), "Sun").layer_set
+        guarded, left_out = read_guarded(world.drawing(body), "Sun", "stencil", None)
+        self.assertEqual((write_set(guarded), left_out), (write_set(plain), ()))
+        with self.assertRaises(BadValue):
+            read_guarded(world.drawing(body), "Sun", "wallpaper", None)
+
+    def test_wrong_set_files(self) -> None:
+        good = write_set(world.two_sheets())
+        for wrong in (
+            {},
+            [],
+            {**good, "format": "x"},
+            {**good, "sheets": 3},
+            {**good, "kind": "wallpaper"},
+            {**good, "sheets": []},
+        ):
+            with self.assertRaises(StrataError):
+                read_set(wrong)
+
+
+class DemoArtTest(unittest.TestCase):
+    def test_the_stencil_could_be_cut(self) -> None:
+        """Openings of one sheet never touch, and nothing is too small for a cutter."""
+        from shapely import STRtree
+
+        for sheet in world.koi().sheets:
+            shapes = [o.polygon for o in sheet.openings]
+            left, right = STRtree(shapes).query(shapes, predicate="dwithin", distance=0.15)
+            touching = [(a, b) for a, b in zip(left, right, strict=True) if a < b]
+            self.assertEqual(touching, [], sheet.name)
+            self.assertTrue(all(s.area > 0.1 for s in shapes), sheet.name)
+
+    def test_openings_overlap_on_purpose_and_stay_inside_the_marks(self) -> None:
+        koi = world.koi()
+        shared = group_overlaps(koi)
+        self.assertGreater(len({over for _, over in shared}), 8)
+        for sheet in koi.sheets:
+            for opening in sheet.openings:
+                x0, y0, x1, y1 = opening.polygon.bounds
+                self.assertTrue(x0 > 3 and y0 > 3 and x1 < koi.width - 3 and y1 < koi.height - 3, opening.key)
+                self.assertFalse(any(opening.polygon.intersects(m) for m in sheet.marks), opening.key)
+
+    def test_the_drawer_is_what_its_tool_makes(self) -> None:
+        from tools.make_drawer import drawer
+
+        made, kept = drawer(), world.drawer()
+        self.assertEqual([i.key for i in made.inks], [i.key for i in kept.inks])
+        for one, other in zip(made.inks, kept.inks, strict=True):
+            for a, b in zip(one.swatches, other.swatches, strict=True):
+                # rounding to two decimals may fall either way on another processor
+                self.assertTrue(all(abs(x - y) < 0.025 for x, y in zip(a.lab, b.lab, strict=True)), one.name)

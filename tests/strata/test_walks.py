@@ -1,0 +1,93 @@
+"""Long random walks of edits: whatever a maker does, the plan stays sound and everything can be worked out."""
+
+import random
+import unittest
+from typing import Any
+
+from strata.advice import advise
+from strata.errors import StrataError
+from strata.formats.build_file import read_plan, write_plan
+from strata.order import dispatch
+from strata.plan import Scene
+from strata.plan.edits import EDITS, apply
+from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS
+from strata.tones import ladders
+from tests import world
+from tests.strata.test_order import wrongs
+
+
+def some_edit(rng: random.Random, scene: Scene, number: int) -> tuple[str, dict[str, Any]]:
+    """An edit as a maker might make it, now and then an impossible one."""
+    element, sheet = rng.choice(list(scene.layer_set.groups))
+    keys = [p.key for p in scene.plan.passes] or ["none"]
+    form = {"kind": rng.choice(FORM_KINDS), "angle": rng.uniform(0, 360), "extent": rng.uniform(0.05, 1)}
+    values: dict[str, dict[str, Any]] = {
+        "add_pass": {
+            "pass": f"n{number}",
+            "element": element,
+            "sheet": sheet,
+            "ink": rng.choice(list(scene.inks)),
+            "form": form,
+        },
+        "remove_pass": {"pass": rng.choice(keys)},
+        "set_ink": {"pass": rng.choice(keys), "ink": rng.choice(list(scene.inks))},
+        "deepen": {"pass": rng.choice(keys)},
+        "lighten": {"pass": rng.choice(keys)},
+        "set_coats": {"pass": rng.choice(keys), "coats": rng.randint(0, 7)},
+        "add_coats": {"pass": rng.choice(keys), "by": rng.choice([-1, 1])},
+        "set_hand": {"pass": rng.choice(keys), "hand": rng.choice(["light", "medium", "heavy"])},
+        "set_form": {"pass": rng.choice(keys), "form": form},
+        "set_brush": {"pass": rng.choice(keys), "brush": rng.choice([None, "detail", "large"])},
+        "move_pass": {"pass": rng.choice(keys), "by": rng.choice([-1, 1, 2])},
+        "set_school": {"element": element, "school": rng.choice(SCHOOLS)},
+        "leave_bare": {"element": element, "sheet": sheet},
+        "set_stock": {"stock": rng.choice(list(scene.stocks))},
+        "set_register": {"register": rng.choice(list(REGISTERS))},
+        "set_cards": {"cards": rng.randint(1, 20)},
+    }
+    kind = rng.choice([*values, "add_pass", "add_pass"])
+    return kind, values[kind]
+
+
+class WalkTest(unittest.TestCase):
+    def test_every_kind_of_edit_is_walked(self) -> None:
+        rng, seen = random.Random(1), set()
+        for n in range(600):
+            seen.add(some_edit(rng, world.scene(), n)[0])
+        self.assertEqual(seen, set(EDITS))
+
+    def test_walks_from_bare_card_and_from_the_demo(self) -> None:
+        for seed, start in ((11, world.plan_of()), (12, world.demo_plan("first-try-on-kraft")), (13, None)):
+            rng, scene, made = random.Random(seed), world.scene(start), 0
+            for n in range(120):
+                kind, values = some_edit(rng, scene, n)
+                try:
+                    plan, label = apply(scene, kind, values)
+                except StrataError as error:
+                    self.assertTrue(error.sentence)
+                    continue
+                made += 1
+                self.assertTrue(label)
+                self.assertEqual(write_plan(read_plan(write_plan(plan))), write_plan(plan))
+                scene = scene.with_plan(plan)
+                if n % 12 == 0:
+                    self.check(scene)
+            self.assertGreater(made, 60)
+
+    def check(self, scene: Scene) -> None:
+        sequence = dispatch(scene)
+        self.assertEqual(wrongs(scene, sequence), [])
+        found = ladders(scene, sequence)
+        rungs = [r.pass_key for own in found.values() for r in own]
+        self.assertEqual(sorted(rungs), sorted(p.key for p in scene.plan.passes))
+        for own in found.values():
+            self.assertEqual(
+                [r.pass_key for r in own],
+                [p.key for p in scene.plan.of_element(scene.plan.find(own[0].pass_key).element)],
+            )
+            for rung in own:
+                self.assertTrue(all(0 <= v <= 110 for v in (rung.alone[0], rung.here[0], rung.before[0])))
+                self.assertGreater(rung.places[0].share, 0)
+        for finding in advise(scene, sequence, found):
+            for mend in finding.mends:
+                apply(scene, mend.kind, {"pass": "mended", **mend.values})
