@@ -1,0 +1,142 @@
+"""Somebody who has just arrived, with nothing; and things that go wrong around the page."""
+
+from __future__ import annotations
+
+from django.contrib.auth import get_user_model
+from playwright.sync_api import expect
+
+from studio.builds.models import Build
+from tests.browser.base import BrowserTest
+
+
+class NewcomerTest(BrowserTest):
+    def sign_in(self) -> None:
+        """Nobody is signed in here."""
+
+    def test_an_account_and_its_empty_places(self) -> None:
+        page = self.open("/inks")
+        expect(page.get_by_role("button", name="Make an account")).to_be_visible()
+        page.get_by_role("button", name="Make an account").click()
+        page.get_by_label("Name").fill("newcomer")
+        page.get_by_label("Password").fill("123")
+        page.get_by_role("button", name="Make the account").click()
+        expect(page.get_by_role("alert")).to_contain_text("too short")
+        page.get_by_label("Password").fill("lock-gate-42")
+        page.get_by_role("button", name="Make the account").click()
+        expect(page.get_by_text("The drawer is empty")).to_be_visible()
+        page.get_by_role("link", name="Sets").click()
+        expect(page.get_by_text("A set carries the picture")).to_be_visible()
+        page.get_by_role("link", name="Home", exact=True).click()
+        expect(page.get_by_text("A build is one picture on one kind of card")).to_be_visible()
+        page.get_by_role("button", name="Start the first build").click()
+        expect(page.get_by_text("There is no set yet")).to_be_visible()
+        expect(page.get_by_role("button", name="Start", exact=True)).to_be_disabled()
+
+    def test_a_stranger_is_led_to_the_door_and_then_where_they_wanted(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/order")
+        page.get_by_label("Name").fill("ada")
+        page.get_by_label("Password").fill("thursday-table-9")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("button", name="Seat sheet 1")).to_be_visible()
+        self.assertIn("/order", page.url)
+
+    def test_another_makers_build_is_not_shown(self) -> None:
+        get_user_model().objects.create_user(username="bo", password="lock-gate-42")
+        page = self.open(f"/builds/{self.good.pk}/strata")
+        page.get_by_label("Name").fill("bo")
+        page.get_by_label("Password").fill("lock-gate-42")
+        page.get_by_role("button", name="Sign in").click()
+        expect(page.get_by_role("alert")).to_contain_text("not here, or it is not yours")
+
+
+class AroundThePageTest(BrowserTest):
+    def test_builds_are_put_away_and_brought_back(self) -> None:
+        page = self.open("/")
+        page.get_by_role("button", name="Put away First try on kraft").click()
+        expect(page.get_by_role("heading", name="First try on kraft")).to_have_count(0)
+        page.get_by_role("button", name="Bring it back").click()
+        expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible()
+
+    def test_a_double_click_starts_one_build(self) -> None:
+        page = self.open("/")
+        page.get_by_role("button", name="Start a build").click()
+        page.get_by_role("button", name="Start", exact=True).dblclick()
+        page.wait_for_url("**/strata")
+        self.assertEqual(Build.objects.count(), 3)
+
+    def test_a_server_that_is_away_is_said_and_waited_for(self) -> None:
+        page = self.page
+        page.route("**/api/builds", lambda route: route.abort())
+        page.goto(self.live_server_url)
+        page.wait_for_timeout(1200)
+        page.unroute("**/api/builds")
+        expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible(timeout=8000)
+
+    def test_a_refused_change_is_told_and_the_page_goes_on(self) -> None:
+        page = self.strata(self.good, "bud")
+        answer = '{"code": "bad_value", "sentence": "The lock is closed.", "field": null}'
+        page.route(
+            "**/edits", lambda route: route.fulfill(status=400, body=answer, content_type="application/json")
+        )
+        page.get_by_role("button", name="light first").click()
+        expect(page.get_by_role("alert")).to_contain_text("The lock is closed.")
+        page.unroute("**/edits")
+        page.get_by_role("button", name="All right").click()
+        page.get_by_role("button", name="light first").click()
+        self.kept()
+        expect(page.get_by_role("button", name="deep first")).to_be_visible()
+
+    def test_a_broken_answer_is_a_sentence_not_a_blank_page(self) -> None:
+        page = self.page
+        page.route("**/api/sets", lambda route: route.fulfill(status=500, body="<h1>oops</h1>"))
+        self.open("/sets")
+        expect(page.get_by_role("alert")).to_contain_text("Something went wrong on our side")
+        page.unroute("**/api/sets")
+        page.get_by_role("button", name="Try again").click()
+        expect(page.get_by_role("heading", name="Koi and lantern")).to_be_visible()
+
+    def test_a_plan_changed_while_at_the_table_finds_its_place_again(self) -> None:
+        table = self.open(f"/builds/{self.good.pk}/table")
+        for _ in range(6):
+            table.keyboard.press("Space")
+            table.wait_for_timeout(80)
+        plan = self.strata(self.good, "bud", self.new_page())
+        plan.get_by_role("group", name="Core sample").get_by_role("button", name="Bargewoman's Scarf").click()
+        plan.get_by_role("button", name="One more coat").click()
+        self.kept(plan)
+        table.reload()
+        expect(table.get_by_text("The plan was changed since you were here")).to_be_visible()
+
+    def test_the_order_shows_the_panel_of_any_step(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/order")
+        page.get_by_role("button", name="Seat sheet 3").click()
+        src = page.locator("img[alt^='The panel after step']").get_attribute("src") or ""
+        own = self.page.request.get(f"{self.live_server_url}/api/builds/{self.good.pk}").json()["sequence"][
+            "steps"
+        ]
+        third = next(s for s in own if s["kind"] == "place" and s["sheet"] == 3)
+        self.assertGreater(third["done_before"], 5)
+        self.assertIn(f"after={third['done_before']}&", src)
+
+    def test_pointing_at_a_set_tells_what_an_opening_is(self) -> None:
+        page = self.open(f"/sets/{self.good.layer_set_id}")
+        box = page.locator("svg[aria-label^='Sheets']").bounding_box()
+        assert box
+        page.mouse.move(box["x"] + box["width"] * 0.66, box["y"] + box["height"] * 0.24)
+        expect(page.get_by_text("lantern, sheet")).to_be_visible()
+        expect(page.get_by_text("mm² in all")).to_be_visible()
+        page.get_by_role("button", name="Sheet 2, Koi markings").click()
+        expect(page.get_by_role("img", name="Sheets 1, 3, 4, 5")).to_be_visible()
+
+    def test_inks_are_shown_on_another_card(self) -> None:
+        page = self.open("/inks?ink=thin-ice")
+        lit = page.get_by_role("button", name="Thin Ice, Water blue").get_attribute("aria-label")
+        page.get_by_label("Shown on").click()
+        page.get_by_role("option", name="Kraft").click()
+        page.wait_for_load_state("networkidle")
+        expect(page.get_by_role("button", name="Thin Ice, Water blue")).not_to_have_attribute(
+            "aria-label", lit or ""
+        )
+        self.assertIn("card=kraft", page.url)
+        page.get_by_label("Find", exact=True).fill("zzz")
+        expect(page.get_by_text("No pad in the drawer answers to")).to_be_visible()

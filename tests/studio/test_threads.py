@@ -1,0 +1,119 @@
+"""Several requests at once, as a household and a browser make them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.db import connections
+from django.test import TransactionTestCase
+from rest_framework.test import APIClient
+
+from strata.picture.album import ALBUM, Album
+from strata.picture.fields import FIELDS
+from studio.builds import services
+from studio.builds.management.commands.seed_demo import seed
+from studio.builds.models import Build
+
+
+class ThreadTest(TransactionTestCase):
+    def setUp(self) -> None:
+        self.maker = get_user_model().objects.create_user(username="ada")
+        seed(self.maker)
+        self.build = Build.objects.get(name__startswith="Thank-you")
+
+    def at_once(self, work: Callable[[int], Any], count: int, hands: int = 6) -> list[Any]:
+        def alone(number: int) -> Any:
+            try:
+                return work(number)
+            finally:
+                connections.close_all()
+
+        with ThreadPoolExecutor(hands) as pool:
+            return list(pool.map(alone, range(count)))
+
+    def api(self) -> APIClient:
+        client = APIClient()
+        client.force_authenticate(self.maker)
+        return client
+
+    def test_many_tabs_lose_no_edit_and_never_fail(self) -> None:
+        """Each tab retries on the answer "moved on", as the page does; every edit ends up made once."""
+
+        def tab(number: int) -> int:
+            client, tries = self.api(), 0
+            while True:
+                tries += 1
+                revision = Build.objects.get(pk=self.build.pk).revision
+                values = {"pass": f"tab{number}", "element": "bud", "sheet": 5, "ink": "sloe"}
+                body = {"revision": revision, "kind": "add_pass", "values": values, "edit_key": f"k{number}"}
+                answer = client.post(f"/api/builds/{self.build.pk}/edits", body, format="json")
+                self.assertIn(answer.status_code, (200, 409), answer.content)
+                if answer.status_code == 200:
+                    return tries
+
+        self.at_once(tab, 12)
+        self.build.refresh_from_db()
+        passes = self.build.changes.get(number=self.build.head).plan["passes"]
+        self.assertEqual(
+            {p["key"] for p in passes if p["key"].startswith("tab")}, {f"tab{i}" for i in range(12)}
+        )
+        self.assertEqual(self.build.revision, 13)
+
+    def test_one_key_from_many_tabs_is_one_edit(self) -> None:
+        def tab(_: int) -> int:
+            body = {"revision": 1, "kind": "set_cards", "values": {"cards": 7}, "edit_key": "same"}
+            return self.api().post(f"/api/builds/{self.build.pk}/edits", body, format="json").status_code
+
+        self.assertEqual(set(self.at_once(tab, 8)), {200})
+        self.build.refresh_from_db()
+        self.assertEqual(self.build.revision, 2)
+
+    def test_a_cold_server_answers_everything_at_once(self) -> None:
+        """State, table, pictures and sets asked for together, with nothing kept from before."""
+        for kept in (services._OUTLOOKS, services._JUDGED):
+            kept._kept.clear()
+        ALBUM._prints.clear()
+        FIELDS._kept.clear()
+        base = f"/api/builds/{self.build.pk}"
+        paths = [base, f"{base}/table", f"{base}/picture?width=300", f"{base}/picture?width=300&after=9",
+                 "/api/builds", "/api/sets", f"/api/sets/{self.build.layer_set_id}", "/api/inks"]  # fmt: skip
+
+        def ask(number: int) -> int:
+            return self.api().get(paths[number % len(paths)]).status_code
+
+        self.assertEqual(set(self.at_once(ask, 32, hands=8)), {200})
+
+    def test_the_same_picture_is_computed_once(self) -> None:
+        seen = services.outlook(self.build)
+        album, painted = Album(), []
+        from strata.picture import album as module
+        from strata.picture.panel import layers_of
+        from strata.picture.raster import Raster
+
+        raster = Raster.of(seen.scene.layer_set.width, seen.scene.layer_set.height, 200)
+        layers = layers_of(seen.scene, seen.scene.plan.passes, seen.sequence.wet, raster)
+        real = module.paint
+
+        def counted(*args: Any) -> None:
+            painted.append(1)
+            real(*args)
+
+        module.paint = counted
+        try:
+            found = self.at_once(lambda _: album.picture(seen.scene.stock, layers, raster), 6)
+        finally:
+            module.paint = real
+        self.assertEqual(len(painted), 1)
+        self.assertTrue(all(image is found[0] for image in found))
+
+    def test_a_build_that_is_wiped_meanwhile_is_gone_not_broken(self) -> None:
+        build = Build.objects.get(pk=self.build.pk)
+        Build.objects.all().delete()
+        from strata.errors import UnknownName
+
+        with self.assertRaises(UnknownName):
+            services.plan_of(build)
+        self.assertEqual(self.api().get(f"/api/builds/{build.pk}").status_code, 404)
