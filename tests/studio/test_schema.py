@@ -1,0 +1,81 @@
+"""What the API answers is what its schema says, so that the client's types can be trusted."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import jsonschema
+import yaml
+from django.conf import settings
+
+from tests.studio.base import StudioTest
+
+SCHEMA = yaml.safe_load((settings.BASE_DIR / "docs" / "openapi.yaml").read_text())
+
+
+def for_json_schema(node: Any) -> Any:
+    """OpenAPI's own words turned into JSON Schema's: nullable, and strict about unknown properties."""
+    if isinstance(node, list):
+        return [for_json_schema(n) for n in node]
+    if not isinstance(node, dict):
+        return node
+    found = {k: for_json_schema(v) for k, v in node.items() if k not in ("nullable", "description", "format")}
+    if found.get("type") == "object" and "properties" in found:
+        found["additionalProperties"] = False
+    if node.get("nullable"):
+        return {"anyOf": [found, {"type": "null"}]}
+    return found
+
+
+COMPONENTS = for_json_schema(SCHEMA["components"])
+
+
+class SchemaTest(StudioTest):
+    def check(self, path: str, method: str, address: str, body: Any = None, status: str = "200") -> Any:
+        answer = getattr(self.client, method)(f"/api/{address}", body, format="json")
+        self.assertEqual(str(answer.status_code), status, answer.content[:300])
+        content = SCHEMA["paths"][path][method]["responses"][status]["content"]["application/json"]
+        wanted = {**for_json_schema(content["schema"]), "components": COMPONENTS}
+        jsonschema.Draft202012Validator(wanted).validate(answer.json())
+        return answer.json()
+
+    def test_every_answer_fits_its_schema(self) -> None:
+        b, k, i = self.good.pk, self.koi.pk, self.ink.pk
+        swatch = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
+        self.check("/api/session", "get", "session")
+        self.check("/api/inks", "get", "inks?stock=kraft")
+        self.check(
+            "/api/inks", "post", "inks", {"name": "N", "chemistry": "pigment", "swatches": [swatch]}, "201"
+        )
+        self.check("/api/inks/{id}", "get", f"inks/{i}")
+        self.check("/api/inks/{id}", "patch", f"inks/{i}", {"family": "Other"})
+        self.check("/api/stocks", "get", "stocks")
+        self.check("/api/sets", "get", "sets")
+        self.check("/api/sets/{id}", "get", f"sets/{k}")
+        self.check("/api/builds", "get", "builds")
+        self.check("/api/builds", "post", "builds", {"name": "N", "set_id": k, "stock": "black"}, "201")
+        for build in (self.good, self.tried, self.fresh()):
+            self.check("/api/builds/{id}", "get", f"builds/{build.pk}")
+        edit = {"revision": 1, "kind": "set_cards", "values": {"cards": 4}}
+        self.check("/api/builds/{id}/edits", "post", f"builds/{b}/edits", edit)
+        self.check("/api/builds/{id}/undo", "post", f"builds/{b}/undo", {"revision": 2})
+        self.check("/api/builds/{id}/redo", "post", f"builds/{b}/redo", {"revision": 3})
+        self.check("/api/builds/{id}/passes/{key}/tryouts", "get", f"builds/{b}/passes/p3/tryouts")
+        place = self.check("/api/builds/{id}/table", "get", f"builds/{b}/table")
+        self.check("/api/builds/{id}/table", "put", f"builds/{b}/table", {**place, "step": 2})
+
+    def test_the_schema_names_every_kind_of_step_edit_and_form(self) -> None:
+        from strata.order.model import KINDS
+        from strata.plan.edits import EDITS
+        from strata.plan.model import FORM_KINDS
+
+        parts = SCHEMA["components"]["schemas"]
+
+        def choices(name: str, field: str) -> set[str]:
+            node = parts[name]["properties"][field]
+            reference = node.get("$ref") or node.get("allOf", [{}])[0].get("$ref")
+            return set(parts[reference.rsplit("/", 1)[1]]["enum"] if reference else node["enum"])
+
+        self.assertEqual(choices("Step", "kind"), set(KINDS))
+        self.assertEqual(choices("EditRequest", "kind"), set(EDITS))
+        self.assertEqual(choices("Form", "kind"), set(FORM_KINDS))
