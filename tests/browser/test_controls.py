@@ -135,3 +135,29 @@ class ControlTest(BrowserTest):
         page.get_by_role("button", name="Undo").click()
         self.kept()
         expect(page.get_by_text("of bud on sheet 5 has no ink")).to_be_visible()
+
+
+class TableLookTest(BrowserTest):
+    def test_the_table_shows_now_wet_and_dry(self) -> None:
+        page = self.open(f"/builds/{self.good.pk}/table")
+        page.keyboard.press("Space")
+        page.keyboard.press("Space")
+        picture = page.locator("main img")
+        before = picture.get_attribute("src") or ""
+        page.get_by_role("button", name="After, wet").click()
+        wet = picture.get_attribute("src") or ""
+        self.assertIn("after=1&wet=1", wet)
+        page.get_by_role("button", name="After, dry").click()
+        self.assertIn("after=1&v=", picture.get_attribute("src") or "")
+        page.keyboard.press("ArrowRight")
+        expect(page.get_by_text("4 of ")).to_be_visible()
+        self.assertIn("after=0", before)
+        expect(page.get_by_role("button", name="Now")).to_have_attribute("aria-pressed", "true")
+
+    def test_lengths_follow_the_makers_units(self) -> None:
+        page = self.open("/sets")
+        expect(page.get_by_text("4 1/4 × 5 1/2 in")).to_be_visible()
+        page.get_by_role("button", name="Inches").click()
+        expect(page.get_by_text("108 × 139.7 mm")).to_be_visible()
+        page.reload()
+        expect(page.get_by_role("button", name="Millimetres")).to_be_visible()

@@ -90,7 +90,7 @@ export async function upload<T>(path: string, form: FormData): Promise<T> {
 }
 
 /** The address of a build's picture; `after` counts the passes done. */
-export function pictureUrl(id: number, key: string, width: number, after?: number): string {
+export function pictureUrl(id: number, key: string, width: number, after?: number, wet = false): string {
   const steps = after === undefined ? "" : `&after=${after}`;
-  return `/api/builds/${id}/picture?width=${width}${steps}&v=${key}`;
+  return `/api/builds/${id}/picture?width=${width}${steps}${wet ? "&wet=1" : ""}&v=${key}`;
 }

@@ -8,6 +8,7 @@ import { api } from "../api/client";
 import { useSession } from "../api/hooks";
 import { display, greys } from "../theme/theme";
 import { Busy } from "./Busy";
+import type { Units } from "./lengths";
 import { Mark } from "./Mark";
 
 const PLACES = [
@@ -26,7 +27,7 @@ export function Frame() {
       <Box component="a" href="#main" sx={{ position: "absolute", left: -9999, "&:focus": { left: 8, top: 8, zIndex: 9, bgcolor: "#fff", p: 1 } }}>
         Skip to the work
       </Box>
-      <TopBar name={session.data.name} />
+      <TopBar name={session.data.name} units={session.data.units} />
       <Box component="main" id="main" sx={{ flex: 1, display: "flex", flexDirection: "column", minHeight: 0 }}>
         <Outlet />
       </Box>
@@ -34,9 +35,13 @@ export function Frame() {
   );
 }
 
-function TopBar({ name }: { name: string }) {
+function TopBar({ name, units }: { name: string; units: Units }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
+  const otherUnits = async () => {
+    await api.PATCH("/api/preferences", { body: { units: units === "in" ? "mm" : "in" } });
+    await queries.invalidateQueries({ queryKey: ["session"] });
+  };
   const signOut = async () => {
     await api.DELETE("/api/session");
     queries.clear();
@@ -59,6 +64,7 @@ function TopBar({ name }: { name: string }) {
       </Box>
       <Box sx={{ flex: 1 }} id="bar-middle" />
       <Typography variant="caption" sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}>{name}</Typography>
+      <Button variant="text" title="Show lengths in the other units" onClick={() => void otherUnits()}>{units === "in" ? "Inches" : "Millimetres"}</Button>
       <Button variant="text" onClick={signOut}>Sign out</Button>
     </Box>
   );

@@ -2,7 +2,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { Link, Navigate, useParams } from "react-router";
 import { pictureUrl, type Rung, Refusal } from "../../../api/client";
 import { useSession, useSet } from "../../../api/hooks";
@@ -40,6 +40,7 @@ function Table({ id }: { id: number }) {
     return () => window.removeEventListener("keydown", pressed);
   }, [next, back]);
 
+  const [look, setLook] = useState<{ step: number | null; to: Look }>({ step: null, to: "now" });
   const stranger = session.data && !session.data.name;
   if (stranger) return <Navigate to="/sign-in" state={{ from: `/builds/${id}/table` }} replace />;
   const error = build.error ?? set.error ?? table.error;
@@ -54,6 +55,7 @@ function Table({ id }: { id: number }) {
   const rung = step?.pass_key ? rungs.get(step.pass_key) : undefined;
   const groups = set.data.sheets.flatMap((s) => s.groups);
   const marked = rung ? groups.find((g) => g.element === rung.element && g.sheet === rung.sheet) : undefined;
+  const shown: Look = rung && look.step === table.step ? look.to : "now";
   const done = step ? step.done_before : state.sequence.passes.length;
   return (
     <Box component="main" sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>
@@ -69,10 +71,13 @@ function Table({ id }: { id: number }) {
         </Typography>
       )}
       <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(300px, 46%) 1fr" }, gap: { xs: 1.5, md: 3 }, p: { xs: 1.5, md: 2.5 }, minHeight: 0 }}>
-        <Box sx={{ height: { xs: "38dvh", md: "calc(100dvh - 190px)" }, display: "flex", justifyContent: "center" }}>
-          <PanelPicture src={pictureUrl(id, state.picture_key, 800, done)} alt={step ? "The panel as it should look now; the openings to fill are marked" : "The finished panel"} set={set.data} marked={marked ?? null}>
-            {step && <Overlays step={step} set={set.data} />}
-          </PanelPicture>
+        <Box sx={{ height: { xs: "46dvh", md: "calc(100dvh - 190px)" }, display: "flex", flexDirection: "column", gap: 1, alignItems: "center" }}>
+          <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
+            <PanelPicture src={pictureUrl(id, state.picture_key, 800, shown === "now" ? done : done + 1, shown === "wet")} alt={step ? LOOKS[shown].alt : "The finished panel"} set={set.data} marked={shown === "now" ? (marked ?? null) : null}>
+              {step && shown === "now" && <Overlays step={step} set={set.data} />}
+            </PanelPicture>
+          </Box>
+          {rung && <Looks shown={shown} onShow={(to) => setLook({ step: table.step, to })} />}
         </Box>
         <StepCard state={state} set={set.data} at={table.step} rung={rung} rungs={rungs} table={table} />
       </Box>
@@ -84,6 +89,27 @@ function Table({ id }: { id: number }) {
           <Button variant="contained" onClick={table.restart} sx={{ minHeight: 72, fontSize: 22 }}>{steps.length ? "Start again for another card" : "Nothing to do yet"}</Button>
         )}
       </Box>
+    </Box>
+  );
+}
+
+type Look = "now" | "wet" | "dry";
+
+const LOOKS: Record<Look, { label: string; alt: string }> = {
+  now: { label: "Now", alt: "The panel as it should look now; the openings to fill are marked" },
+  wet: { label: "After, wet", alt: "The panel after this pass, while the ink is wet" },
+  dry: { label: "After, dry", alt: "The panel after this pass, dried" },
+};
+
+/** What the card looks like before this pass, just after it, and once it has dried back. */
+function Looks({ shown, onShow }: { shown: Look; onShow: (look: Look) => void }) {
+  return (
+    <Box role="group" aria-label="Show the panel" sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1, width: "100%", maxWidth: 480 }}>
+      {(Object.keys(LOOKS) as Look[]).map((look) => (
+        <Button key={look} variant={shown === look ? "contained" : "outlined"} aria-pressed={shown === look} onClick={() => onShow(look)} sx={{ minHeight: 64, fontSize: 20, px: 0.5 }}>
+          {LOOKS[look].label}
+        </Button>
+      ))}
     </Box>
   );
 }
