@@ -92,6 +92,7 @@ USE_TZ = True
 
 STATIC_URL = "/static/"
 STATIC_ROOT = DATA_DIR / "static"
+STATIC_ROOT.mkdir(exist_ok=True)
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 WHITENOISE_USE_FINDERS = DEBUG or "test" in sys.argv
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
