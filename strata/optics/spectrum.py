@@ -67,19 +67,6 @@ def _newton(xyz: Floats) -> tuple[Floats, Floats]:
     return reflectance, np.abs(reflectance @ XYZ_WEIGHTS.T - xyz).max(axis=1)
 
 
-def reflectances(labs: Floats) -> Floats:
-    """Smoothest reflectances (n, 36), each within 0..1, of CIELAB colours (n, 3).
-
-    A colour that no surface can have (outside the optimal-colour solid) is
-    answered with the nearest one of its lightness and hue that a surface can.
-    """
-    labs = np.atleast_2d(np.asarray(labs, dtype=np.float64))
-    result = np.zeros((len(labs), BANDS))
-    for i, lab in enumerate(labs):
-        result[i] = _single(float(lab[0]), float(lab[1]), float(lab[2]))
-    return result
-
-
 @lru_cache(maxsize=4096)
 def _single(lightness: float, a: float, b: float) -> Floats:
     lightness = min(max(lightness, 0.05), 99.95)
@@ -102,5 +89,9 @@ def _single(lightness: float, a: float, b: float) -> Floats:
 
 
 def reflectance(lab: Lab) -> Floats:
-    """The smoothest reflectance (36,) of one colour; cached."""
+    """The smoothest reflectance (36,), within 0..1, of one colour; cached.
+
+    A colour that no surface can have (outside the optimal-colour solid) is
+    answered with the nearest one of its lightness and hue that a surface can.
+    """
     return _single(*lab)

@@ -51,7 +51,6 @@ class Coat:
     ink: Ink
     coats: float
     wet: bool = False
-    factor: float = 1.0
 
     def __post_init__(self) -> None:
         finite(self.coats, "coats", 0.0, MOST_COATS)
@@ -83,7 +82,7 @@ class Stack:
         below = np.zeros(BANDS)
         for coat in self.coats:
             deposit = coat.ink.deposit(coat.coats)
-            t = take(trapped_density(below), coat.wet) * coat.factor
+            t = take(trapped_density(below), coat.wet)
             r = layers.over(r, t * deposit.absorbed, t * deposit.scattered)
             below = below + 2 * t * deposit.absorbed
         return r
@@ -91,7 +90,7 @@ class Stack:
     @cached_property
     def lab(self) -> Lab:
         """CIELAB D50 of the whole; exactly the stock's own colour where nothing was laid."""
-        if not any(c.coats * c.factor > 0 for c in self.coats):
+        if not any(c.coats > 0 for c in self.coats):
             return self.stock.lab
         return lab_of_internal(self.internal)
 

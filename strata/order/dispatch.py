@@ -6,19 +6,18 @@ Sequence. One pair of hands, one card; inks dry while the hands work.
 
 from __future__ import annotations
 
-import math
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
 
 from strata.optics.colour import Lab
 from strata.order import model as times
-from strata.order.meeting import Meeting, alike_to_the_eye, near_opposite, on_brush
+from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.model import Sequence, Step
+from strata.order.neighbours import close_neighbours
 from strata.order.rules import LEAST_SHARED, Rule, rules, shared_area
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import Brush
-from strata.sheets import measures
 
 BRUSHES_A_SIZE = 3
 # how many brushes of each size a table has, until the maker says otherwise
@@ -54,7 +53,7 @@ class _Dispatcher:
         for rule in self.rules:
             self.before[rule.after].append(rule)
         self.place = {p.key: i for i, p in enumerate(scene.plan.passes)}
-        self.close = _close_neighbours(scene)
+        self.close = close_neighbours(scene)
         self.met: dict[tuple[str, str], Meeting] = {}
         self.brushes = {p.key: scene.brush(p) for p in scene.plan.passes}
 
@@ -358,43 +357,6 @@ class _Dispatcher:
 
 def _listed(names: tuple[str, ...]) -> str:
     return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
-
-
-def _close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
-    """For each pass, the elements of its sheet that its brush would reach and its ink would show on."""
-    gaps = _gaps(scene)
-    inked: dict[tuple[str, int], list[Pass]] = defaultdict(list)
-    for item in scene.plan.passes:
-        inked[item.group].append(item)
-    near = {
-        item.key: [
-            element
-            for element in scene.layer_set.elements
-            if gaps.get((frozenset((element, item.element)), item.sheet), math.inf) < scene.brush(item).spread
-        ]
-        for item in scene.plan.passes
-    }
-    pairs = [
-        (scene.alone[item.key], scene.alone[other.key])
-        for item in scene.plan.passes
-        for element in near[item.key]
-        for other in inked[element, item.sheet]
-    ]
-    alike = dict(zip(pairs, alike_to_the_eye(pairs), strict=True))
-
-    def shows(item: Pass, element: str) -> bool:
-        others = inked[element, item.sheet]
-        return not others or not all(alike[scene.alone[item.key], scene.alone[o.key]] for o in others)
-
-    return {p.key: tuple(e for e in near[p.key] if shows(p, e)) for p in scene.plan.passes}
-
-
-def _gaps(scene: Scene) -> dict[tuple[frozenset[str], int], float]:
-    kept: dict[tuple[frozenset[str], int], float] | None = scene.layer_set.__dict__.get("_gaps")
-    if kept is None:
-        kept = {(frozenset((a, b)), s): v for (a, b, s), v in measures.gaps(scene.layer_set).items()}
-        scene.layer_set.__dict__["_gaps"] = kept
-    return kept
 
 
 def dispatch(scene: Scene) -> Sequence:

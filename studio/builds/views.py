@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+from collections.abc import Callable
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -118,10 +119,7 @@ class UndoView(APIView):
     @extend_schema(request=RevisionSerializer, responses=_STALE)
     def post(self, request: Request, pk: int) -> Response:
         """Undo the last change."""
-        row = my(Build, request, pk)
-        wanted = RevisionSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(services.head_json(services.undo(row, wanted.validated_data["revision"])))
+        return _stepped(request, pk, services.undo)
 
 
 class RedoView(APIView):
@@ -130,10 +128,14 @@ class RedoView(APIView):
     @extend_schema(request=RevisionSerializer, responses=_STALE)
     def post(self, request: Request, pk: int) -> Response:
         """Redo what was undone."""
-        row = my(Build, request, pk)
-        wanted = RevisionSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(services.head_json(services.redo(row, wanted.validated_data["revision"])))
+        return _stepped(request, pk, services.redo)
+
+
+def _stepped(request: Request, pk: int, step: Callable[[Build, int], Build]) -> Response:
+    row = my(Build, request, pk)
+    wanted = RevisionSerializer(data=request.data)
+    wanted.is_valid(raise_exception=True)
+    return Response(services.head_json(step(row, wanted.validated_data["revision"])))
 
 
 def _whole(request: Request, name: str, low: int, high: int) -> int | None:
