@@ -1,0 +1,295 @@
+"""Shapes and path data to curves, curves to rings in mm, fills and strokes to areas.
+
+Path data is parsed by fontTools, strokes are outlined by Skia's path
+operations and fill rules resolved by Clipper: the field's kept libraries.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
+
+from strata.formats.svg.values import Matrix
+
+Floats = NDArray[np.float64]
+TOLERANCE, RELATIVE = 0.004, 0.0004
+# largest distance of a flattened curve from the curve: mm, and as a share of the shape's size
+STROKE_DETAIL = 400.0
+# units a mm that a stroke is outlined at; Skia keeps to about a quarter of a unit
+MOST_POINTS = 3_000_000
+_FARTHEST = 1e6
+# mm; coordinates beyond are drawn nowhere
+
+Command = tuple[str, tuple[tuple[float, float], ...]]
+NOTHING = shapely.GeometryCollection()
+
+_TOKEN = re.compile(r"([MmZzLlHhVvCcSsQqTtAa])|([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|([\s,]+)|(.)", re.S)
+_COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
+
+
+def _sound(data: str) -> str:
+    """The path data up to its first error, as a browser draws it, arc flags set apart."""
+    parts: list[str] = []
+    for piece in re.findall(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)", data):
+        command, rest = piece
+        if not parts and command not in "Mm":
+            break
+        values, sound = _arguments(command.lower(), rest)
+        if values is None:
+            break
+        parts.append(f"{command} {' '.join(values)}")
+        if not sound:
+            break
+    return " ".join(parts)
+
+
+def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
+    """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
+    count, at, found, sound = _COUNT[command], 0, [], True
+    number = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
+    flag = re.compile(r"[\s,]*([01])")
+    while at < len(rest):
+        pattern = flag if command == "a" and len(found) % 7 in (3, 4) else number
+        match = pattern.match(rest, at)
+        if match is None:
+            sound = not rest[at:].strip(" \t\r\n,")
+            break
+        found.append(match.group(1))
+        at = match.end()
+    if count == 0:
+        return [], sound and not found
+    whole = len(found) - len(found) % count
+    return (found[:whole] if whole else None), sound and whole == len(found)
+
+
+def path_commands(data: str) -> list[Command]:
+    """Path data as moveTo, lineTo, curveTo, qCurveTo, closePath, endPath; up to its first error."""
+    from fontTools.pens.recordingPen import RecordingPen
+    from fontTools.svgLib.path import parse_path
+
+    pen = RecordingPen()
+    try:
+        parse_path(_sound(data), pen)
+    except (ValueError, IndexError, TypeError, AssertionError, ZeroDivisionError, OverflowError):
+        return [c for c in pen.value if c[0] != "endPath"]
+    return list(pen.value)
+
+
+def ellipse_commands(cx: float, cy: float, rx: float, ry: float) -> list[Command]:
+    """An ellipse from three o'clock, clockwise, as a browser dashes it."""
+    k = 4 / 3 * (math.sqrt(2) - 1)
+    ring: list[Command] = [("moveTo", ((cx + rx, cy),))]
+    for ux, uy in ((1, 0), (0, 1), (-1, 0), (0, -1)):
+        vx, vy = -uy, ux
+        ring.append(("curveTo", (
+            (cx + rx * (ux + k * vx), cy + ry * (uy + k * vy)),
+            (cx + rx * (vx + k * ux), cy + ry * (vy + k * uy)),
+            (cx + rx * vx, cy + ry * vy),
+        )))  # fmt: skip
+    return [*ring, ("closePath", ())]
+
+
+def rect_commands(x: float, y: float, w: float, h: float, rx: float, ry: float) -> list[Command]:
+    """A rectangle with elliptic corners."""
+    if rx <= 0 or ry <= 0:
+        return [("moveTo", ((x, y),)), ("lineTo", ((x + w, y),)), ("lineTo", ((x + w, y + h),)), ("lineTo", ((x, y + h),)), ("closePath", ())]
+    rx, ry = min(rx, w / 2), min(ry, h / 2)
+    k = 1 - 4 / 3 * (math.sqrt(2) - 1)
+    l, r, t, b = x, x + w, y, y + h
+    return [
+        ("moveTo", ((l + rx, t),)), ("lineTo", ((r - rx, t),)),
+        ("curveTo", ((r - k * rx, t), (r, t + k * ry), (r, t + ry))), ("lineTo", ((r, b - ry),)),
+        ("curveTo", ((r, b - k * ry), (r - k * rx, b), (r - rx, b))), ("lineTo", ((l + rx, b),)),
+        ("curveTo", ((l + k * rx, b), (l, b - k * ry), (l, b - ry))), ("lineTo", ((l, t + ry),)),
+        ("curveTo", ((l, t + k * ry), (l + k * rx, t), (l + rx, t))), ("closePath", ()),
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Stroke:
+    """How a line is drawn, in the units of its own path."""
+
+    width: float
+    cap: str = "butt"
+    join: str = "miter"
+    miter: float = 4.0
+    dashes: tuple[float, ...] = ()
+    offset: float = 0.0
+
+
+def mapped(commands: Sequence[Command], matrix: Matrix) -> list[Command]:
+    """Commands under an affine map (which carries Bezier curves exactly)."""
+    a, b, c, d, e, f = matrix
+    return [(n, tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)) for n, points in commands]
+
+
+def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
+    """(points (n, 2), closed) of every subpath, curves in straight pieces within tolerance. In mm."""
+    ends = np.array([p for _, points in commands for p in points] or [(0.0, 0.0)])
+    if not np.isfinite(ends).all() or np.abs(ends).max() > _FARTHEST:
+        return []
+    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max())))
+    found: list[tuple[Floats, bool]] = []
+    current: list[Floats] = []
+    start = at = np.zeros(2)
+    total = 0
+
+    def finish(closed: bool) -> None:
+        if current:
+            found.append((np.concatenate(current), closed))
+            current.clear()
+
+    for name, raw in commands:
+        points = np.array(raw, dtype=float).reshape(-1, 2)
+        if name == "moveTo":
+            finish(False)
+            start = at = points[0]
+            current.append(points)
+        elif name in ("closePath", "endPath"):
+            finish(name == "closePath")
+            at = start
+        else:
+            if not current:
+                current.append(at.reshape(1, 2))
+            pieces = _pieces(at, points, tolerance)
+            total += len(pieces)
+            if total > MOST_POINTS:
+                return []
+            current.append(pieces)
+            at = pieces[-1]
+    finish(False)
+    return found
+
+
+def _pieces(at: Floats, points: Floats, tolerance: float) -> Floats:
+    """The points after ``at`` of one line, quadratic or cubic."""
+    if len(points) == 1:
+        return points
+    control = np.vstack([at, points])
+    second = np.abs(np.diff(control, n=2, axis=0)).max()
+    # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
+    degree = len(control) - 1
+    count = max(1, min(2000, math.ceil(math.sqrt(degree * (degree - 1) / 8 * 1.42 * second / tolerance))))
+    t = np.linspace(0, 1, count + 1)[1:, None]
+    u = 1 - t
+    if degree == 2:
+        return np.asarray(u * u * control[0] + 2 * u * t * control[1] + t * t * control[2])
+    return np.asarray(
+        u**3 * control[0] + 3 * u * u * t * control[1] + 3 * u * t * t * control[2] + t**3 * control[3]
+    )
+
+
+def filled(rings: Sequence[Floats], even_odd: bool) -> BaseGeometry:
+    """The area inside rings (mm) under a fill rule; open ones are closed."""
+    kept = [r for r in rings if len(r) >= 3]
+    if not kept:
+        return NOTHING
+    if len(kept) == 1:
+        simple = Polygon(kept[0])
+        if simple.is_valid:
+            return simple
+    import pyclipper
+
+    scale = min(1e7, 5e8 / max(1e-9, max(float(np.abs(r).max()) for r in kept)))
+    clipper = pyclipper.Pyclipper()
+    used = False
+    for ring in kept:
+        whole = np.rint(ring * scale).astype(np.int64)
+        try:
+            clipper.AddPath(whole.tolist(), pyclipper.PT_SUBJECT, True)
+            used = True
+        except pyclipper.ClipperException:
+            continue  # a ring without area
+    if not used:
+        return NOTHING
+    rule = pyclipper.PFT_EVENODD if even_odd else pyclipper.PFT_NONZERO
+    return _from_tree(clipper.Execute2(pyclipper.CT_UNION, rule, rule), scale)
+
+
+def _from_tree(tree: Any, scale: float) -> BaseGeometry:
+    """Clipper's tree of outlines and holes as a valid geometry."""
+    shapes: list[Polygon] = []
+    waiting = list(tree.Childs)
+    while waiting:
+        node = waiting.pop()
+        holes = [h for h in node.Childs if len(h.Contour) >= 3]
+        if len(node.Contour) >= 3:
+            shapes.append(Polygon(np.array(node.Contour) / scale, [np.array(h.Contour) / scale for h in holes]))
+        for hole in node.Childs:
+            waiting.extend(hole.Childs)
+    sound = [s if s.is_valid else areas(shapely.make_valid(s)) for s in shapes]
+    return sound[0] if len(sound) == 1 else union(sound)
+
+
+def areas(shape: BaseGeometry) -> BaseGeometry:
+    """Only the areas of a geometry, without stray lines and points."""
+    if shape.geom_type in ("Polygon", "MultiPolygon"):
+        return shape
+    kept = [p for p in shapely.get_parts(shape) if p.geom_type in ("Polygon", "MultiPolygon")]
+    return shapely.unary_union(kept) if kept else NOTHING
+
+
+def union(shapes: Sequence[BaseGeometry]) -> BaseGeometry:
+    """All areas as one; on rounding trouble snapped to a hundred-thousandth of a mm."""
+    try:
+        return areas(shapely.unary_union(list(shapes)))
+    except shapely.errors.GEOSException:
+        return areas(shapely.union_all([shapely.make_valid(s) for s in shapes], grid_size=1e-5))
+
+
+def both(first: BaseGeometry, second: BaseGeometry) -> BaseGeometry:
+    """What two areas share."""
+    try:
+        return areas(shapely.intersection(first, second))
+    except shapely.errors.GEOSException:
+        return areas(shapely.intersection(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5))
+
+
+def without(first: BaseGeometry, second: BaseGeometry) -> BaseGeometry:
+    """What of the first is not in the second."""
+    try:
+        return areas(shapely.difference(first, second))
+    except shapely.errors.GEOSException:
+        return areas(shapely.difference(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5))
+
+
+def outlined(commands: Sequence[Command], stroke: Stroke, matrix: Matrix) -> BaseGeometry:
+    """The area of a stroked path, mm. ``matrix`` leads from its units to mm."""
+    import pathops
+
+    scale = max(1e-9, matrix.scale) * STROKE_DETAIL
+    reach = max((abs(v) for _, points in commands for p in points for v in p), default=0.0)
+    if stroke.width <= 0 or not math.isfinite(reach):
+        return NOTHING
+    scale = min(scale, 4e6 / max(reach + stroke.width, 1e-9))  # single precision keeps a quarter unit there
+    path = pathops.Path()
+    pen = path.getPen(allow_open_paths=True)
+    for name, points in mapped(commands, Matrix(a=scale, d=scale)):
+        getattr(pen, name)(*points)
+    caps = {"round": pathops.LineCap.ROUND_CAP, "square": pathops.LineCap.SQUARE_CAP}
+    joins = {"round": pathops.LineJoin.ROUND_JOIN, "bevel": pathops.LineJoin.BEVEL_JOIN}
+    path.stroke(
+        stroke.width * scale,
+        caps.get(stroke.cap, pathops.LineCap.BUTT_CAP),
+        joins.get(stroke.join, pathops.LineJoin.MITER_JOIN),
+        stroke.miter,
+        [d * scale for d in stroke.dashes] or None,
+        stroke.offset * scale,
+    )
+    path.convertConicsToQuads(0.05)
+    back = Matrix(*matrix).then(Matrix(a=1 / scale, d=1 / scale))
+    return filled([ring for ring, _ in flattened(mapped(_skia_commands(path), back))], even_odd=False)
+
+
+def _skia_commands(path: Any) -> list[Command]:
+    names = {0: "moveTo", 1: "lineTo", 2: "qCurveTo", 4: "curveTo", 5: "closePath"}
+    return [(names[int(verb)], tuple(points)) for verb, points in path]
