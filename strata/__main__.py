@@ -1,4 +1,9 @@
-"""The core on the command line: ``python -m strata predict FILE.json``."""
+"""The core on the command line.
+
+``python -m strata predict FILE.json``: the colour of ink on ink on card.
+``python -m strata measure FILE.svg``: the sheets of a drawing and what is on them.
+``python -m strata trace PHOTO``: the openings of one photographed sheet.
+"""
 
 from __future__ import annotations
 
@@ -6,24 +11,77 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
-from strata.errors import StrataError
-from strata.formats import prediction
+from strata.errors import BadValue, StrataError, finite
 
 
 def _read(name: str) -> bytes:
     return sys.stdin.buffer.read() if name == "-" else Path(name).read_bytes()
 
 
-def main(arguments: list[str] | None = None) -> int:
-    """Run one command; 0 when answered, 2 with one line on stderr for bad input."""
-    parser = argparse.ArgumentParser(prog="python -m strata", description=__doc__)
+def _predict(options: argparse.Namespace) -> Any:
+    from strata.formats import prediction
+
+    return prediction.answer(_read(options.file))
+
+
+def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
+    from strata.formats.guarded import run_guarded
+
+    data = _read(options.file)
+    if len(data) > most:
+        raise BadValue(f"This file is over {most // 1_000_000} MB, more than is read.", "file")
+    return run_guarded(task, [data], values)
+
+
+def _length(value: float | None, name: str) -> float | None:
+    return None if value is None else finite(value, name, 1, 3000)
+
+
+def _measure(options: argparse.Namespace) -> Any:
+    from strata.formats.limits import MOST_DRAWING
+
+    width = _length(options.width_mm, "width")
+    return _guarded(
+        "measure", options, {"by": options.by, "width_mm": width, "visible": options.visible}, MOST_DRAWING
+    )
+
+
+def _trace(options: argparse.Namespace) -> Any:
+    from strata.formats.limits import MOST_PHOTOGRAPH
+
+    size = {"width_mm": _length(options.width_mm, "width"), "height_mm": _length(options.height_mm, "height")}
+    return _guarded("trace", options, size, MOST_PHOTOGRAPH)
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(
+        prog="python -m strata", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+    )
     commands = parser.add_subparsers(dest="command", required=True)
     predict = commands.add_parser("predict", help="the colour of ink on ink on card")
     predict.add_argument("file", help="a JSON file, or - for standard input")
-    options = parser.parse_args(arguments)
+    predict.set_defaults(answer=_predict)
+    measure = commands.add_parser("measure", help="the sheets of an SVG drawing and what is on them")
+    measure.add_argument("file", help="an SVG file, or - for standard input")
+    measure.add_argument("--by", choices=("layer", "colour"), default="layer", help="what makes a sheet")
+    measure.add_argument("--width-mm", type=float, help="scale the drawing to this width")
+    measure.add_argument("--visible", action="store_true", help="leave out what later colours cover")
+    measure.set_defaults(answer=_measure)
+    trace = commands.add_parser("trace", help="the openings of one photographed sheet")
+    trace.add_argument("file", help="a JPEG, PNG or TIFF picture, or - for standard input")
+    trace.add_argument("--width-mm", type=float, help="width of the sheet, the right way up")
+    trace.add_argument("--height-mm", type=float, help="height of the sheet")
+    trace.set_defaults(answer=_trace)
+    return parser
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command; 0 when answered, 2 with one line on stderr for bad input."""
+    options = _parser().parse_args(arguments)
     try:
-        answer = prediction.answer(_read(options.file))
+        answer = options.answer(options)
     except StrataError as error:
         print(" ".join(error.sentence.split()), file=sys.stderr)
         return 2

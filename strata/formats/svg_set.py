@@ -1,165 +1,129 @@
-"""A layer set from SVG: one group per sheet, elements and marks by attribute.
+"""A layer set from SVG: a sheet for each layer, each colour or each file.
 
-Sheets are the outermost groups; a group's ``data-name``, label or id names
-it. ``data-element`` on a shape or a group around it names the element,
-``data-role="mark"`` sets register marks apart.
+Layers are an editor's layer groups, else the outermost groups; a group's
+``data-name``, label or id names the sheet. ``data-element`` on a shape or a
+group around it names the element, ``data-role="mark"`` sets register marks
+apart.
 """
 
 from __future__ import annotations
 
-import io
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
-from xml.etree.ElementTree import Element, ParseError
 
 import shapely
 from shapely import Polygon
-from shapely.ops import unary_union
 
-from strata.errors import BadFile, TooLarge
-from strata.formats.svg_paths import filled, polygons
+from strata.errors import BadFile, BadValue
+from strata.formats.painted import Plate, pieces, plates
+from strata.formats.svg import Drawing, read_drawing
+from strata.formats.svg.geometry import union
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Sheet
 
-MOST_BYTES = 8_000_000
-MOST_DEPTH = 200
-MOST_PARTS = 20_000
-_MM_PER_PX = 25.4 / 96
-# CSS pixel, CSS Values and Units 4
-_LABEL = "{http://www.inkscape.org/namespaces/inkscape}label"
+SAME_SIZE = 0.5
+# mm by which the files of one set may differ in size
 
 
 @dataclass(frozen=True)
 class Reading:
-    """The set and what the reader left out, one sentence each."""
+    """The set and what the reader left out or took for granted, one sentence each."""
 
     layer_set: LayerSet
     left_out: tuple[str, ...]
 
 
-def _checked(data: bytes) -> Element:
-    """The parsed file, or BadFile: no entities, no outside references, no endless nesting."""
-    from defusedxml import DefusedXmlException, ElementTree
-
-    if len(data) > MOST_BYTES:
-        raise TooLarge("This drawing is over 8 MB; save it without embedded pictures.", "file")
-    try:
-        root: Element = ElementTree.fromstring(data, forbid_dtd=False)
-    except DefusedXmlException as error:
-        raise BadFile("This drawing defines entities, which are not read for safety.") from error
-    except (ParseError, ValueError, LookupError) as error:
-        raise BadFile(f"This is not a readable SVG file ({error}).") from error
-    if not root.tag.endswith("svg"):
-        raise BadFile("This is not an SVG drawing.")
-    _measure_depth(root)
-    return root
-
-
-def _measure_depth(root: Element) -> None:
-    level, depth, parts = [root], 0, 0
-    while level:
-        depth, parts = depth + 1, parts + len(level)
-        if depth > MOST_DEPTH or parts > MOST_PARTS:
-            raise TooLarge("This drawing has more parts or deeper groups than a set can have.", "file")
-        level = [child for node in level for child in node]
-
-
 def read(data: bytes, name: str, kind: str = "stencil", width_mm: float | None = None) -> Reading:
-    """A layer set from one SVG file with a group per sheet.
+    """A layer set from one SVG file with a group per sheet; see ``read_files``."""
+    return read_files([data], name, kind, width_mm)
 
-    ``width_mm`` gives the size when the file does not. Raises BadFile,
-    TooLarge or BadValue, each with a sentence for the maker.
+
+def read_files(
+    files: Sequence[bytes],
+    name: str,
+    kind: str = "stencil",
+    width_mm: float | None = None,
+    by: str = "layer",
+    only_visible: bool = False,
+    titles: Sequence[str] = (),
+) -> Reading:
+    """A layer set from one file, by layer or by colour, or from several with one sheet each.
+
+    ``width_mm`` gives the size when the files do not; ``titles`` names the
+    sheets of several files. Raises BadFile, TooLarge or BadValue, each with
+    a sentence for the maker.
     """
-    root = _checked(data)
-    from svgelements import SVG
-
-    if width_mm is None and not _has_size(root):
+    drawings = [read_drawing(data, width_mm) for data in files]
+    if width_mm is None and not all(d.sized for d in drawings):
         raise BadFile("This drawing does not say how large it is; give its width.", "width")
-    try:
-        drawing = SVG.parse(io.BytesIO(data), ppi=96, reify=False)
-        width, height = float(drawing.width), float(drawing.height)
-        if not (width > 0 and height > 0):
-            raise BadFile("This drawing has no size.", "width")
-        scale = width_mm / width if width_mm else _MM_PER_PX
-        sheets, left_out = _sheets(drawing, scale)
-    except (AttributeError, TypeError, IndexError, KeyError, ZeroDivisionError, ValueError) as error:
-        raise BadFile("This drawing is damaged: one of its shapes cannot be read.") from error
-    found = LayerSet(name, kind, round(width * scale, 3), round(height * scale, 3), sheets)
-    hidden = any(node.get("display") == "none" or node.get("visibility") == "hidden" for node in root.iter())
-    left_out += ["Hidden parts were left out."] * hidden
+    left_out: dict[str, None] = {}
+    for drawing in drawings:
+        left_out.update(dict.fromkeys(drawing.left_out))
+    if len(drawings) == 1:
+        sheets = _sheets(plates(drawings[0], by, only_visible))
+    else:
+        sheets = _sheets(
+            [_whole(d, t) for d, t in zip(drawings, _titles(titles, len(drawings)), strict=True)]
+        )
+        if any(abs(d.width - drawings[0].width) > SAME_SIZE for d in drawings):
+            left_out["The files differ in size; each lies with its top left corner on that of the first."] = (
+                None
+            )
+    width, height = max(d.width for d in drawings), max(d.height for d in drawings)
+    if not any(s.openings for s in sheets):
+        raise BadValue("Nothing is painted in this drawing, so there is no opening.", "sheets")
+    found = LayerSet(name, kind, round(width, 3), round(height, 3), sheets)
     return Reading(propose(found), tuple(left_out))
 
 
-def _has_size(root: Element) -> bool:
-    width = root.get("width", "")
-    return bool(width) and not width.strip().endswith("%")
+def _titles(given: Sequence[str], count: int) -> list[str]:
+    return [given[i] if i < len(given) and given[i].strip() else f"Sheet {i + 1}" for i in range(count)]
 
 
-def _title(group: Any, number: int) -> str:
-    values = group.values
-    label = values.get("data-name") or values.get(_LABEL) or values.get("id")
-    return str(label or f"Sheet {number}")[:120]
+def _whole(drawing: Drawing, title: str) -> Plate:
+    """All of one drawing as one sheet."""
+    inked = union([p.shape for p in drawing.painted if not p.mark])
+    return Plate(title, inked, drawing.painted, union([p.shape for p in drawing.painted if p.mark]))
 
 
-def _sheets(drawing: Any, scale: float) -> tuple[tuple[Sheet, ...], list[str]]:
-    from svgelements import Group, Shape
-
-    groups = [g for g in drawing if isinstance(g, Group) and list(g.select(lambda e: isinstance(e, Shape)))]
-    if not groups:
-        groups = [drawing]
-    left_out: list[str] = []
+def _sheets(found: Sequence[Plate]) -> tuple[Sheet, ...]:
     sheets = []
-    for number, group in enumerate(groups, start=1):
-        found, marks = _shapes(group, scale, left_out)
-        if found:
-            title = _title(group, number)
-            sheets.append(Sheet(number, title, _united(found, number), tuple(marks)))
-    return tuple(sheets), sorted(set(left_out))
+    for plate in found:
+        number = len(sheets) + 1
+        openings = _openings(plate, number)
+        if openings:
+            marks = tuple(p for p in pieces(plate.marks) if p.area >= LEAST_AREA)
+            sheets.append(Sheet(number, plate.key, openings, marks))
+    return tuple(sheets)
 
 
-def _shapes(group: Any, scale: float, left_out: list[str]) -> tuple[list[tuple[str, Polygon]], list[Polygon]]:
-    """(element name or "", polygon) of every filled shape of a group, and its marks."""
-    from svgelements import Image, Path, Shape, Text
+def _openings(plate: Plate, number: int) -> tuple[Opening, ...]:
+    """Openings of a sheet in the order of the file; what overlaps is one hole in the plastic.
 
-    found: list[tuple[str, Polygon]] = []
-    marks: list[Polygon] = []
-    for item in group.select():
-        if isinstance(item, (Text, Image)):
-            left_out.append(
-                "Text was left out; turn it into outlines to cut it."
-                if isinstance(item, Text)
-                else "An embedded picture was left out."
-            )
-        if not isinstance(item, Shape):
-            continue
-        values = item.values
-        if values.get("stroke") not in (None, "none"):
-            left_out.append("Outlines (strokes) were left out; only filled shapes become openings.")
-        if item.fill is not None and item.fill.value is None:
-            continue
-        # reify=True loses the turn of a rotated rect; abs() of its path keeps it
-        shapes = filled(abs(Path(item)), scale, values.get("fill-rule") == "evenodd")
-        kept = [p for p in shapes if p.area >= LEAST_AREA]
-        if values.get("data-role") == "mark":
-            marks.extend(kept)
-        else:
-            found.extend((str(values.get("data-element", ""))[:120], p) for p in kept)
-    return found, marks
-
-
-def _united(found: list[tuple[str, Polygon]], number: int) -> tuple[Opening, ...]:
-    """Openings of a sheet; shapes that overlap are one hole in the plastic, so they are united."""
-    shapes = [p for _, p in found]
-    tree = shapely.STRtree(shapes)
-    left, right = tree.query(shapes, predicate="intersects")
-    touching = {int(a) for a, b in zip(left, right, strict=True) if a != b}
-    result = [(name, p) for i, (name, p) in enumerate(found) if i not in touching]
-    for whole in polygons(unary_union([shapes[i] for i in sorted(touching)])):
-        inside = [i for i in touching if whole.intersects(shapes[i].representative_point())]
-        largest = max(inside, key=lambda i: shapes[i].area, default=min(touching))
-        result.append((found[largest][0], whole))
-    order = {id(p): i for i, (_, p) in enumerate(found)}
-    result.sort(key=lambda item: order.get(id(item[1]), len(order)))
+    The part that gives most of an opening names it.
+    """
+    parts = [p for p in plate.parts if not p.mark]
+    whole = [p for p in pieces(plate.shape) if p.area >= LEAST_AREA]
+    if not whole:
+        return ()
+    names: list[dict[str, float]] = [{} for _ in whole]
+    first = [len(parts)] * len(whole)
+    at, of = shapely.STRtree([p.shape for p in parts]).query(whole, predicate="intersects")
+    for i, j in zip(at.tolist(), of.tolist(), strict=True):
+        area = float(shapely.area(shapely.intersection(whole[i], parts[j].shape)))
+        if area > 1e-4 * min(whole[i].area, parts[j].shape.area):
+            first[i] = min(first[i], j)
+            names[i][parts[j].element] = names[i].get(parts[j].element, 0.0) + area
+    order = sorted(range(len(whole)), key=lambda i: (first[i], whole[i].bounds[1], whole[i].bounds[0]))
     return tuple(
-        Opening(f"{number}.{i}", number, name, polygon) for i, (name, polygon) in enumerate(result, start=1)
+        Opening(
+            f"{number}.{n}", number, max(names[i], key=names[i].__getitem__, default=""), _plain(whole[i])
+        )
+        for n, i in enumerate(order, start=1)
     )
+
+
+def _plain(shape: Polygon) -> Polygon:
+    """The shape without points that say nothing: 0.001 mm is finer than any cutter."""
+    simple = shapely.simplify(shape, 0.001)
+    return simple if simple.is_valid and isinstance(simple, Polygon) and simple.area >= LEAST_AREA else shape

@@ -18,9 +18,11 @@ from shapely import Polygon
 
 CLEARLY_WIDER = 1.25
 # both sides of a neck are at least this much wider than it
-_LEAST_STEP, _POINTS, _FEWEST = 0.03, 420, 90
+_LEAST_STEP, _POINTS, _FEWEST = 0.03, 300, 80
 # mm between boundary points, how many there are about, and the fewest
-_MOST_TRIED = 16
+_MOST_TRIED, _JITTER = 16, 1e-5
+_NEARLY_CONVEX = 0.985
+# share of the convex hull from which no neck this much narrower can be
 
 Floats = NDArray[np.float64]
 
@@ -47,35 +49,54 @@ def _boundary(shape: Polygon) -> Floats:
 
 
 def _edges(shape: Polygon) -> tuple[Floats, NDArray[np.intp], Floats, NDArray[np.intp], Floats]:
-    """Medial vertices' clearances, edges between them, edge clearances, and the boundary pair of each."""
-    from scipy.spatial import Voronoi
+    """Medial vertices' clearances, edges between them, edge clearances, and the boundary pair of each.
+
+    The Voronoi diagram is read off its dual, the Delaunay triangulation: a
+    vertex for each triangle, an edge between neighbours.
+    """
+    from scipy.spatial import Delaunay
 
     points = _boundary(shape)
-    found = Voronoi(points)
-    vertices = found.vertices
+    # points of a circle or a straight side have many equal triangulations; a hundred-thousandth of a mm decides
+    points = points + np.random.default_rng(7).uniform(-_JITTER, _JITTER, points.shape)
+    found = Delaunay(points)
+    vertices = _circumcentres(points[found.simplices])
     inside = shapely.contains_xy(shape, vertices[:, 0], vertices[:, 1])
-    ridges = np.array(found.ridge_vertices, dtype=np.intp).reshape(-1, 2)
-    pairs = np.asarray(found.ridge_points, dtype=np.intp)
-    kept = (ridges >= 0).all(axis=1)
-    kept[kept] = inside[ridges[kept]].all(axis=1)
-    ridges, pairs = ridges[kept], pairs[kept]
-    ends = vertices[ridges]
+    radius = np.where(inside, np.linalg.norm(vertices - points[found.simplices[:, 0]], axis=1), 0.0)
+    corner = np.repeat(np.arange(3), len(vertices))
+    here, there = np.tile(np.arange(len(vertices)), 3), found.neighbors.T.ravel()
+    kept = (here < there) & inside[here] & inside[there]
+    here, there, corner = here[kept], there[kept], corner[kept]
+    pairs = np.column_stack(
+        [found.simplices[here, (corner + 1) % 3], found.simplices[here, (corner + 2) % 3]]
+    )
+    ridges = np.column_stack([here, there])
     one, two = points[pairs[:, 0]], points[pairs[:, 1]]
-    reach = np.linalg.norm(ends - one[:, None, :], axis=2)
-    radius = np.zeros(len(vertices))
-    radius[ridges.ravel()] = reach.ravel()
     # an edge is narrowest half-way between its two boundary points, where it passes there
-    middle = (one + two) / 2
-    run = ends[:, 1] - ends[:, 0]
-    along = np.einsum("ij,ij->i", middle - ends[:, 0], run)
+    start, run = vertices[here], vertices[there] - vertices[here]
+    along = np.einsum("ij,ij->i", (one + two) / 2 - start, run)
     within = (along > 0) & (along < np.einsum("ij,ij->i", run, run))
-    narrow = np.where(within, np.linalg.norm(one - two, axis=1) / 2, reach.min(axis=1))
+    narrow = np.where(within, np.linalg.norm(one - two, axis=1) / 2, np.minimum(radius[here], radius[there]))
     return radius, ridges, narrow, pairs, points
+
+
+def _circumcentres(corners: Floats) -> Floats:
+    """Of triangles (n, 3, 2)."""
+    a = corners[:, 0]
+    b, c = corners[:, 1] - a, corners[:, 2] - a
+    area = 2 * (b[:, 0] * c[:, 1] - b[:, 1] * c[:, 0])
+    area = np.where(np.abs(area) < 1e-14, 1e-14, area)
+    bb, cc = (b * b).sum(axis=1), (c * c).sum(axis=1)
+    return np.asarray(
+        a + np.column_stack([c[:, 1] * bb - b[:, 1] * cc, b[:, 0] * cc - c[:, 0] * bb]) / area[:, None]
+    )
 
 
 def neck(shape: Polygon) -> Neck | None:
     """The narrowest neck of a shape in mm, or None where it has none (a disc, a plain slot)."""
     if shape.area <= 0 or len(shape.exterior.coords) < 4:
+        return None
+    if shape.area >= _NEARLY_CONVEX * shape.convex_hull.area:
         return None
     radius, ridges, narrow, pairs, points = _edges(shape)
     parent = np.arange(len(radius)).tolist()

@@ -66,7 +66,11 @@ def _clip_parts(book: Book, node: Element, outer: Context) -> list[BaseGeometry]
         return []
     if kind == "use":
         target, moved = book.target(node, inside)
-        parts = [] if target is None or moved is None or local(target) not in SHAPES else _clip_parts(book, target, moved)
+        parts = (
+            []
+            if target is None or moved is None or local(target) not in SHAPES
+            else _clip_parts(book, target, moved)
+        )
     elif inside.style["visibility"].lower() != "visible":
         parts = []
     else:
@@ -120,13 +124,20 @@ def _lets_through(paint: str) -> bool:
     return 0.2125 * red + 0.7154 * green + 0.0721 * blue > DARKEST
 
 
-def _region(book: Book, mask: Element, box: Matrix | None, context: Context) -> shapely.Polygon | BaseGeometry | None:
+def _region(
+    book: Book, mask: Element, box: Matrix | None, context: Context
+) -> shapely.Polygon | BaseGeometry | None:
     """The mask's own rectangle."""
     own = mask.get("maskUnits") == "userSpaceOnUse"
     if not own and box is None:
         return geo.NOTHING
     matrix = context.matrix if own or box is None else context.matrix.then(box)
-    names = (("x", "width", "-10%"), ("y", "height", "-10%"), ("width", "width", "120%"), ("height", "height", "120%"))
+    names = (
+        ("x", "width", "-10%"),
+        ("y", "height", "-10%"),
+        ("width", "width", "120%"),
+        ("height", "height", "120%"),
+    )
     if own:
         x, y, w, h = (length(mask.get(n, d), context.frame, along) or 0.0 for n, along, d in names)
     else:

@@ -115,7 +115,11 @@ class Book:
         if not text:
             return 0.0, 0.0
         box = (0.0, 0.0, context.frame.width, context.frame.height)
-        if (self.value(node, "transform-box", context.style) or "").lower() in ("fill-box", "content-box", "stroke-box"):
+        if (self.value(node, "transform-box", context.style) or "").lower() in (
+            "fill-box",
+            "content-box",
+            "stroke-box",
+        ):
             box = self.bounds(node, replace(context, matrix=Matrix()))
         words = {"left": "0%", "top": "0%", "center": "50%", "right": "100%", "bottom": "100%"}
         parts = text.lower().split()
@@ -123,7 +127,9 @@ class Book:
             parts[:2] = reversed((parts + ["center"])[:2])
         parts = [words.get(p, p) for p in (parts + ["center"])[:2]]
         wide, high = Frame(box[2] - box[0], 0), Frame(0, box[3] - box[1])
-        return box[0] + (length(parts[0], wide, "width") or 0.0), box[1] + (length(parts[1], high, "height") or 0.0)
+        return box[0] + (length(parts[0], wide, "width") or 0.0), box[1] + (
+            length(parts[1], high, "height") or 0.0
+        )
 
     def commands(self, node: Element, context: Context) -> list[geo.Command]:
         """The outline of a basic shape or path in user units; empty when it is not drawn."""
@@ -144,7 +150,9 @@ class Book:
             rx, ry = (ry if rx is None or rx < 0 else rx), (rx if ry is None or ry < 0 else ry)
             if w <= 0 or h <= 0:
                 return []
-            return geo.rect_commands(at("x", "width") or 0.0, at("y", "height") or 0.0, w, h, rx or 0.0, ry or 0.0)
+            return geo.rect_commands(
+                at("x", "width") or 0.0, at("y", "height") or 0.0, w, h, rx or 0.0, ry or 0.0
+            )
         if kind in ("circle", "ellipse"):
             if kind == "circle":
                 rx = ry = at("r", "diagonal")
@@ -155,7 +163,10 @@ class Book:
                 return []
             return geo.ellipse_commands(at("cx", "width") or 0.0, at("cy", "height") or 0.0, rx, ry)
         if kind == "line":
-            ends = ((at("x1", "width") or 0.0, at("y1", "height") or 0.0), (at("x2", "width") or 0.0, at("y2", "height") or 0.0))
+            ends = (
+                (at("x1", "width") or 0.0, at("y1", "height") or 0.0),
+                (at("x2", "width") or 0.0, at("y2", "height") or 0.0),
+            )
             return [("moveTo", (ends[0],)), ("lineTo", (ends[1],)), ("endPath", ())]
         return _poly(numbers(node.get("points", "")), kind == "polygon")
 
@@ -214,7 +225,9 @@ def admitted(node: Element) -> bool:
     if node.get("requiredExtensions"):
         return False
     languages = node.get("systemLanguage")
-    return languages is None or any(part.strip().lower().split("-")[0] == "en" for part in languages.split(","))
+    return languages is None or any(
+        part.strip().lower().split("-")[0] == "en" for part in languages.split(",")
+    )
 
 
 def initial_style() -> dict[str, str]:
@@ -225,4 +238,9 @@ def initial_style() -> dict[str, str]:
 def box_shape(matrix: Matrix, x: float, y: float, w: float, h: float) -> BaseGeometry:
     """A rectangle of user units as an area in mm."""
     a, b, c, d, e, f = matrix
-    return shapely.Polygon([(a * px + c * py + e, b * px + d * py + f) for px, py in ((x, y), (x + w, y), (x + w, y + h), (x, y + h))])
+    return shapely.Polygon(
+        [
+            (a * px + c * py + e, b * px + d * py + f)
+            for px, py in ((x, y), (x + w, y), (x + w, y + h), (x, y + h))
+        ]
+    )

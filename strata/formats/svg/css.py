@@ -50,7 +50,10 @@ def _screen(prelude: str) -> bool:
     text = prelude.strip().lower()
     if not text:
         return True
-    return any(re.fullmatch(r"(only\s+)?(all|screen)|.*prefers-color-scheme:\s*light.*", part.strip()) for part in text.split(","))
+    return any(
+        re.fullmatch(r"(only\s+)?(all|screen)|.*prefers-color-scheme:\s*light.*", part.strip())
+        for part in text.split(",")
+    )
 
 
 def _rules(nodes: Iterable[Any]) -> Iterator[tuple[Any, Any]]:
@@ -62,7 +65,9 @@ def _rules(nodes: Iterable[Any]) -> Iterator[tuple[Any, Any]]:
             yield node.prelude, node.content
         elif node.type == "at-rule" and node.lower_at_keyword in ("media", "supports") and node.content:
             if node.lower_at_keyword == "supports" or _screen(tinycss2.serialize(node.prelude)):
-                yield from _rules(tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True))
+                yield from _rules(
+                    tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True)
+                )
 
 
 def declarations(content: Any) -> list[tuple[str, str, bool]]:
@@ -74,7 +79,11 @@ def declarations(content: Any) -> list[tuple[str, str, bool]]:
         if item.type != "declaration":
             continue
         value = tinycss2.serialize(item.value).strip()
-        names = ("marker-start", "marker-mid", "marker-end") if item.lower_name == "marker" else (item.lower_name,)
+        names = (
+            ("marker-start", "marker-mid", "marker-end")
+            if item.lower_name == "marker"
+            else (item.lower_name,)
+        )
         found += [(item.name if name.startswith("--") else name, value, item.important) for name in names]
     return found
 
@@ -87,7 +96,11 @@ class Styles:
         self._wrappers: dict[int, Any] = {}
         self._matcher: Any = None
         sheets = [n for n in root.iter() if local(n) == "style" and _screen(n.get("media", ""))]
-        texts = ["".join(n.itertext()) for n in sheets if n.get("type", "text/css").strip().lower() in ("", "text/css")]
+        texts = [
+            "".join(n.itertext())
+            for n in sheets
+            if n.get("type", "text/css").strip().lower() in ("", "text/css")
+        ]
         if any(t.strip() for t in texts):
             self._read(root, texts)
 
@@ -97,9 +110,13 @@ class Styles:
 
         self._matcher = cssselect2.Matcher()
         for text in texts:
-            for prelude, content in _rules(tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)):
+            for prelude, content in _rules(
+                tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+            ):
                 try:
-                    selectors = cssselect2.compile_selector_list(prelude, namespaces={None: "http://www.w3.org/2000/svg"})
+                    selectors = cssselect2.compile_selector_list(
+                        prelude, namespaces={None: "http://www.w3.org/2000/svg"}
+                    )
                 except cssselect2.SelectorError:
                     continue
                 block = declarations(content)

@@ -73,7 +73,12 @@ def _unpacked(data: bytes) -> bytes:
 
 def _text(data: bytes) -> str:
     """The bytes as text, well enough to find declarations in it."""
-    for mark, name in ((b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16"), (b"<\0", "utf-16-le"), (b"\0<", "utf-16-be")):
+    for mark, name in (
+        (b"\xff\xfe", "utf-16"),
+        (b"\xfe\xff", "utf-16"),
+        (b"<\0", "utf-16-le"),
+        (b"\0<", "utf-16-be"),
+    ):
         if data.startswith(mark):
             return data.decode(name, "replace")
     return data.decode("utf-8", "replace")
@@ -90,7 +95,9 @@ def _check_entities(data: bytes) -> None:
     for parameter, _, value in found:
         flat = value[:1] in "\"'" and value and "&" not in value and "%" not in value
         if parameter or not flat or len(value) > LONGEST_ENTITY:
-            raise BadFile("This drawing defines entities that refer to others or to outside files; they are not read for safety.")
+            raise BadFile(
+                "This drawing defines entities that refer to others or to outside files; they are not read for safety."
+            )
         longest = max(longest, len(value))
     if text.count("&") * longest > MOST_EXPANDED:
         raise TooLarge("This drawing repeats its entities too often to be read safely.", "file")

@@ -35,7 +35,9 @@ def _sides(root: Element, book: Book) -> tuple[float, float, bool]:
     style = initial_style()
     texts = [book.value(root, name, style) for name in ("width", "height")]
     given = [
-        None if t is None or t.strip().endswith("%") or t.strip() == "auto" else length(t, Frame(*_DEFAULT), default=None)
+        None
+        if t is None or t.strip().endswith("%") or t.strip() == "auto"
+        else length(t, Frame(*_DEFAULT), default=None)
         for t in texts
     ]
     sides = [g if g and g > 0 else None for g in given]
@@ -67,7 +69,9 @@ def read_drawing(data: bytes, width_mm: float | None = None) -> Drawing:
         painted = tuple(_paint(walker, root, width, height, scale))
     except (RecursionError, MemoryError) as error:
         raise TooLarge("This drawing is too deep or too large to read.", "file") from error
-    return Drawing(width * scale, height * scale, sized, painted, tuple(layers.values()), tuple(book.left_out))
+    return Drawing(
+        width * scale, height * scale, sized, painted, tuple(layers.values()), tuple(book.left_out)
+    )
 
 
 def _paint(walker: Walker, root: Element, width: float, height: float, scale: float) -> list[Painted]:

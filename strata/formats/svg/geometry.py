@@ -32,7 +32,9 @@ _FARTHEST = 1e6
 Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
 
-_TOKEN = re.compile(r"([MmZzLlHhVvCcSsQqTtAa])|([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|([\s,]+)|(.)", re.S)
+_TOKEN = re.compile(
+    r"([MmZzLlHhVvCcSsQqTtAa])|([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|([\s,]+)|(.)", re.S
+)
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 
 
@@ -101,7 +103,13 @@ def ellipse_commands(cx: float, cy: float, rx: float, ry: float) -> list[Command
 def rect_commands(x: float, y: float, w: float, h: float, rx: float, ry: float) -> list[Command]:
     """A rectangle with elliptic corners."""
     if rx <= 0 or ry <= 0:
-        return [("moveTo", ((x, y),)), ("lineTo", ((x + w, y),)), ("lineTo", ((x + w, y + h),)), ("lineTo", ((x, y + h),)), ("closePath", ())]
+        return [
+            ("moveTo", ((x, y),)),
+            ("lineTo", ((x + w, y),)),
+            ("lineTo", ((x + w, y + h),)),
+            ("lineTo", ((x, y + h),)),
+            ("closePath", ()),
+        ]
     rx, ry = min(rx, w / 2), min(ry, h / 2)
     k = 1 - 4 / 3 * (math.sqrt(2) - 1)
     l, r, t, b = x, x + w, y, y + h
@@ -223,7 +231,9 @@ def _from_tree(tree: Any, scale: float) -> BaseGeometry:
         node = waiting.pop()
         holes = [h for h in node.Childs if len(h.Contour) >= 3]
         if len(node.Contour) >= 3:
-            shapes.append(Polygon(np.array(node.Contour) / scale, [np.array(h.Contour) / scale for h in holes]))
+            shapes.append(
+                Polygon(np.array(node.Contour) / scale, [np.array(h.Contour) / scale for h in holes])
+            )
         for hole in node.Childs:
             waiting.extend(hole.Childs)
     sound = [s if s.is_valid else areas(shapely.make_valid(s)) for s in shapes]
@@ -251,7 +261,9 @@ def both(first: BaseGeometry, second: BaseGeometry) -> BaseGeometry:
     try:
         return areas(shapely.intersection(first, second))
     except shapely.errors.GEOSException:
-        return areas(shapely.intersection(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5))
+        return areas(
+            shapely.intersection(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5)
+        )
 
 
 def without(first: BaseGeometry, second: BaseGeometry) -> BaseGeometry:
@@ -259,7 +271,9 @@ def without(first: BaseGeometry, second: BaseGeometry) -> BaseGeometry:
     try:
         return areas(shapely.difference(first, second))
     except shapely.errors.GEOSException:
-        return areas(shapely.difference(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5))
+        return areas(
+            shapely.difference(shapely.make_valid(first), shapely.make_valid(second), grid_size=1e-5)
+        )
 
 
 def outlined(commands: Sequence[Command], stroke: Stroke, matrix: Matrix) -> BaseGeometry:

@@ -60,7 +60,9 @@ def _bisector(into: Vector | None, out: Vector | None) -> float:
     return math.degrees(math.atan2(y, x) if math.hypot(x, y) > 1e-9 else math.atan2(one[1], one[0]))
 
 
-def markers(walker: Walker, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
+def markers(
+    walker: Walker, node: Element, context: Context, commands: list[geo.Command]
+) -> Iterator[Painted]:
     """Everything painted by the markers of one shape."""
     if local(node) in ("rect", "circle", "ellipse") or context.mark:
         return
@@ -77,7 +79,9 @@ def markers(walker: Walker, node: Element, context: Context, commands: list[geo.
                 yield from _draw(walker, marker, context, place, point, _bisector(into, out))
 
 
-def _draw(walker: Walker, marker: Element, context: Context, place: str, point: Vector, angle: float) -> Iterator[Painted]:
+def _draw(
+    walker: Walker, marker: Element, context: Context, place: str, point: Vector, angle: float
+) -> Iterator[Painted]:
     book, frame = walker.book, context.frame
     width = length(marker.get("markerWidth", "3"), frame, "width") or 0.0
     height = length(marker.get("markerHeight", "3"), frame, "height") or 0.0
@@ -87,7 +91,11 @@ def _draw(walker: Walker, marker: Element, context: Context, place: str, point: 
     turn = angle + (180 if orient == "auto-start-reverse" and place == "start" else 0)
     if not orient.startswith("auto"):
         turn = length(orient.removesuffix("deg"), frame) or 0.0
-    scale = 1.0 if marker.get("markerUnits") == "userSpaceOnUse" else length(context.style["stroke-width"], frame) or 0.0
+    scale = (
+        1.0
+        if marker.get("markerUnits") == "userSpaceOnUse"
+        else length(context.style["stroke-width"], frame) or 0.0
+    )
     cos, sin = math.cos(math.radians(turn)) * scale, math.sin(math.radians(turn)) * scale
     box = view_box(marker.get("viewBox"))
     inner = viewport(box, width, height, marker.get("preserveAspectRatio", "")) if box else Matrix()

@@ -43,13 +43,23 @@ def paint_key(book: Book, node: Element, context: Context, text: str) -> str | N
 
 def _served(book: Book, server: Element, node: Element, context: Context) -> str | None:
     chain = _chain(book, server)
-    units = next((s.get("gradientUnits") or s.get("patternUnits") for s in chain if s.get("gradientUnits") or s.get("patternUnits")), "")
+    units = next(
+        (
+            s.get("gradientUnits") or s.get("patternUnits")
+            for s in chain
+            if s.get("gradientUnits") or s.get("patternUnits")
+        ),
+        "",
+    )
     if units != "userSpaceOnUse":
         x0, y0, x1, y1 = book.bounds(node, context)
         if math.isnan(x0) or x1 - x0 <= 0 or y1 - y0 <= 0:
             return None  # a box without width or height has no units to paint in
     if local(server) == "pattern":
-        has_size = all(length(next((s.get(side) for s in chain if s.get(side)), None), context.frame, side) for side in ("width", "height"))
+        has_size = all(
+            length(next((s.get(side) for s in chain if s.get(side)), None), context.frame, side)
+            for side in ("width", "height")
+        )
         return GRADIENT if has_size and any(len(s) for s in chain) else None
     stops = next((found for s in chain if (found := [n for n in s if local(n) == "stop"])), [])
     if not stops:

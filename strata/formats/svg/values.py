@@ -54,7 +54,9 @@ class Frame(NamedTuple):
         return math.hypot(self.width, self.height) / math.sqrt(2)
 
 
-def length(text: str | None, frame: Frame, along: str = "diagonal", default: float | None = 0.0) -> float | None:
+def length(
+    text: str | None, frame: Frame, along: str = "diagonal", default: float | None = 0.0
+) -> float | None:
     """User units of a length; ``along`` (width, height, diagonal) is what % refers to."""
     if text is None:
         return default

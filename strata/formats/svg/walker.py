@@ -105,7 +105,9 @@ class Walker:
         book, frame, style = self.book, context.frame, context.style
 
         def side(name: str) -> float:
-            texts = [book.value(n, name, style) for n in ((symbol,) if symbol is not None else ()) if n is not None]
+            texts = [
+                book.value(n, name, style) for n in ((symbol,) if symbol is not None else ()) if n is not None
+            ]
             texts.append(book.value(node, name, style))
             text = next((t for t in texts if t not in (None, "auto")), "100%")
             return length(text, frame, name) or 0.0
@@ -175,7 +177,9 @@ class Walker:
         )
         yield from self.painted(key, geo.outlined(commands, stroke, matrix), context)
 
-    def _dashes(self, node: Element, context: Context, commands: list[geo.Command]) -> tuple[tuple[float, ...], float]:
+    def _dashes(
+        self, node: Element, context: Context, commands: list[geo.Command]
+    ) -> tuple[tuple[float, ...], float]:
         style = context.style
         parts = style["stroke-dasharray"].replace(",", " ").split()
         values = [length(p, context.frame, default=None) for p in parts]

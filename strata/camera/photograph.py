@@ -1,0 +1,112 @@
+"""Light, lens and film: the picture that a camera takes of one sheet on a table."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from strata.camera.shot import Lens, Shot
+from strata.picture.raster import Raster, Window, coverage
+
+Floats32 = NDArray[np.float32]
+_STEP = 1.0
+# mm between the points of a projected edge: lens and curl bend straight edges
+
+
+def _projected(shape: Polygon, lens: Lens) -> Polygon:
+    dense = shapely.segmentize(shape, _STEP)
+    seen = shapely.transform(dense, lens.project)
+    return seen if seen.is_valid else shapely.buffer(seen, 0)
+
+
+def _share(shapes: Sequence[Polygon], lens: Lens) -> Floats32:
+    """The share of each pixel that shapes on the sheet cover, 0..1 (exact areas)."""
+    shot = lens.shot
+    seen = [p for s in shapes for p in shapely.get_parts(_projected(s, lens)) if isinstance(p, Polygon)]
+    return coverage(seen, Window(0, 0, shot.width, shot.height), Raster(shot.width, shot.height, 1.0))
+
+
+def _light(shot: Shot) -> Floats32:
+    """Light on the table: a lamp to one side, and the lens darker towards its corners."""
+    rng = np.random.default_rng(shot.seed)
+    x = np.linspace(-1, 1, shot.width, dtype=np.float32)[None, :]
+    y = np.linspace(-1, 1, shot.height, dtype=np.float32)[:, None]
+    angle = float(rng.uniform(0, 2 * np.pi))
+    side = (np.float32(np.cos(angle)) * x + np.float32(np.sin(angle)) * y) / np.float32(1.42)
+    corner = (x * x + y * y) / 2
+    fall = np.float32(shot.uneven)
+    return np.asarray((1 - fall * (0.5 - 0.5 * side)) * (1 - 0.25 * fall * corner), np.float32)
+
+
+def _shadow(shapes: Sequence[Polygon], lens: Lens) -> Floats32 | None:
+    """What the raised edge throws on the table: soft, to the right of the sheet and in its openings."""
+    if lens.shot.curl <= 0:
+        return None
+    import cv2
+
+    sheet = Polygon(
+        [(0, 0), (lens.sheet_width, 0), (lens.sheet_width, lens.sheet_height), (0, lens.sheet_height)]
+    )
+    moved = shapely.affinity.translate(sheet, 0.8 * lens.shot.curl, 0.3 * lens.shot.curl)
+    share = _share([moved], lens) - _share(list(shapes), lens) * 0.7
+    raised = np.linspace(0, 1, lens.shot.width, dtype=np.float32)[None, :] ** 2
+    soft = cv2.GaussianBlur(np.clip(share, 0, 1), (0, 0), 4 + 3 * lens.shot.curl)
+    return np.asarray(1 - 0.35 * soft * raised, np.float32)
+
+
+def _table(shot: Shot) -> Floats32:
+    """A plain table with a faint grain, mean 1."""
+    import cv2
+
+    rng = np.random.default_rng(shot.seed + 1)
+    coarse = rng.normal(0, 1, (shot.height // 24 + 2, shot.width // 240 + 2)).astype(np.float32)
+    grain = cv2.resize(coarse, (shot.width, shot.height), interpolation=cv2.INTER_CUBIC)
+    return np.asarray(1 + 0.012 * grain, np.float32)
+
+
+def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Shot) -> NDArray[np.uint8]:
+    """RGB (h, w, 3) of a sheet of ``width`` x ``height`` mm with the openings ``shapes`` (mm) on a table."""
+    import cv2
+
+    lens = Lens(shot, width, height)
+    sheet = Polygon([(0, 0), (width, 0), (width, height), (0, height)])
+    covered = np.clip(_share([sheet], lens) - _share(shapes, lens), 0, 1)
+    light, table, shadow = _light(shot), _table(shot), _shadow(shapes, lens)
+    if shadow is not None:
+        table = table * shadow
+    rng = np.random.default_rng(shot.seed + 2)
+    tint = (1 + shot.warmth, 1.0, 1 - shot.warmth)
+    picture = np.empty((shot.height, shot.width, 3), np.uint8)
+    for channel in range(3):
+        plastic, below = np.float32(shot.plastic[channel]), np.float32(shot.table[channel])
+        value = (covered * plastic + (1 - covered) * below * table) * light * np.float32(tint[channel])
+        if shot.blur:
+            value = cv2.GaussianBlur(value, (0, 0), shot.blur)
+        if shot.noise:
+            # photons and the sensor: the spread grows with the root of the light
+            spread = np.float32(shot.noise) * np.sqrt(np.clip(value, 0, 1) + 0.02)
+            value = value + spread * rng.standard_normal(value.shape, dtype=np.float32)
+        picture[..., channel] = _encoded(value)
+    return picture
+
+
+def _encoded(linear: Floats32) -> NDArray[np.uint8]:
+    """sRGB (IEC 61966-2-1), 8 bits, by a table of 4096 steps."""
+    steps = np.linspace(0, 1, 4097)
+    curve = np.where(steps <= 0.0031308, 12.92 * steps, 1.055 * steps ** (1 / 2.4) - 0.055)
+    table = np.rint(255 * curve).astype(np.uint8)
+    return np.asarray(table[(np.clip(linear, 0, 1) * 4096).astype(np.int32)])
+
+
+def jpeg(picture: NDArray[np.uint8], quality: int) -> bytes:
+    """The picture as a JPEG file."""
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.fromarray(picture).save(out, "JPEG", quality=quality)
+    return out.getvalue()

@@ -1,0 +1,127 @@
+"""Where the sheet lies in the picture: the table's light, the sheet apart from it, its four corners."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+_SMALL = 1000
+# px of the longer side of the picture in which the sheet is looked for
+_FRAME = 0.03
+# share of the picture's sides that counts as its frame
+_LEAST_SHEET = 0.06
+# share of the picture that a sheet takes at least
+
+
+@dataclass(frozen=True)
+class Found:
+    """``corners`` (4, 2) px of the full picture, clockwise from top left; ``sure`` when they fit the sheet well."""
+
+    corners: Floats
+    scale: float
+    sure: bool
+    whole: bool = False
+
+
+def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -> Floats32:
+    """A polynomial surface through the weighted pixels of (h, w) values; outliers lose their say (Tukey 1974)."""
+    height, width = values.shape
+    y, x = np.nonzero(weight)
+    if len(x) > 20000:
+        pick = np.random.default_rng(5).choice(len(x), 20000, replace=False)
+        x, y = x[pick], y[pick]
+    terms = [(i, j) for i in range(degree + 1) for j in range(degree + 1 - i)]
+
+    def basis(u: Floats, v: Floats) -> Floats:
+        return np.stack([u**i * v**j for i, j in terms], axis=-1)
+
+    a = basis(2 * x / width - 1, 2 * y / height - 1)
+    b = values[y, x].astype(float)
+    share = np.ones(len(b))
+    solution = np.zeros(len(terms))
+    solution[0] = float(np.median(b)) if len(b) else 0.0
+    for turn in range(8):
+        off = b - a @ solution if turn else b - np.median(b)
+        spread = 4.7 * max(1e-3, 1.4826 * float(np.median(np.abs(off))))
+        share = np.clip(1 - (off / spread) ** 2, 0, None) ** 2
+        if (share > 0).sum() < 3 * len(terms):
+            break
+        root = np.sqrt(share)[:, None]
+        solution = np.linalg.lstsq(a * root, b * root[:, 0], rcond=None)[0]
+    u = 2 * np.arange(width) / width - 1
+    v = 2 * np.arange(height) / height - 1
+    surface = sum(c * np.outer(v**j, u**i) for c, (i, j) in zip(solution, terms, strict=True))
+    return np.asarray(surface, np.float32)
+
+
+def find_corners(rgb: NDArray[np.uint8]) -> Found:
+    """The sheet's corners to about a pixel of a small copy; the whole picture where no sheet stands out."""
+    import cv2
+
+    height, width = rgb.shape[:2]
+    scale = min(1.0, _SMALL / max(height, width))
+    small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+    strange = _strangeness(small)
+    level, mask = cv2.threshold(
+        np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
+    )
+    del level
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
+    whole = Found(
+        np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
+    )
+    if count < 2:
+        return whole
+    best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
+    outline, _ = cv2.findContours((labels == best).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    hull = cv2.convexHull(max(outline, key=len))
+    area = float(cv2.contourArea(hull))
+    quad = _quad(hull)
+    fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
+    if area < _LEAST_SHEET * small.shape[0] * small.shape[1] or not 0.86 < fit < 1.12:
+        return whole
+    corners = clockwise((quad + 0.5) / scale - 0.5)
+    return Found(corners, 1 / scale, sure=0.96 < fit < 1.03)
+
+
+def _strangeness(small: NDArray[np.uint8]) -> Floats32:
+    """How unlike the table each pixel is, 0..1; the table is known from the picture's frame."""
+    import cv2
+
+    height, width = small.shape[:2]
+    frame = np.ones((height, width), bool)
+    rim = max(3, int(_FRAME * min(height, width)))
+    frame[rim:-rim, rim:-rim] = False
+    worst = np.zeros((height, width), np.float32)
+    for channel in range(3):
+        values = np.log(cv2.GaussianBlur(small[..., channel], (0, 0), 1).astype(np.float32) / 255 + 0.04)
+        worst = np.maximum(worst, np.abs(values - smooth_model(values, frame)))
+    return np.clip(worst / 1.6, 0, 1)
+
+
+def _quad(hull: NDArray[np.int32]) -> Floats:
+    """Four corners of a convex outline: its straight sides, crossed."""
+    import cv2
+
+    length = cv2.arcLength(hull, True)
+    for share in np.linspace(0.005, 0.1, 40):
+        simple = cv2.approxPolyDP(hull, share * length, True)
+        if len(simple) == 4:
+            return np.asarray(simple.reshape(4, 2), float)
+        if len(simple) < 4:
+            break
+    return np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float)
+
+
+def clockwise(corners: Floats) -> Floats:
+    """Four corners clockwise (y down), beginning with the one nearest the top left."""
+    middle = corners.mean(axis=0)
+    angle = np.arctan2(corners[:, 1] - middle[1], corners[:, 0] - middle[0])
+    turned = corners[np.argsort(angle)]
+    return np.asarray(np.roll(turned, -int(np.argmin(turned.sum(axis=1))), axis=0))

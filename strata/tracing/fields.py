@@ -1,0 +1,149 @@
+"""How bright the plastic and the openings are at each place of a straightened sheet.
+
+Light falls unevenly, so no one threshold serves: the plastic's brightness is
+carried on from the sheet's rim, the openings' from the openings themselves,
+and each pixel is placed between the two.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.tracing.corners import smooth_model
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+_GRID_MM = 0.25
+# mm a pixel of the coarse grid on which brightness is spread
+_RIM_MM = 3.0
+_NEAR_MM = 6.0
+# how far the brightness of a place tells of its neighbours'
+_LIGHTNESS = np.array([0.299, 0.587, 0.114])
+# of encoded red, green and blue, as JPEG has it (ITU-T T.871)
+_CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
+_LEAST_CONTRAST = 8.0
+# of 255: less and nothing on the sheet stands out
+
+
+@dataclass(frozen=True)
+class Kinds:
+    """Which places of a coarse picture of the sheet are surely bare and surely open, and how to tell them apart."""
+
+    bare: NDArray[np.bool_]
+    open: NDArray[np.bool_]
+    weights: Floats32 | None
+
+
+def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats32 | None:
+    """The mix of the three channels that tells two kinds of pixels (n, 3) apart best (Fisher 1936).
+
+    None when the two differ in colour and lightness alone does well enough:
+    it is what JPEG keeps sharp, while it halves the resolution of colour.
+    """
+    first, second = one.reshape(-1, 3).astype(float), other.reshape(-1, 3).astype(float)
+    if len(first) < 20 or len(second) < 20:
+        return None
+    gap = second.mean(axis=0) - first.mean(axis=0)
+    lighter = float(gap @ _LIGHTNESS)
+    if abs(lighter) > _CLEARLY_LIGHTER and float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED:
+        return None
+    gap = gap if gap.sum() >= 0 else -gap
+    noise = first.var(axis=0) + second.var(axis=0) + 25.0
+    mix = np.clip(gap / noise, 0, None)
+    return np.asarray(mix / mix.sum(), np.float32) if mix.sum() > 0 else None
+
+
+def kinds(rgb: NDArray[np.uint8], scale: float) -> Kinds | None:
+    """From a straightened sheet (h, w, 3) of ``scale`` px/mm; None where nothing stands out from the sheet."""
+    import cv2
+
+    shrink = min(1.0, 1 / (_GRID_MM * scale))
+    small = cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
+    apart = _apart(small, _rim(small.shape[:2], scale * shrink))
+    if apart is None or apart[1].sum() < 4:
+        return None
+    bare, open_ = apart
+    return Kinds(bare, open_, contrast_weights(small[bare], small[open_]))
+
+
+def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Floats32] | None:
+    """(bare sheet, opening): how bright either is at each place, on the coarse grid of ``found``.
+
+    ``grey`` (h, w) 0..255 of ``scale`` px/mm. None where the two are too alike.
+    """
+    import cv2
+
+    bare, open_ = found.bare, found.open
+    shape = bare.shape[1::-1]
+    near = _NEAR_MM * scale * shape[0] / grey.shape[1]
+    grey = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
+    if abs(float(np.median(grey[open_])) - float(np.median(grey[bare]))) < _LEAST_CONTRAST:
+        return None
+    base = smooth_model(grey, bare, degree=3)
+    sheet = base + _spread(grey - base, bare, near, 0.02)
+    ratio = float(np.median(grey[open_])) / max(1.0, float(np.median(base[open_])))
+    guess = smooth_model(grey, open_, degree=2) if open_.sum() > 400 else np.clip(base * ratio, 0, 255)
+    # far from any opening a polynomial may run away; there it does not matter, but it must stay a brightness
+    low, high = np.percentile(grey[open_], [1, 99])
+    guess = np.clip(guess, low - 20, high + 20).astype(np.float32)
+    opening = guess + _spread(grey - guess, open_, near, 0.02)
+    return np.asarray(sheet, np.float32), np.asarray(opening, np.float32)
+
+
+def mixed(rgb: NDArray[np.uint8], tones: Floats32, weights: Floats32 | None) -> Floats32:
+    """One plane (h, w) 0..255 from three channels; ``tones`` (256,) says what each value counts."""
+    import cv2
+
+    if weights is None:
+        return np.asarray(cv2.LUT(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY), tones), np.float32)
+    total = np.zeros(rgb.shape[:2], np.float32)
+    for channel in range(3):
+        if weights[channel] > 0.01:
+            total += np.float32(weights[channel]) * cv2.LUT(np.ascontiguousarray(rgb[..., channel]), tones)
+    return total
+
+
+def _rim(shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
+    """The strip inside the edge in which there is bare sheet for the most part."""
+    width = max(3, round(_RIM_MM * scale))
+    inset = max(1, round(0.5 * scale))
+    rim = np.zeros(shape, bool)
+    rim[inset:-inset, inset:-inset] = True
+    rim[width:-width, width:-width] = False
+    return rim
+
+
+def _apart(
+    small: NDArray[np.uint8], rim: NDArray[np.bool_]
+) -> tuple[NDArray[np.bool_], NDArray[np.bool_]] | None:
+    """(bare sheet, opening) pixels that are surely one or the other: both away from any edge."""
+    import cv2
+
+    worst = np.zeros(rim.shape, np.float32)
+    for channel in range(3):
+        values = np.log(small[..., channel].astype(np.float32) / 255 + 0.06)
+        worst = np.maximum(worst, np.abs(values - smooth_model(values, rim)))
+    bytes_ = np.rint(np.clip(worst / 1.6, 0, 1) * 255).astype(np.uint8)
+    inner = bytes_[3:-3, 3:-3]
+    level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    if level < 0.06 * 255:
+        return None
+    kernel = np.ones((3, 3), np.uint8)
+    open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
+    bare = cv2.erode((bytes_ <= level).astype(np.uint8), kernel)
+    edge = np.zeros(rim.shape, bool)
+    edge[2:-2, 2:-2] = True
+    return (bare > 0) & edge, (open_ > 0) & edge
+
+
+def _spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:
+    """Normalised convolution (Knutsson & Westin 1993): near known pixels their mean, far from any of them nought."""
+    import cv2
+
+    share = known.astype(np.float32)
+    total = cv2.GaussianBlur(np.where(known, values, 0).astype(np.float32), (0, 0), sigma)
+    weight = cv2.GaussianBlur(share, (0, 0), sigma)
+    return np.asarray(total / (weight + np.float32(doubt)), np.float32)

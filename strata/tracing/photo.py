@@ -1,0 +1,55 @@
+"""Opening a picture that somebody sent: the right way up, without what else is in the file."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.errors import BadFile, TooLarge
+
+MOST_PIXELS = 64_000_000
+LEAST_SIDE = 200
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "MPO", "BMP")
+
+Rgb = NDArray[np.uint8]
+
+
+def open_photo(data: bytes) -> Rgb:
+    """RGB (h, w, 3), turned as its orientation tag says; nothing else of its metadata is kept.
+
+    Raises BadFile for what is not a picture, TooLarge beyond 64 megapixels.
+    """
+    from PIL import Image, ImageOps, UnidentifiedImageError
+
+    Image.MAX_IMAGE_PIXELS = None  # the limit below is stricter, and says so in a sentence
+    try:
+        with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
+            if picture.width * picture.height > MOST_PIXELS:
+                raise TooLarge("This picture has more than 64 megapixels; save it smaller.", "file")
+            if min(picture.size) < LEAST_SIDE:
+                raise BadFile(
+                    f"This picture is too small to measure on: {picture.width} x {picture.height} pixels."
+                )
+            upright = ImageOps.exif_transpose(picture)
+            if upright.mode in ("RGBA", "LA", "PA") or "transparency" in upright.info:
+                white = Image.new("RGBA", upright.size, "white")
+                upright = Image.alpha_composite(white, upright.convert("RGBA"))
+            return np.asarray(_eight_bits(upright).convert("RGB"))
+    except UnidentifiedImageError as error:
+        raise BadFile("This is not a picture that can be read: JPEG, PNG, TIFF or WebP.", "file") from error
+    except (OSError, ValueError, SyntaxError, EOFError) as error:
+        raise BadFile("This picture is damaged and cannot be read.", "file") from error
+
+
+def _eight_bits(picture):  # type: ignore[no-untyped-def]
+    """Sixteen-bit greys scaled, which Pillow would cut off."""
+    from PIL import Image
+
+    if not picture.mode.startswith(("I", "F")):
+        return picture
+    values = np.asarray(picture, dtype=np.float64)
+    top = max(1.0, float(values.max()))
+    full = 255.0 if top <= 255 else max(top, 65535.0)
+    return Image.fromarray(np.rint(values / full * 255).astype(np.uint8))

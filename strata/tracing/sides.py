@@ -1,0 +1,134 @@
+"""The sides of the sheet to a fraction of a pixel, and how the lens bends them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+_SAMPLES = 400
+_WORTH = 0.25
+# px: bends smaller than this are noise
+
+
+@dataclass(frozen=True)
+class Lens:
+    """One-parameter division model (Fitzgibbon, CVPR 2001): straight = bent / (1 + strength r2).
+
+    Radii in units of ``half``, from ``centre`` px.
+    """
+
+    strength: float
+    centre: tuple[float, float]
+    half: float
+
+    def straight(self, points: Floats) -> Floats:
+        """Where points (n, 2) px of the picture would lie without the lens's bend."""
+        moved = (points - self.centre) / self.half
+        square = (moved**2).sum(axis=-1, keepdims=True)
+        return np.asarray(moved / (1 + self.strength * square) * self.half + self.centre)
+
+    def bent(self, x: Floats32, y: Floats32) -> tuple[Floats32, Floats32]:
+        """The way back, for arrays of x and y."""
+        if self.strength == 0:
+            return x, y
+        u, v = (x - self.centre[0]) / self.half, (y - self.centre[1]) / self.half
+        square = u * u + v * v
+        root = np.sqrt(np.clip(1 - 4 * self.strength * square, 0, None))
+        factor = 2 / (1 + root) * self.half
+        return np.asarray(u * factor + self.centre[0], np.float32), np.asarray(
+            v * factor + self.centre[1], np.float32
+        )
+
+    def bent_points(self, points: Floats) -> Floats:
+        """The way back for points (n, 2)."""
+        x, y = self.bent(*points.astype(np.float32).T)
+        return np.column_stack([x, y]).astype(float)
+
+
+def _samples(grey: Floats32, points: Floats) -> Floats:
+    import cv2
+
+    x, y = points[..., 0].astype(np.float32), points[..., 1].astype(np.float32)
+    return np.asarray(cv2.remap(grey, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
+
+
+def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens) -> Floats:
+    """Points on the sheet's edge near the line from a corner to the next (n, 2), px; the sheet lies to its right.
+
+    ``start`` and ``end`` as they would be without the lens's bend.
+
+    Across the line the brightness goes from the sheet's to the table's; the
+    edge is where it is half-way.
+    """
+    run = end - start
+    out = np.array([run[1], -run[0]]) / np.hypot(*run)
+    t = np.linspace(0.05, 0.95, _SAMPLES)[:, None]
+    feet = lens.bent_points(start + t * run)
+    offsets = np.arange(-reach, reach + 0.25, 0.5)
+    values = _samples(grey, feet[:, None, :] + offsets[None, :, None] * out)
+    third = max(3, len(offsets) // 4)
+    inner, outer = np.median(values[:, :third], axis=1), np.median(values[:, -third:], axis=1)
+    contrast = outer - inner
+    usual = np.median(contrast)
+    good = (np.sign(contrast) == np.sign(usual)) & (np.abs(contrast) > 0.5 * abs(usual)) & (abs(usual) > 4)
+    level = (values - inner[:, None]) / np.where(contrast == 0, 1, contrast)[:, None] - 0.5
+    crossing = (level[:, :-1] < 0) & (level[:, 1:] >= 0)
+    good &= crossing.sum(axis=1) == 1
+    k = np.argmax(crossing, axis=1)
+    rows = np.arange(len(k))
+    below, above = level[rows, k], level[rows, k + 1]
+    at = offsets[k] + 0.5 * (-below) / np.where(above == below, 1, above - below)
+    found = feet + at[:, None] * out
+    return np.asarray(found[good])
+
+
+def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:
+    """(point, unit direction, signed distances) of the line through points, outliers left out."""
+    kept = points
+    for _ in range(4):
+        middle = kept.mean(axis=0)
+        _, _, axes = np.linalg.svd(kept - middle, full_matrices=False)
+        direction = axes[0]
+        normal = np.array([-direction[1], direction[0]])
+        off = (points - middle) @ normal
+        spread = max(0.3, 3 * 1.4826 * float(np.median(np.abs(off - np.median(off)))))
+        near = np.abs(off) <= spread
+        if near.sum() < 10:
+            break
+        kept = points[near]
+    return middle, direction, off
+
+
+def crossing(first: tuple[Floats, Floats, Floats], second: tuple[Floats, Floats, Floats]) -> Floats:
+    """Where two lines meet."""
+    (p, d, _), (q, e, _) = first, second
+    factor = np.linalg.solve(np.column_stack([d, -e]), q - p)
+    return np.asarray(p + factor[0] * d)
+
+
+def fit_lens(sides: list[Floats], width: int, height: int) -> Lens:
+    """The lens that leaves the four sides as straight as they can be (plumb lines; Brown 1971)."""
+    centre, half = (width / 2, height / 2), float(np.hypot(width, height) / 2)
+    few = [s[:: max(1, len(s) // 120)] for s in sides]
+
+    def bend(strength: float) -> float:
+        lens = Lens(strength, centre, half)
+        return float(
+            np.mean([np.mean(np.minimum(np.abs(line_through(lens.straight(s))[2]), 6.0)) for s in few])
+        )
+
+    plain = bend(0.0)
+    if plain < _WORTH:
+        return Lens(0.0, centre, half)
+    best, reach = 0.0, 0.24
+    while reach > 1e-4:
+        tried = best + np.linspace(-reach, reach, 9)
+        best = float(tried[int(np.argmin([bend(float(t)) for t in tried]))])
+        reach /= 4
+    rest = bend(best)
+    worth = plain - rest > _WORTH and rest < 0.6 * plain
+    return Lens(best if worth else 0.0, centre, half)

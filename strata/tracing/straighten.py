@@ -1,0 +1,208 @@
+"""From the picture to the sheet: perspective, lens and what bow is left in its sides."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.tracing.fields import contrast_weights, mixed
+from strata.tracing.light import curve, mixed_as_light
+from strata.tracing.sides import Lens, crossing, fit_lens, line_through, side_points
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+MOST_PX = 16_000_000
+MOST_PER_MM = 40.0
+_ASKEW = 0.02
+_KNOTS = 33
+# points along a side at which its bow is known
+
+
+@dataclass(frozen=True)
+class Seat:
+    """How the sheet lies in the picture.
+
+    ``corners`` (4, 2) px where its sides cross in the picture; ``straight``
+    the same without the lens; ``bows`` (4, _KNOTS) px by which each side
+    leaves the straight line between its corners, outwards; ``of_light``
+    whether its edges are mixed as light (None: they do not tell).
+    """
+
+    corners: Floats
+    straight: Floats
+    lens: Lens
+    bows: Floats
+    sure: bool
+    of_light: bool | None = None
+
+    def turned(self, quarter_turns: int) -> Seat:
+        """The same with another corner as the top left."""
+        corners, straight, bows = (
+            np.roll(v, -quarter_turns, axis=0) for v in (self.corners, self.straight, self.bows)
+        )
+        return replace(self, corners=corners, straight=straight, bows=bows)
+
+
+def seat_from(corners: Floats, width: int, height: int) -> Seat:
+    """A seat from corners that a person gave, or the whole picture: nothing is refined."""
+    lens = Lens(0.0, (width / 2, height / 2), float(np.hypot(width, height) / 2))
+    return Seat(corners, corners, lens, np.zeros((4, _KNOTS)), sure=True)
+
+
+def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float) -> Seat:
+    """The seat in a picture (h, w, 3) from corners known to about ``scale`` px, by the sheet's sides.
+
+    First in the encoded values; then, once it is known in what quantity the
+    picture's edges are symmetric, in that.
+    """
+    height, width = rgb.shape[:2]
+    rough = seat_from(corners, width, height)
+    reach = 6 * scale + 8 + 0.004 * max(width, height)
+    first = _sides(_plane(rgb, corners, curve(of_light=False)), corners, rough.lens, reach)
+    if first is None:
+        return replace(rough, sure=False)
+    feet, normals = _feet(first)
+    # along a row of pixels every point of a side is cut at the same place: such sides cannot tell
+    askew = np.abs(normals).min(axis=1) > _ASKEW
+    of_light = mixed_as_light(rgb, feet[askew], normals[askew])
+    if of_light:
+        grey = _plane(rgb, first.corners, curve(of_light=True))
+        first = (
+            _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
+        )
+    return replace(first, of_light=of_light)
+
+
+def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:
+    """The picture as one plane in which sheet and table differ most, a little smoothed."""
+    import cv2
+
+    middle = corners.mean(axis=0)
+    t = np.linspace(0.05, 0.95, 200)[:, None]
+    sides = np.vstack([corners[i] + t * (corners[(i + 1) % 4] - corners[i]) for i in range(4)])
+    kinds = []
+    for factor in (0.975, 1.03):
+        x, y = np.rint(middle + factor * (sides - middle)).astype(int).T
+        within = (x >= 0) & (y >= 0) & (x < rgb.shape[1]) & (y < rgb.shape[0])
+        kinds.append(rgb[y[within], x[within]])
+    weights = contrast_weights(*kinds)
+    return np.asarray(cv2.GaussianBlur(mixed(rgb, tones, weights), (0, 0), 1.0), np.float32)
+
+
+def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat | None:
+    """Sides, lens and corners, found again from their own last finding; None where a side is not clear."""
+    height, width = grey.shape
+    for _ in range(3):
+        sides = [side_points(grey, straight[i], straight[(i + 1) % 4], reach, lens) for i in range(4)]
+        if any(len(s) < 60 for s in sides):
+            return None
+        lens = fit_lens(sides, width, height)
+        straight_sides = [lens.straight(s) for s in sides]
+        lines = [line_through(s) for s in straight_sides]
+        straight = np.array([crossing(lines[i - 1], lines[i]) for i in range(4)])
+        bowed = float(max(np.percentile(np.abs(line[2]), 95) for line in lines))
+        reach = min(reach, 12.0 + 1.2 * bowed)
+    bows = np.array([_bow(s, straight[i], straight[(i + 1) % 4]) for i, s in enumerate(straight_sides)])
+    return Seat(lens.bent_points(straight), straight, lens, bows, sure=True)
+
+
+def _feet(seat: Seat) -> tuple[Floats, Floats]:
+    """Points along the four sides in the picture, and the directions across them."""
+    t = np.linspace(0.06, 0.94, 800)
+    feet, normals = [], []
+    for i in range(4):
+        start, run = seat.straight[i], seat.straight[(i + 1) % 4] - seat.straight[i]
+        out = np.array([run[1], -run[0]]) / np.hypot(*run)
+        bow = np.interp(t, np.linspace(0, 1, _KNOTS), seat.bows[i])
+        feet.append(seat.lens.bent_points(start + t[:, None] * run + bow[:, None] * out))
+        normals.append(np.repeat(out[None], len(t), axis=0))
+    return np.vstack(feet), np.vstack(normals)
+
+
+def _bow(points: Floats, start: Floats, end: Floats) -> Floats:
+    """The smooth bow of a side over its length, px outwards, nought at both corners."""
+    run = end - start
+    length = float(np.hypot(*run))
+    out = np.array([run[1], -run[0]]) / length
+    t, off = (points - start) @ run / length**2, (points - start) @ out
+    shape = np.stack([t * (1 - t), t * (1 - t) * (t - 0.5), t * (1 - t) * (t - 0.5) ** 2], axis=1)
+    kept = np.abs(off - np.median(off)) < max(2.0, 6 * float(np.median(np.abs(off - np.median(off)))))
+    if kept.sum() < 60:
+        return np.zeros(_KNOTS)
+    fit = np.linalg.lstsq(shape[kept], off[kept], rcond=None)[0]
+    u = np.linspace(0, 1, _KNOTS)
+    bow = np.stack([u * (1 - u), u * (1 - u) * (u - 0.5), u * (1 - u) * (u - 0.5) ** 2], axis=1) @ fit
+    return np.asarray(bow if np.abs(bow).max() > 0.3 else np.zeros(_KNOTS))
+
+
+def aspect(seat: Seat, width: int, height: int) -> float:
+    """Width by height of the sheet itself, from its corners (Zhang & He, "Whiteboard scanning", 2007)."""
+    centre = np.array([width / 2, height / 2])
+    n2, n3 = _directions(seat.straight - centre)
+    focal2 = -(n2[0] * n3[0] + n2[1] * n3[1]) / (n2[2] * n3[2]) if abs(n2[2] * n3[2]) > 1e-9 else np.inf
+    plain = (
+        np.hypot(*(seat.straight[1] - seat.straight[0])) + np.hypot(*(seat.straight[2] - seat.straight[3]))
+    ) / (np.hypot(*(seat.straight[3] - seat.straight[0])) + np.hypot(*(seat.straight[2] - seat.straight[1])))
+    usual = (0.5 * max(width, height)) ** 2, (6 * max(width, height)) ** 2
+    if not usual[0] < focal2 < usual[1]:
+        focal2 = (1.1 * max(width, height)) ** 2 if np.isfinite(focal2) else np.inf
+    if not np.isfinite(focal2):
+        return float(plain)
+    one = (n2[0] ** 2 + n2[1] ** 2) / focal2 + n2[2] ** 2
+    two = (n3[0] ** 2 + n3[1] ** 2) / focal2 + n3[2] ** 2
+    return float(np.sqrt(one / two))
+
+
+def _directions(corners: Floats) -> tuple[Floats, Floats]:
+    """The directions of the sheet's width and height up to the focal length, from four centred corners."""
+    m1, m2, m4, m3 = np.column_stack([corners, np.ones(4)])[[0, 1, 2, 3]]
+    k2 = np.dot(np.cross(m1, m4), m3) / np.dot(np.cross(m2, m4), m3)
+    k3 = np.dot(np.cross(m1, m4), m2) / np.dot(np.cross(m3, m4), m2)
+    return np.asarray(k2 * m2 - m1), np.asarray(k3 * m3 - m1)
+
+
+def per_mm(seat: Seat, width: float, height: float) -> float:
+    """Pixels a mm that keep the picture's detail."""
+    x, y = seat.straight[:, 0], seat.straight[:, 1]
+    area = 0.5 * abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))))
+    fine = (area / (width * height)) ** 0.5 * 1.1
+    return float(min(fine, MOST_PER_MM, (MOST_PX / (width * height)) ** 0.5))
+
+
+def straighten(
+    picture: NDArray[np.generic], seat: Seat, width: float, height: float, scale: float
+) -> NDArray[np.generic]:
+    """The sheet seen from straight above, ``scale`` px/mm; ``picture`` (h, w) or (h, w, 3)."""
+    import cv2
+
+    columns, rows = max(1, round(width * scale)), max(1, round(height * scale))
+    u = ((np.arange(columns) + 0.5) / columns).astype(np.float32)[None, :]
+    v = ((np.arange(rows) + 0.5) / rows).astype(np.float32)[:, None]
+    square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
+    h = cv2.getPerspectiveTransform(square, seat.straight.astype(np.float32)).astype(np.float32)
+    depth = h[2, 0] * u + h[2, 1] * v + h[2, 2]
+    x = (h[0, 0] * u + h[0, 1] * v + h[0, 2]) / depth
+    y = (h[1, 0] * u + h[1, 1] * v + h[1, 2]) / depth
+    if np.any(seat.bows):
+        dx, dy = _swelling(seat, u, v)
+        x, y = x + dx, y + dy
+    x, y = seat.lens.bent(x, y)
+    # pixel centres lie on whole numbers in the picture's own count
+    return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+
+
+def _swelling(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats32]:
+    """The bows of the four sides carried into the sheet (Coons 1967), px."""
+    knots = np.linspace(0, 1, _KNOTS)
+    run = np.roll(seat.straight, -1, axis=0) - seat.straight
+    out = np.column_stack([run[:, 1], -run[:, 0]]) / np.hypot(run[:, 0], run[:, 1])[:, None]
+    bow = [
+        np.interp((u if i % 2 == 0 else v).ravel(), knots, seat.bows[i] if i < 2 else seat.bows[i][::-1])
+        for i in range(4)
+    ]
+    shares = ((1 - v) * bow[0][None, :], u * bow[1][:, None], v * bow[2][None, :], (1 - u) * bow[3][:, None])
+    dx = sum(np.float32(out[i, 0]) * s.astype(np.float32) for i, s in enumerate(shares))
+    dy = sum(np.float32(out[i, 1]) * s.astype(np.float32) for i, s in enumerate(shares))
+    return np.asarray(dx, np.float32), np.asarray(dy, np.float32)

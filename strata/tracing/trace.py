@@ -1,0 +1,131 @@
+"""One photographed sheet, whole."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from strata.errors import BadFile
+from strata.tracing.corners import clockwise, find_corners
+from strata.tracing.openings import Sheet, find_openings
+from strata.tracing.photo import open_photo
+from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
+
+PREVIEW_PER_MM = 10.0
+GUESSED_LONG_SIDE = 150.0
+# mm, of a sheet of which nothing is known
+
+Progress = Callable[[float, str], None]
+
+
+@dataclass(frozen=True)
+class Traced:
+    """One sheet: ``width`` and ``height`` in mm, its openings, where it lay in the picture.
+
+    ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
+    (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
+    """
+
+    width: float
+    height: float
+    openings: tuple[Polygon, ...]
+    corners: NDArray[np.float64]
+    picture: NDArray[np.uint8]
+    scale: float
+    photo_size: tuple[int, int]
+    warnings: tuple[str, ...]
+
+
+def trace(
+    data: bytes,
+    width: float | None = None,
+    height: float | None = None,
+    corners: NDArray[np.float64] | None = None,
+    progress: Progress = lambda share, doing: None,
+) -> Traced:
+    """The openings of a photographed or scanned sheet.
+
+    ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
+    clockwise from the top left, where a person has set them. Dark sheets on
+    light ground and light ones on dark. Raises BadFile or TooLarge.
+    """
+    progress(0.05, "Opening the photograph")
+    rgb = open_photo(data)
+    progress(0.2, "Finding the sheet")
+    seat, warnings = _seat(rgb, corners)
+    width, height, seat, more = _sized(seat, rgb, width, height, turn=corners is None)
+    progress(0.45, "Straightening it")
+    sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height))
+    coarse = min(sheet.scale, PREVIEW_PER_MM)
+    picture = sheet.straight(rgb, coarse)
+    progress(0.65, "Finding its openings")
+    openings = find_openings(sheet, picture, coarse)
+    if not openings:
+        warnings.append("No opening was found on this sheet.")
+    size = (rgb.shape[1], rgb.shape[0])
+    return Traced(width, height, tuple(openings), seat.corners, picture, coarse, size, (*warnings, *more))
+
+
+def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[Seat, list[str]]:
+    height, width = rgb.shape[:2]
+    if corners is not None:
+        return _given(rgb, corners)
+    found = find_corners(rgb)
+    if found.whole:
+        return seat_from(found.corners, width, height), [
+            "The sheet does not stand out from what it lies on; the whole picture was taken as the sheet."
+        ]
+    seat = refine(rgb, found.corners, found.scale)
+    sure = seat.sure and found.sure
+    return seat, [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
+
+
+def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, list[str]]:
+    """A person sets corners to a few pixels; the sheet's sides, where they are clear, do the rest."""
+    height, width = rgb.shape[:2]
+    turned = clockwise(corners)
+    area = 0.5 * abs(
+        float(
+            np.dot(corners[:, 0], np.roll(corners[:, 1], -1))
+            - np.dot(corners[:, 1], np.roll(corners[:, 0], -1))
+        )
+    )
+    if not np.isfinite(corners).all() or area < 0.002 * width * height:
+        raise BadFile("These four corners do not span a sheet.", "corners")
+    first = int(np.argmin(np.hypot(*(turned - corners[0]).T)))
+    turned = np.roll(turned, -first, axis=0)
+    reach = max(1.0, 0.004 * max(width, height))
+    seat = refine(rgb, turned, reach)
+    near = seat.sure and float(np.abs(seat.corners - turned).max()) < 2.5 * reach + 4
+    return (seat if near else seat_from(turned, width, height)), []
+
+
+def _sized(
+    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None, turn: bool
+) -> tuple[float, float, Seat, list[str]]:
+    """Width and height in mm, and the seat turned so that the sheet's width is its top."""
+    seen = aspect(seat, rgb.shape[1], rgb.shape[0])
+    if width and height:
+        wanted = width / height
+        # a sheet photographed lying on its side
+        if turn and abs(np.log(seen * wanted)) + 0.05 < abs(np.log(seen / wanted)):
+            seat = seat.turned(1)
+            seen = 1 / seen
+        off = abs(np.log(seen / wanted))
+        return (
+            width,
+            height,
+            seat,
+            ["The sheet in the picture has other proportions than the size given."] * bool(off > 0.08),
+        )
+    if width:
+        return width, width / seen, seat, ["The height was reckoned from the picture."]
+    if height:
+        return height * seen, height, seat, ["The width was reckoned from the picture."]
+    long = GUESSED_LONG_SIDE
+    size = (long, long / seen) if seen >= 1 else (long * seen, long)
+    return *size, seat, ["No size was given; the longer side was taken as 150 mm."]
