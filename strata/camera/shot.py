@@ -114,4 +114,4 @@ class Lens:
         half = math.hypot(self.shot.width, self.shot.height) / 2
         square = (centred**2).sum(axis=1) / half**2
         bent = centred * (1 + self.shot.k1 * square)[:, None]
-        return np.asarray(bent + (self.shot.width / 2, self.shot.height / 2))
+        return np.asarray(bent + np.array([self.shot.width / 2, self.shot.height / 2]))

@@ -17,12 +17,13 @@ from typing import IO, Any
 
 from strata.errors import BadFile, BadValue, StrataError, TooLarge, UnknownName
 
-READING_SECONDS, MOST_SECONDS = 8.0, 60.0
-# to read a file, and to measure and propose as well
+READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 8.0, 40.0, 60.0
+# to read a drawing, to read a photograph, and to measure and propose as well
 MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
 READ = "read"
 # the child says this when the untrusted part is behind it
+PHOTOGRAPHED = ("trace", "sheet")
 
 Progress = Callable[[float, str], None]
 
@@ -83,7 +84,9 @@ class Child:
 
     def _follow(self, process: subprocess.Popen[bytes]) -> dict[str, Any] | None:
         assert process.stdout is not None  # noqa: S101 - it was asked for as a pipe
-        timer = threading.Timer(READING_SECONDS, self._expire)
+        timer = threading.Timer(
+            PHOTOGRAPH_SECONDS if self.task in PHOTOGRAPHED else READING_SECONDS, self._expire
+        )
         timer.start()
         last: dict[str, Any] | None = None
         try:

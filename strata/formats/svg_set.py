@@ -87,7 +87,7 @@ def _whole(drawing: Drawing, title: str) -> Plate:
 
 
 def _sheets(found: Sequence[Plate]) -> tuple[Sheet, ...]:
-    sheets = []
+    sheets: list[Sheet] = []
     for plate in found:
         number = len(sheets) + 1
         openings = _openings(plate, number)

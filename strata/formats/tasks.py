@@ -26,4 +26,14 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     return {"set": write_set(found.layer_set), "left_out": found.left_out}
 
 
-TASKS: dict[str, Task] = {"measure": _measure, "set": _set}
+def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    from strata.formats.report import report
+    from strata.formats.svg.geometry import union
+    from strata.tracing import trace
+
+    found = trace(files[0], options["width_mm"], options["height_mm"], progress=say)
+    say(0.9, READ)
+    return report((found.width, found.height), [("sheet", union(found.openings))], list(found.warnings))
+
+
+TASKS: dict[str, Task] = {"measure": _measure, "set": _set, "trace": _trace}

@@ -99,6 +99,14 @@ def neck(shape: Polygon) -> Neck | None:
     if shape.area >= _NEARLY_CONVEX * shape.convex_hull.area:
         return None
     radius, ridges, narrow, pairs, points = _edges(shape)
+    for k in _meetings(radius, ridges, narrow)[::-1][:_MOST_TRIED]:
+        if narrow[k] > 0 and _parts(shape, float(narrow[k])):
+            return _measured(shape, points[pairs[k, 0]], points[pairs[k, 1]])
+    return None
+
+
+def _meetings(radius: Floats, ridges: NDArray[np.intp], narrow: Floats) -> list[int]:
+    """Edges at which two clearly wider parts of the axis meet, widest first (a union-find of its vertices)."""
     parent = np.arange(len(radius)).tolist()
     peak = radius.tolist()
 
@@ -118,10 +126,7 @@ def neck(shape: Polygon) -> Neck | None:
         if peak[a] < peak[b]:
             a, b = b, a
         parent[b] = a
-    for k in found[::-1][:_MOST_TRIED]:
-        if narrow[k] > 0 and _parts(shape, float(narrow[k])):
-            return _measured(shape, points[pairs[k, 0]], points[pairs[k, 1]])
-    return None
+    return found
 
 
 def _parts(shape: Polygon, half: float) -> bool:

@@ -102,7 +102,7 @@ def _strangeness(small: NDArray[np.uint8]) -> Floats32:
     for channel in range(3):
         values = np.log(cv2.GaussianBlur(small[..., channel], (0, 0), 1).astype(np.float32) / 255 + 0.04)
         worst = np.maximum(worst, np.abs(values - smooth_model(values, frame)))
-    return np.clip(worst / 1.6, 0, 1)
+    return np.asarray(np.clip(worst / 1.6, 0, 1), np.float32)
 
 
 def _quad(hull: NDArray[np.int32]) -> Floats:

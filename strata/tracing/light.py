@@ -51,7 +51,7 @@ def mixed_as_light(picture: NDArray[np.uint8], feet: Floats, normals: Floats) ->
         odd = [_oddness(across, curve(of_light)) for of_light in (False, True)]
         if odd[0] is not None and odd[1] is not None:
             encoded, light = encoded + odd[0], light + odd[1]
-    return None if encoded == light else light < encoded
+    return None if encoded == light else bool(light < encoded)
 
 
 def _oddness(across: Floats, tones: Floats32) -> float | None:
@@ -74,4 +74,4 @@ def _oddness(across: Floats, tones: Floats32) -> float | None:
         float(np.mean((np.interp(m + away, fine, share) + np.interp(m - away, fine, share) - 1) ** 2))
         for m in middle + np.linspace(-0.6, 0.6, 61)
     )
-    return best**0.5 * float(contrast[good].mean())
+    return float(best**0.5 * contrast[good].mean())

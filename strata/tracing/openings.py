@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -103,7 +104,7 @@ def _traced(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     lines = contour_generator(z=smooth, fill_type=FillType.OuterOffset, name="serial").filled(0.5, 10.0)
     found = []
     for points, offsets in zip(*lines, strict=True):
-        rings = [points[a:b] for a, b in zip(offsets[:-1], offsets[1:], strict=True)]
+        rings = [points[a:b] for a, b in pairwise(offsets)]
         shape = _shape([(r + 0.5) / scale for r in rings])
         if shape is None or shape.area < SPECK or not _is_open(smooth, rings[0], shape, float(scale[0])):
             continue

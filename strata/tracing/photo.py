@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import io
+from typing import TYPE_CHECKING
 
 import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import BadFile, TooLarge
+
+if TYPE_CHECKING:
+    from PIL import Image
 
 MOST_PIXELS = 64_000_000
 LEAST_SIDE = 200
@@ -43,7 +47,7 @@ def open_photo(data: bytes) -> Rgb:
         raise BadFile("This picture is damaged and cannot be read.", "file") from error
 
 
-def _eight_bits(picture):  # type: ignore[no-untyped-def]
+def _eight_bits(picture: Image.Image) -> Image.Image:
     """Sixteen-bit greys scaled, which Pillow would cut off."""
     from PIL import Image
 

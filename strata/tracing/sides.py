@@ -124,11 +124,20 @@ def fit_lens(sides: list[Floats], width: int, height: int) -> Lens:
     plain = bend(0.0)
     if plain < _WORTH:
         return Lens(0.0, centre, half)
-    best, reach = 0.0, 0.24
-    while reach > 1e-4:
-        tried = best + np.linspace(-reach, reach, 9)
-        best = float(tried[int(np.argmin([bend(float(t)) for t in tried]))])
-        reach /= 4
+    low, high = -0.24, 0.24
+    golden = (5**0.5 - 1) / 2
+    one, two = high - golden * (high - low), low + golden * (high - low)
+    at_one, at_two = bend(one), bend(two)
+    while high - low > 2e-4:  # golden section (Kiefer 1953): the bend has one least
+        if at_one < at_two:
+            high, two, at_two = two, one, at_one
+            one = high - golden * (high - low)
+            at_one = bend(one)
+        else:
+            low, one, at_one = one, two, at_two
+            two = low + golden * (high - low)
+            at_two = bend(two)
+    best = (low + high) / 2
     rest = bend(best)
     worth = plain - rest > _WORTH and rest < 0.6 * plain
     return Lens(best if worth else 0.0, centre, half)

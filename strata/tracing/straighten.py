@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -16,6 +17,8 @@ Floats32 = NDArray[np.float32]
 MOST_PX = 16_000_000
 MOST_PER_MM = 40.0
 _ASKEW = 0.02
+_BLOCK = 8
+# px
 _KNOTS = 33
 # points along a side at which its bow is known
 
@@ -171,15 +174,29 @@ def per_mm(seat: Seat, width: float, height: float) -> float:
     return float(min(fine, MOST_PER_MM, (MOST_PX / (width * height)) ** 0.5))
 
 
-def straighten(
-    picture: NDArray[np.generic], seat: Seat, width: float, height: float, scale: float
-) -> NDArray[np.generic]:
-    """The sheet seen from straight above, ``scale`` px/mm; ``picture`` (h, w) or (h, w, 3)."""
+def straighten(picture: NDArray[Any], seat: Seat, width: float, height: float, scale: float) -> NDArray[Any]:
+    """The sheet seen from straight above, about ``scale`` px/mm; ``picture`` (h, w) or (h, w, 3).
+
+    Its sides are whole numbers of blocks: where each block lies is reckoned,
+    between blocks the way is as good as straight.
+    """
     import cv2
 
-    columns, rows = max(1, round(width * scale)), max(1, round(height * scale))
-    u = ((np.arange(columns) + 0.5) / columns).astype(np.float32)[None, :]
-    v = ((np.arange(rows) + 0.5) / rows).astype(np.float32)[:, None]
+    columns, rows = (max(2, round(v * scale / _BLOCK)) for v in (width, height))
+    # a block more on each side, so that the outermost pixels lie between two blocks as well
+    u = ((np.arange(-1, columns + 1) + 0.5) / columns).astype(np.float32)[None, :]
+    v = ((np.arange(-1, rows + 1) + 0.5) / rows).astype(np.float32)[:, None]
+    x, y = _in_picture(seat, u, v)
+    full = ((columns + 2) * _BLOCK, (rows + 2) * _BLOCK)
+    inner = slice(_BLOCK, -_BLOCK), slice(_BLOCK, -_BLOCK)
+    x, y = (np.ascontiguousarray(cv2.resize(m, full, interpolation=cv2.INTER_LINEAR)[inner]) for m in (x, y))
+    return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+
+
+def _in_picture(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats32]:
+    """Where places of the sheet lie in the picture, px; u and v run from 0 to 1 over its width and height."""
+    import cv2
+
     square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
     h = cv2.getPerspectiveTransform(square, seat.straight.astype(np.float32)).astype(np.float32)
     depth = h[2, 0] * u + h[2, 1] * v + h[2, 2]
@@ -188,9 +205,7 @@ def straighten(
     if np.any(seat.bows):
         dx, dy = _swelling(seat, u, v)
         x, y = x + dx, y + dy
-    x, y = seat.lens.bent(x, y)
-    # pixel centres lie on whole numbers in the picture's own count
-    return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
+    return seat.lens.bent(x, y)
 
 
 def _swelling(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats32]:

@@ -85,9 +85,8 @@ class Book:
         # what the maker of the drawing says of a part holds for all inside it
         name = node.get("data-element", outer.element)[:120]
         frame = Frame(outer.frame.width, outer.frame.height, em)
-        context = replace(outer, style=style, frame=frame, element=name, depth=outer.depth + 1,
-                          mark=outer.mark or node.get("data-role") == "mark")  # fmt: skip
-        return context
+        mark = outer.mark or node.get("data-role") == "mark"
+        return replace(outer, style=style, frame=frame, element=name, depth=outer.depth + 1, mark=mark)
 
     def value(self, node: Element, name: str, style: Mapping[str, str]) -> str | None:
         """A property that does not inherit: declared in CSS, else the attribute."""
@@ -124,8 +123,8 @@ class Book:
         words = {"left": "0%", "top": "0%", "center": "50%", "right": "100%", "bottom": "100%"}
         parts = text.lower().split()
         if parts[:1] in (["top"], ["bottom"]) or parts[1:2] in (["left"], ["right"]):
-            parts[:2] = reversed((parts + ["center"])[:2])
-        parts = [words.get(p, p) for p in (parts + ["center"])[:2]]
+            parts[:2] = reversed([*parts, "center"][:2])
+        parts = [words.get(p, p) for p in [*parts, "center"][:2]]
         wide, high = Frame(box[2] - box[0], 0), Frame(0, box[3] - box[1])
         return box[0] + (length(parts[0], wide, "width") or 0.0), box[1] + (
             length(parts[1], high, "height") or 0.0
@@ -172,7 +171,7 @@ class Book:
 
     def bounds(self, node: Element, context: Context) -> tuple[float, float, float, float]:
         """The box of an element's fills in the units of ``context`` (SVG 2, section 8.10); nan when empty."""
-        boxes = [b for b in self._boxes(node, context, placed=False)]
+        boxes = list(self._boxes(node, context, placed=False))
         if not boxes:
             return (math.nan,) * 4
         found = np.array(boxes)

@@ -63,7 +63,7 @@ def _rules(nodes: Iterable[Any]) -> Iterator[tuple[Any, Any]]:
     for node in nodes:
         if node.type == "qualified-rule":
             yield node.prelude, node.content
-        elif node.type == "at-rule" and node.lower_at_keyword in ("media", "supports") and node.content:
+        elif node.type == "at-rule" and node.lower_at_keyword in ("media", "supports") and node.content:  # noqa: SIM102
             if node.lower_at_keyword == "supports" or _screen(tinycss2.serialize(node.prelude)):
                 yield from _rules(
                     tinycss2.parse_rule_list(node.content, skip_comments=True, skip_whitespace=True)
@@ -156,9 +156,7 @@ class Styles:
 def computed(parent: Declared, declared: Declared) -> dict[str, str]:
     """Inherited properties of an element from its parent's and what it declares itself."""
     found = dict(parent)
-    for name, value in declared.items():
-        if name.startswith("--"):
-            found[name] = value
+    found.update({name: value for name, value in declared.items() if name.startswith("--")})
     for name, value in declared.items():
         if name not in INHERITED:
             continue

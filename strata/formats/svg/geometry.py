@@ -56,7 +56,8 @@ def _sound(data: str) -> str:
 
 def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
     """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
-    count, at, found, sound = _COUNT[command], 0, [], True
+    count, at, sound = _COUNT[command], 0, True
+    found: list[str] = []
     number = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
     flag = re.compile(r"[\s,]*([01])")
     while at < len(rest):
@@ -112,13 +113,13 @@ def rect_commands(x: float, y: float, w: float, h: float, rx: float, ry: float) 
         ]
     rx, ry = min(rx, w / 2), min(ry, h / 2)
     k = 1 - 4 / 3 * (math.sqrt(2) - 1)
-    l, r, t, b = x, x + w, y, y + h
+    x0, x1, y0, y1 = x, x + w, y, y + h
     return [
-        ("moveTo", ((l + rx, t),)), ("lineTo", ((r - rx, t),)),
-        ("curveTo", ((r - k * rx, t), (r, t + k * ry), (r, t + ry))), ("lineTo", ((r, b - ry),)),
-        ("curveTo", ((r, b - k * ry), (r - k * rx, b), (r - rx, b))), ("lineTo", ((l + rx, b),)),
-        ("curveTo", ((l + k * rx, b), (l, b - k * ry), (l, b - ry))), ("lineTo", ((l, t + ry),)),
-        ("curveTo", ((l, t + k * ry), (l + k * rx, t), (l + rx, t))), ("closePath", ()),
+        ("moveTo", ((x0 + rx, y0),)), ("lineTo", ((x1 - rx, y0),)),
+        ("curveTo", ((x1 - k * rx, y0), (x1, y0 + k * ry), (x1, y0 + ry))), ("lineTo", ((x1, y1 - ry),)),
+        ("curveTo", ((x1, y1 - k * ry), (x1 - k * rx, y1), (x1 - rx, y1))), ("lineTo", ((x0 + rx, y1),)),
+        ("curveTo", ((x0 + k * rx, y1), (x0, y1 - k * ry), (x0, y1 - ry))), ("lineTo", ((x0, y0 + ry),)),
+        ("curveTo", ((x0, y0 + k * ry), (x0 + k * rx, y0), (x0 + rx, y0))), ("closePath", ()),
     ]  # fmt: skip
 
 
@@ -207,7 +208,7 @@ def filled(rings: Sequence[Floats], even_odd: bool) -> BaseGeometry:
             return simple
     import pyclipper
 
-    scale = min(1e7, 5e8 / max(1e-9, max(float(np.abs(r).max()) for r in kept)))
+    scale = min(1e7, 5e8 / max(1e-9, *(float(np.abs(r).max()) for r in kept)))
     clipper = pyclipper.Pyclipper()
     used = False
     for ring in kept:

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from xml.etree.ElementTree import Element
 
 from shapely.geometry.base import BaseGeometry
@@ -221,5 +222,5 @@ def _run(commands: list[geo.Command]) -> float:
     total = 0.0
     for ring, closed in geo.flattened(commands):
         points = [*ring.tolist(), *([ring[0].tolist()] if closed else [])]
-        total += sum(math.dist(a, b) for a, b in zip(points[:-1], points[1:], strict=True))
+        total += sum(math.dist(a, b) for a, b in pairwise(points))
     return total
