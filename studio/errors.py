@@ -25,12 +25,11 @@ class ErrorSerializer(serializers.Serializer[Any]):
 
 
 class Stale(Exception):
-    """A change was made against a build that has moved on; carries where it stands now."""
+    """A change was made against a build (or set) that has moved on; carries where it stands now."""
 
-    def __init__(self, revision: int, label: str) -> None:
+    def __init__(self, revision: int, label: str, what: str = "build") -> None:
         super().__init__(label)
-        self.revision = revision
-        self.label = label
+        self.revision, self.label, self.what = revision, label, what
 
 
 def _body(code: str, sentence: str, field: str | None = None) -> dict[str, Any]:
@@ -40,7 +39,7 @@ def _body(code: str, sentence: str, field: str | None = None) -> dict[str, Any]:
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     """Core errors, Django's and DRF's, as one shape; anything else stays a 500 in the log."""
     if isinstance(error, Stale):
-        sentence = f"This build was changed elsewhere: “{error.label}”. Here it is as it stands now."
+        sentence = f"This {error.what} was changed elsewhere: “{error.label}”. Here it is as it stands now."
         return Response(
             {**_body("stale", sentence, "revision"), "revision": error.revision}, status.HTTP_409_CONFLICT
         )

@@ -101,6 +101,8 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+# imports are read in a thread of their own; the API tests wait for them
+READ_AT_ONCE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 

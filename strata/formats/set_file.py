@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import asdict
 from typing import Any
 
 import shapely
@@ -9,16 +11,16 @@ from shapely import Polygon
 
 from strata.errors import BadFile
 from strata.formats import readings
-from strata.sheets.model import LayerSet, Opening, Sheet
+from strata.sheets.model import LayerSet, Opening, Seat, Sheet
 
 FORMAT = "anastrata-set"
 
 
-def _rings(polygon: Polygon) -> list[list[float]]:
+def rings_of(polygon: Polygon) -> list[list[float]]:
     return [shapely.get_coordinates(r).ravel().tolist() for r in (polygon.exterior, *polygon.interiors)]
 
 
-def _polygon(rings: Any) -> Polygon:
+def polygon_from_rings(rings: Any) -> Polygon:
     try:
         loops = [list(zip(r[0::2], r[1::2], strict=True)) for r in rings]
         return Polygon(loops[0], loops[1:])
@@ -40,9 +42,18 @@ def write_set(layer_set: LayerSet) -> dict[str, Any]:
                 "number": s.number,
                 "name": s.name,
                 "openings": [
-                    {"key": o.key, "element": o.element, "rings": _rings(o.polygon)} for o in s.openings
+                    {
+                        "key": o.key,
+                        "element": o.element,
+                        "rings": rings_of(o.polygon),
+                        **({"role": o.role} if o.role != "tone" else {}),
+                    }
+                    for o in s.openings
                 ],
-                "marks": [_rings(m) for m in s.marks],
+                "marks": [rings_of(m) for m in s.marks],
+                **({"seat": asdict(s.seat)} if s.seat else {}),
+                **({"copies": s.copies} if s.copies != 1 else {}),
+                **({"loose": True} if s.loose else {}),
             }
             for s in layer_set.sheets
         ],
@@ -56,11 +67,29 @@ def read_set(value: Any) -> LayerSet:
         raise BadFile(f"This is not a set file: its format should be “{FORMAT}”.", "format")
     sheets = []
     for i, item in enumerate(readings.listing(readings.needed(top, "sheets", "set"), "sheets")):
-        sheet = readings.mapping(item, f"sheets[{i}]")
-        number = int(sheet["number"])
-        openings = tuple(
-            Opening(str(o["key"]), number, str(o["element"]), _polygon(o["rings"])) for o in sheet["openings"]
+        try:
+            sheets.append(_sheet(readings.mapping(item, f"sheets[{i}]")))
+        except (KeyError, TypeError, ValueError) as error:
+            raise BadFile(f"Sheet {i + 1} of this set cannot be read.", f"sheets[{i}]") from error
+    try:
+        return LayerSet(str(top["name"]), str(top["kind"]), top["width_mm"], top["height_mm"], tuple(sheets))
+    except KeyError as error:
+        raise BadFile(f"This set file lacks {error}.", str(error)) from error
+
+
+def _sheet(value: Mapping[str, Any]) -> Sheet:
+    number = int(value["number"])
+    openings = tuple(
+        Opening(
+            str(o["key"]),
+            number,
+            str(o["element"]),
+            polygon_from_rings(o["rings"]),
+            str(o.get("role", "tone")),
         )
-        marks = tuple(_polygon(m) for m in sheet.get("marks", []))
-        sheets.append(Sheet(number, str(sheet["name"]), openings, marks))
-    return LayerSet(str(top["name"]), str(top["kind"]), top["width_mm"], top["height_mm"], tuple(sheets))
+        for o in value["openings"]
+    )
+    marks = tuple(polygon_from_rings(m) for m in value.get("marks", []))
+    seat = Seat(**value["seat"]) if value.get("seat") else None
+    copies, loose = int(value.get("copies", 1)), bool(value.get("loose", False))
+    return Sheet(number, str(value["name"]), openings, marks, seat, copies, loose)

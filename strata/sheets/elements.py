@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import numpy as np
+import shapely
 from scipy.sparse import coo_matrix
 
 from strata.sheets.model import LayerSet, Opening
@@ -12,6 +13,28 @@ from strata.sheets.overlaps import overlaps
 
 LEAST_SHARE = 0.5
 # of the smaller opening's area before it counts as lying on the larger
+
+
+BRIDGE = 1.3
+# mm: parts of one thing are held apart by bridges about this wide
+LEAST_FACING = 0.3
+# of the smaller opening's outline that looks across a bridge at the larger
+
+
+def _across_bridges(openings: list[Opening]) -> list[tuple[int, int]]:
+    """Pairs on one sheet that face each other across a narrow bridge."""
+    if len(openings) < 2:
+        return []
+    shapes = [o.polygon for o in openings]
+    left, right = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=BRIDGE)
+    pairs = []
+    for a, b in zip(left.tolist(), right.tolist(), strict=True):
+        if openings[a].sheet != openings[b].sheet or a == b or shapes[a].area > shapes[b].area:
+            continue
+        near = shapely.intersection(shapes[a].exterior, shapely.buffer(shapes[b], BRIDGE, quad_segs=4))
+        if near.length >= LEAST_FACING * shapes[a].exterior.length:
+            pairs.append((a, b))
+    return pairs
 
 
 def _components(count: int, pairs: list[tuple[int, int]]) -> np.ndarray:
@@ -26,8 +49,9 @@ def propose(layer_set: LayerSet) -> LayerSet:
     """The set with a proposed element for every opening that has none.
 
     Openings whose later one lies by half or more within the earlier one are
-    joined; openings named in the file keep their names and lend them to the
-    unnamed ones that lie on them.
+    joined, and so are those that face each other across a narrow bridge;
+    openings named in the file keep their names and lend them to the unnamed
+    ones that lie on them.
     """
     openings = [o for s in layer_set.sheets for o in s.openings]
     index = {o.key: i for i, o in enumerate(openings)}
@@ -37,6 +61,9 @@ def propose(layer_set: LayerSet) -> LayerSet:
         clash = item.under.element and item.over.element and item.under.element != item.over.element
         if item.area >= LEAST_SHARE * smaller and not clash:
             pairs.append((index[item.under.key], index[item.over.key]))
+    for a, b in _across_bridges(openings):
+        if not (openings[a].element and openings[b].element):
+            pairs.append((a, b))
     component = _components(len(openings), pairs)
     names: dict[int, str] = {}
     for i, opening in enumerate(openings):
@@ -57,3 +84,30 @@ def propose(layer_set: LayerSet) -> LayerSet:
 
     sheets = tuple(replace(s, openings=tuple(named(o) for o in s.openings)) for s in layer_set.sheets)
     return replace(layer_set, sheets=sheets)
+
+
+def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
+    """What each group does for its element: base, tone, line, ground or background, in words.
+
+    A group that lies within a larger one of an earlier sheet is a deeper or
+    lighter tone of it; tones are counted in the order of the sheets.
+    """
+    roles: dict[tuple[str, int], str] = {}
+    for element in layer_set.elements:
+        tones = 0
+        for sheet in layer_set.sheets_of(element):
+            group = layer_set.group(element, sheet)
+            kinds = {o.role for o in group.openings}
+            if len(kinds) == 1 and kinds != {"tone"}:
+                roles[group.key] = kinds.pop()
+                continue
+            before = [layer_set.group(element, s) for s in layer_set.sheets_of(element) if s < sheet]
+            lies_on = any(
+                b.area > group.area and b.shape.intersection(group.shape).area >= LEAST_SHARE * group.area
+                for b in before
+            )
+            tones += lies_on
+            roles[group.key] = (
+                f"tone {tones} on its base" if lies_on else ("base" if not tones else "more base")
+            )
+    return roles

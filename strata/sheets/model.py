@@ -14,6 +14,8 @@ from shapely.ops import unary_union
 from strata.errors import BadValue, UnknownName, finite
 
 KINDS = ("stencil", "stamp set", "die-cut")
+ROLES = ("tone", "line", "ground", "background", "waste")
+# what an opening is for: most carry a tone of their element; waste takes no ink at all
 LEAST_AREA = 0.01
 # mm2; anything smaller is a sliver of the drawing, not an opening
 MOST_OPENINGS = 5000
@@ -29,8 +31,11 @@ class Opening:
     sheet: int
     element: str
     polygon: Polygon
+    role: str = "tone"
 
     def __post_init__(self) -> None:
+        if self.role not in ROLES:
+            raise BadValue(f"An opening is one of {', '.join(ROLES)}, not “{self.role}”.", "role")
         if not self.polygon.is_valid or self.polygon.area < LEAST_AREA:
             raise BadValue(f"Opening {self.key} is not a proper shape.", "opening")
 
@@ -42,13 +47,44 @@ class Opening:
 
 
 @dataclass(frozen=True)
+class Seat:
+    """How a sheet is used a second time: moved, turned or mirrored about the panel's middle.
+
+    ``of`` is the number of the sheet itself; ``dx``, ``dy`` mm; ``turn``
+    degrees clockwise; ``mirrored`` left for right, before it is turned.
+    ``strength`` of the ink, of 1: a stamp printed again without re-inking is paler.
+    """
+
+    of: int
+    dx: float = 0.0
+    dy: float = 0.0
+    turn: float = 0.0
+    mirrored: bool = False
+    strength: float = 1.0
+
+    def __post_init__(self) -> None:
+        finite(self.dx, "dx", -2000, 2000)
+        finite(self.dy, "dy", -2000, 2000)
+        finite(self.turn, "turn", -360, 360)
+        finite(self.strength, "strength", 0.1, 1)
+
+
+@dataclass(frozen=True)
 class Sheet:
-    """One sheet, numbered in the maker's order; marks are for register and take no ink."""
+    """One sheet, numbered in the maker's order; marks are for register and take no ink.
+
+    ``seat`` when this is another sheet used again; ``copies`` how often a
+    die-cut piece is cut and stacked; ``loose`` when it is made apart and set
+    on at the end (a part printed after die-cutting).
+    """
 
     number: int
     name: str
     openings: tuple[Opening, ...]
     marks: tuple[Polygon, ...] = ()
+    seat: Seat | None = None
+    copies: int = 1
+    loose: bool = False
 
 
 @dataclass(frozen=True)
@@ -107,17 +143,30 @@ class LayerSet:
 
     @cached_property
     def groups(self) -> dict[tuple[str, int], Group]:
-        """Every group by (element, sheet), in the order of the sheets."""
+        """Every group by (element, sheet), in the order of the sheets; waste belongs to none."""
         found: dict[tuple[str, int], list[Opening]] = defaultdict(list)
         for sheet in self.sheets:
             for opening in sheet.openings:
-                found[opening.element, sheet.number].append(opening)
+                if opening.role != "waste":
+                    found[opening.element, sheet.number].append(opening)
         return {k: Group(k[0], k[1], tuple(v)) for k, v in found.items()}
 
     @cached_property
     def elements(self) -> tuple[str, ...]:
         """Names of the elements in the order in which they first appear."""
         return tuple(dict.fromkeys(element for element, _ in self.groups))
+
+    @cached_property
+    def openings(self) -> dict[str, Opening]:
+        """Every opening by its key."""
+        return {o.key: o for s in self.sheets for o in s.openings}
+
+    def opening(self, key: str) -> Opening:
+        """The opening of that key; raises UnknownName."""
+        found = self.openings.get(key)
+        if found is None:
+            raise UnknownName(f"This set has no opening {key}.", "openings")
+        return found
 
     def sheets_of(self, element: str) -> tuple[int, ...]:
         """Numbers of the sheets on which an element has openings."""

@@ -208,16 +208,28 @@ def _in_picture(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats3
     return seat.lens.bent(x, y)
 
 
+def in_picture(seat: Seat, places: Floats) -> Floats:
+    """Where places (n, 2) of the sheet, 0..1 over its width and height, lie in the picture, px (n, 2)."""
+    u, v = places.astype(np.float32).T
+    x, y = _in_picture(seat, u, v)
+    return np.column_stack([x, y]).astype(float)
+
+
 def _swelling(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats32]:
     """The bows of the four sides carried into the sheet (Coons 1967), px."""
     knots = np.linspace(0, 1, _KNOTS)
     run = np.roll(seat.straight, -1, axis=0) - seat.straight
     out = np.column_stack([run[:, 1], -run[:, 0]]) / np.hypot(run[:, 0], run[:, 1])[:, None]
-    bow = [
-        np.interp((u if i % 2 == 0 else v).ravel(), knots, seat.bows[i] if i < 2 else seat.bows[i][::-1])
-        for i in range(4)
-    ]
-    shares = ((1 - v) * bow[0][None, :], u * bow[1][:, None], v * bow[2][None, :], (1 - u) * bow[3][:, None])
-    dx = sum(np.float32(out[i, 0]) * s.astype(np.float32) for i, s in enumerate(shares))
-    dy = sum(np.float32(out[i, 1]) * s.astype(np.float32) for i, s in enumerate(shares))
+    top, right, bottom, left = (
+        np.interp(along, knots, bow).astype(np.float32)
+        for along, bow in (
+            (u, seat.bows[0]),
+            (v, seat.bows[1]),
+            (u, seat.bows[2][::-1]),
+            (v, seat.bows[3][::-1]),
+        )
+    )
+    shares = ((1 - v) * top, u * right, v * bottom, (1 - u) * left)
+    dx = sum(np.float32(out[i, 0]) * s for i, s in enumerate(shares))
+    dy = sum(np.float32(out[i, 1]) * s for i, s in enumerate(shares))
     return np.asarray(dx, np.float32), np.asarray(dy, np.float32)

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
@@ -13,7 +14,7 @@ from strata.errors import BadFile
 from strata.tracing.corners import clockwise, find_corners
 from strata.tracing.openings import Sheet, find_openings
 from strata.tracing.photo import open_photo
-from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
+from strata.tracing.straighten import Seat, aspect, in_picture, per_mm, refine, seat_from
 
 PREVIEW_PER_MM = 10.0
 GUESSED_LONG_SIDE = 150.0
@@ -38,6 +39,12 @@ class Traced:
     scale: float
     photo_size: tuple[int, int]
     warnings: tuple[str, ...]
+    seat: Seat
+
+    def in_photo(self, shape: Polygon) -> Polygon:
+        """A shape on the sheet (mm) as it lies in the photograph, px."""
+        size = np.array([self.width, self.height])
+        return shapely.transform(shapely.segmentize(shape, 2.0), lambda p: in_picture(self.seat, p / size))
 
 
 def trace(
@@ -67,7 +74,9 @@ def trace(
     if not openings:
         warnings.append("No opening was found on this sheet.")
     size = (rgb.shape[1], rgb.shape[0])
-    return Traced(width, height, tuple(openings), seat.corners, picture, coarse, size, (*warnings, *more))
+    return Traced(
+        width, height, tuple(openings), seat.corners, picture, coarse, size, (*warnings, *more), seat
+    )
 
 
 def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[Seat, list[str]]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import models
 
 from studio.owned import Owned
-from studio.sets.models import LayerSet
+from studio.sets.models import LayerSet, SetChange
 
 
 class BuildManager(models.Manager["Build"]):
@@ -16,10 +16,15 @@ class BuildManager(models.Manager["Build"]):
 
 
 class Build(Owned):
-    """One project. ``head`` is the change it stands at; ``revision`` grows with every change, undo and redo."""
+    """One project. ``head`` is the change it stands at; ``revision`` grows with every change, undo and redo.
+
+    ``set_change`` is the change its set stood at when it was begun: naming
+    the set's parts anew later does not take them from under the plan.
+    """
 
     name = models.CharField(max_length=200)
     layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
+    set_change = models.ForeignKey(SetChange, null=True, blank=True, on_delete=models.PROTECT)
     head = models.PositiveIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
 

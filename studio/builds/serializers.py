@@ -22,6 +22,7 @@ class HeadSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     revision = serializers.IntegerField()
     set_id = serializers.IntegerField()
+    set_change = serializers.IntegerField()
     picture_key = serializers.CharField()
     undo = serializers.CharField(allow_null=True)
     redo = serializers.CharField(allow_null=True)

@@ -26,8 +26,8 @@ from strata.tones import Rung, Tryout, ladders, try_inks
 from studio.builds.models import Build, Change
 from studio.errors import Stale
 from studio.inks.services import house
+from studio.sets.history import core_set
 from studio.sets.models import LayerSet
-from studio.sets.services import core_set
 
 MOST_CHANGES = 400
 # of history kept a build
@@ -97,13 +97,19 @@ def _stored(build: Build) -> Any:
 def scene_of(build: Build, plan: Plan | None = None) -> Scene:
     """The build as the core sees it."""
     own = house(build.owner)
-    return Scene(core_set(build.layer_set), plan or plan_of(build), own.stocks, own.inks)
+    return Scene(core_set(build.layer_set, build.set_change_id), plan or plan_of(build), own.stocks, own.inks)
 
 
 def outlook(build: Build) -> Outlook:
     """The build's scene and sequence; kept until the plan, the set or the drawer changes."""
     stored = _stored(build)
-    parts = [build.layer_set_id, build.layer_set.updated.isoformat(), house(build.owner).stamp, stored]
+    parts = [
+        build.layer_set_id,
+        build.layer_set.brought.isoformat(),
+        build.set_change_id,
+        house(build.owner).stamp,
+        stored,
+    ]
     key = hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
 
     def make() -> Outlook:
@@ -178,7 +184,7 @@ def start(owner: Any, name: str, layer_set: LayerSet, plan: Plan) -> Build:
     """A new build; the core refuses a plan that points at something missing."""
     own = house(owner)
     Scene(core_set(layer_set), plan, own.stocks, own.inks)
-    build = Build.objects.create(owner=owner, name=name, layer_set=layer_set)
+    build = Build.objects.create(owner=owner, name=name, layer_set=layer_set, set_change_id=layer_set.head_id)
     Change.objects.create(build=build, number=0, label="Start", plan=write_plan(plan))
     return build
 
@@ -255,6 +261,7 @@ def head_json(build: Build) -> dict[str, Any]:
         "name": build.name,
         "revision": build.revision,
         "set_id": build.layer_set_id,
+        "set_change": build.set_change_id or 0,
         "picture_key": key,
         "undo": around.get(build.head) if first else None,
         "redo": around.get(build.head + 1),

@@ -6,7 +6,8 @@ from typing import Any
 
 from rest_framework import serializers
 
-from strata.sheets.model import KINDS
+from strata.sheets.edits import EDITS
+from strata.sheets.model import ROLES
 
 
 class GroupSerializer(serializers.Serializer[Any]):
@@ -14,12 +15,33 @@ class GroupSerializer(serializers.Serializer[Any]):
 
     element = serializers.CharField()
     sheet = serializers.IntegerField()
+    role = serializers.CharField()
     outline = serializers.CharField(help_text="SVG path data, mm")
     openings = serializers.IntegerField()
     area_mm2 = serializers.FloatField()
     width_mm = serializers.FloatField()
     brush = serializers.CharField()
     box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
+
+
+class ShapeSerializer(serializers.Serializer[Any]):
+    """One opening, for pointing at."""
+
+    key = serializers.CharField()
+    element = serializers.CharField()
+    role = serializers.ChoiceField(choices=ROLES)
+    outline = serializers.CharField(help_text="SVG path data, mm")
+
+
+class SeatSerializer(serializers.Serializer[Any]):
+    """A second seat of a sheet."""
+
+    of = serializers.IntegerField()
+    dx = serializers.FloatField()
+    dy = serializers.FloatField()
+    turn = serializers.FloatField()
+    mirrored = serializers.BooleanField()
+    strength = serializers.FloatField()
 
 
 class SheetSerializer(serializers.Serializer[Any]):
@@ -30,6 +52,10 @@ class SheetSerializer(serializers.Serializer[Any]):
     openings = serializers.IntegerField()
     groups = GroupSerializer(many=True)
     marks = serializers.CharField()
+    shapes = ShapeSerializer(many=True)
+    seat = SeatSerializer(allow_null=True)
+    copies = serializers.IntegerField()
+    loose = serializers.BooleanField()
 
 
 class GroupKeySerializer(serializers.Serializer[Any]):
@@ -68,12 +94,145 @@ class SetSerializer(SetSummarySerializer):
     overlaps = OverlapSerializer(many=True)
     elements = serializers.ListField(child=serializers.CharField())
     left_out = serializers.ListField(child=serializers.CharField())
+    head = serializers.IntegerField(allow_null=True)
+    undo = serializers.CharField(allow_null=True)
+    redo = serializers.CharField(allow_null=True)
+    pictures = serializers.ListField(child=serializers.CharField())
 
 
-class NewSetSerializer(serializers.Serializer[Any]):
-    """A drawing with what the maker says of it."""
+class SetEditSerializer(serializers.Serializer[Any]):
+    """A change to a set; ``values`` as the kind wants them (docs/formats/set-edits.md)."""
 
-    file = serializers.FileField()
-    name = serializers.CharField(max_length=200)
-    kind = serializers.ChoiceField(choices=KINDS, default="stencil")
-    width_mm = serializers.FloatField(required=False, min_value=5, max_value=2000)
+    head = serializers.IntegerField(allow_null=True)
+    kind = serializers.ChoiceField(choices=sorted(EDITS))
+    values = serializers.DictField()
+
+
+class SetHeadSerializer(serializers.Serializer[Any]):
+    """Where the caller believes the set stands."""
+
+    head = serializers.IntegerField(allow_null=True)
+
+
+def point() -> serializers.ListField:
+    """x and y, mm."""
+    return serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
+
+
+class HowSerializer(serializers.Serializer[Any]):
+    """How each number of an opening came."""
+
+    area = serializers.CharField()
+    inscribed = serializers.CharField()
+    neck = serializers.CharField()
+    brush = serializers.CharField()
+    smallest = serializers.CharField()
+    minutes = serializers.CharField()
+
+
+class OpeningMeasuresSerializer(serializers.Serializer[Any]):
+    """What is measured on an opening."""
+
+    key = serializers.CharField()
+    sheet = serializers.IntegerField()
+    element = serializers.CharField()
+    area_mm2 = serializers.FloatField()
+    inscribed_mm = serializers.FloatField()
+    circle = point()
+    neck_mm = serializers.FloatField(allow_null=True)
+    neck_ends = serializers.ListField(child=point())
+    gap_mm = serializers.FloatField(allow_null=True)
+    brush = serializers.CharField(allow_null=True)
+    smallest = serializers.CharField(allow_null=True)
+    minutes = serializers.FloatField()
+    how = HowSerializer()
+
+
+class BridgeSerializer(serializers.Serializer[Any]):
+    """The plastic between two openings."""
+
+    sheet = serializers.IntegerField()
+    one = serializers.CharField()
+    other = serializers.CharField()
+    width_mm = serializers.FloatField()
+    ends = serializers.ListField(child=point())
+    thin = serializers.BooleanField()
+    how = serializers.CharField()
+
+
+class IslandSerializer(serializers.Serializer[Any]):
+    """Plastic that nothing holds."""
+
+    key = serializers.CharField()
+    sheet = serializers.IntegerField()
+    outline = serializers.CharField()
+    how = serializers.CharField()
+
+
+class MaskFitSerializer(serializers.Serializer[Any]):
+    """Whether a mask fits between two elements."""
+
+    sheet = serializers.IntegerField()
+    inked = serializers.CharField()
+    covered = serializers.CharField()
+    gap_mm = serializers.FloatField()
+    fits = serializers.BooleanField()
+    how = serializers.CharField()
+
+
+class RoomSerializer(serializers.Serializer[Any]):
+    """Room to slip in one direction (degrees, 0 to the right, 90 down)."""
+
+    angle = serializers.FloatField()
+    mm = serializers.FloatField()
+
+
+class SlipSerializer(serializers.Serializer[Any]):
+    """How far a tone may slip on its base."""
+
+    element = serializers.CharField()
+    under_sheet = serializers.IntegerField()
+    over_sheet = serializers.IntegerField()
+    least_mm = serializers.FloatField()
+    worst = serializers.FloatField()
+    by_direction = RoomSerializer(many=True)
+    register = serializers.CharField(allow_null=True)
+    register_words = serializers.CharField()
+    how = serializers.CharField()
+
+
+class MeasuresSerializer(serializers.Serializer[Any]):
+    """Everything that is measured on a set."""
+
+    openings = OpeningMeasuresSerializer(many=True)
+    bridges = BridgeSerializer(many=True)
+    islands = IslandSerializer(many=True)
+    masks = MaskFitSerializer(many=True)
+    slips = SlipSerializer(many=True)
+    minutes = serializers.FloatField()
+
+
+class CutSerializer(serializers.Serializer[Any]):
+    """How much of an element the trimmed panel keeps."""
+
+    element = serializers.CharField()
+    kept = serializers.FloatField()
+
+
+class TrimSerializer(serializers.Serializer[Any]):
+    """What a trimmed panel keeps."""
+
+    box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
+    kept = serializers.FloatField()
+    cut = CutSerializer(many=True)
+    marks = serializers.ListField(child=serializers.IntegerField())
+    how = serializers.CharField()
+
+
+class PanelSerializer(serializers.Serializer[Any]):
+    """A trimmed panel, mm; its middle from the set's."""
+
+    width = serializers.FloatField(min_value=5, max_value=2000)
+    height = serializers.FloatField(min_value=5, max_value=2000)
+    dx = serializers.FloatField(default=0, min_value=-2000, max_value=2000)
+    dy = serializers.FloatField(default=0, min_value=-2000, max_value=2000)

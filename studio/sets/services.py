@@ -2,62 +2,52 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from threading import Lock
+from dataclasses import asdict
 from typing import Any
 
 import shapely
+from django.utils import timezone
 from django.utils.text import slugify
 
-from strata.formats.guarded import read_guarded
+from strata.formats.guarded import run_guarded
 from strata.formats.set_file import read_set, write_set
 from strata.order.rules import LEAST_SHARED
 from strata.plan.tools import fitting
-from strata.sheets.model import Group
+from strata.sheets.elements import tone_roles
+from strata.sheets.model import Group, Sheet
 from strata.sheets.model import LayerSet as CoreSet
 from strata.sheets.overlaps import group_overlaps
+from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
 
-_KEPT: OrderedDict[object, CoreSet] = OrderedDict()
-_LOCK = Lock()
-_MOST_KEPT = 16
 OUTLINE_TOLERANCE = 0.03
 # mm: what is drawn over the picture for pointing; never measured
-
-
-def core_set(row: LayerSet) -> CoreSet:
-    """A row as the core knows it; kept, since its measures are costly."""
-    key = (row.pk, row.updated)
-    with _LOCK:
-        if key in _KEPT:
-            _KEPT.move_to_end(key)
-            return _KEPT[key]
-    fresh = read_set(row.geometry)
-    with _LOCK:
-        fresh = _KEPT.setdefault(key, fresh)
-        while len(_KEPT) > _MOST_KEPT:
-            _KEPT.popitem(last=False)
-    return fresh
 
 
 def bring_in(
     owner: Any, data: bytes, name: str, kind: str, width_mm: float | None, key: str | None = None
 ) -> LayerSet:
     """A new set from a drawing, or the known one of that key renewed."""
-    found, left_out = read_guarded(data, name, kind, width_mm)
+    answer = run_guarded("set", [data], {"name": name, "kind": kind, "width_mm": width_mm})
+    return make_set(owner, read_set(answer["set"]), answer["left_out"], key)
+
+
+def make_set(owner: Any, found: CoreSet, left_out: list[str], key: str | None = None) -> LayerSet:
+    """A row for a set; ``key`` renews the known one of that key."""
     values = {
-        "name": name,
-        "kind": kind,
+        "name": found.name,
+        "kind": found.kind,
         "width_mm": found.width,
         "height_mm": found.height,
         "geometry": write_set(found),
-        "left_out": list(left_out),
+        "left_out": left_out,
         "gone": None,
+        "brought": timezone.now(),
     }
     if key is not None:
         row, _ = LayerSet.objects.update_or_create(owner=owner, key=key, defaults=values)
         return row
-    base = slugify(name)[:100] or "set"
+    base = slugify(found.name)[:100] or "set"
     taken = set(LayerSet.objects.filter(owner=owner, key__startswith=base).values_list("key", flat=True))
     number, key = 1, base
     while key in taken:
@@ -68,9 +58,8 @@ def bring_in(
 
 def outline(shape: shapely.Geometry) -> str:
     """SVG path data in mm, two decimals: for drawing and pointing."""
-    polygons = shape.geoms if hasattr(shape, "geoms") else [shape]
     text = []
-    for polygon in polygons:
+    for polygon in shapely.get_parts(shape):
         kept = polygon.simplify(OUTLINE_TOLERANCE)
         for ring in (kept.exterior, *kept.interiors):
             points = " ".join(f"{x:.2f},{y:.2f}" for x, y in list(ring.coords)[:-1])
@@ -78,13 +67,14 @@ def outline(shape: shapely.Geometry) -> str:
     return "".join(text)
 
 
-def group_json(group: Group) -> dict[str, Any]:
+def group_json(group: Group, role: str) -> dict[str, Any]:
     """A group with its outline and measures."""
     brush = fitting(group.typical_width)
     x0, y0, x1, y1 = group.shape.bounds
     return {
         "element": group.element,
         "sheet": group.sheet,
+        "role": role,
         "outline": outline(group.shape),
         "openings": len(group.openings),
         "area_mm2": round(group.area, 2),
@@ -94,19 +84,39 @@ def group_json(group: Group) -> dict[str, Any]:
     }
 
 
-def set_json(row: LayerSet) -> dict[str, Any]:
-    """A set opened: its sheets, groups, marks, and what lies over what."""
-    core = core_set(row)
-    sheets = [
-        {
-            "number": sheet.number,
-            "name": sheet.name,
-            "openings": len(sheet.openings),
-            "groups": [group_json(g) for g in core.groups.values() if g.sheet == sheet.number],
-            "marks": "".join(outline(m) for m in sheet.marks),
-        }
-        for sheet in core.sheets
-    ]
+def sheet_json(core: CoreSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
+    """A sheet with its groups, and each opening for pointing."""
+    return {
+        "number": sheet.number,
+        "name": sheet.name,
+        "openings": len(sheet.openings),
+        "groups": [group_json(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
+        "marks": "".join(outline(m) for m in sheet.marks),
+        "shapes": [
+            {"key": o.key, "element": o.element, "role": o.role, "outline": outline(o.polygon)}
+            for o in sheet.openings
+        ],
+        "seat": asdict(sheet.seat) if sheet.seat else None,
+        "copies": sheet.copies,
+        "loose": sheet.loose,
+    }
+
+
+def set_json(row: LayerSet, change: int | None = HEAD) -> dict[str, Any]:
+    """A set opened, at its head or an earlier change: sheets, groups, marks, what lies over what."""
+    core = core_set(row, change)
+    return {
+        **summary_json(row),
+        **head_json(row),
+        **described(core),
+        "left_out": row.left_out,
+        "pictures": list(row.pictures.values_list("name", flat=True)),
+    }
+
+
+def described(core: CoreSet) -> dict[str, Any]:
+    """Sheets, overlaps and elements of a set, for the screen."""
+    roles = tone_roles(core)
     shared = [
         {
             "under": {"element": under[0], "sheet": under[1]},
@@ -117,11 +127,9 @@ def set_json(row: LayerSet) -> dict[str, Any]:
         if area >= LEAST_SHARED
     ]
     return {
-        **summary_json(row),
-        "sheets": sheets,
+        "sheets": [sheet_json(core, s, roles) for s in core.sheets],
         "overlaps": shared,
         "elements": list(core.elements),
-        "left_out": row.left_out,
     }
 
 
@@ -137,8 +145,15 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "height_mm": row.height_mm,
         "sheet_count": len(core.sheets),
         "opening_count": sum(len(s.openings) for s in core.sheets),
-        "preview": [
-            outline(shapely.simplify(shapely.unary_union([o.polygon for o in s.openings]), 0.15))
-            for s in core.sheets
-        ],
+        "preview": preview(core),
     }
+
+
+def preview(core: CoreSet) -> list[str]:
+    """A path for each sheet, coarse."""
+    return [
+        outline(
+            shapely.simplify(shapely.unary_union([o.polygon for o in s.openings if o.role != "waste"]), 0.15)
+        )
+        for s in core.sheets
+    ]

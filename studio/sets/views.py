@@ -2,34 +2,65 @@
 
 from __future__ import annotations
 
-from drf_spectacular.utils import extend_schema
+from django.http import Http404, HttpResponse
+from django.utils.text import slugify
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.errors import BadValue
+from strata.formats.bundle import Bundle, write_bundle
+from strata.formats.svg_out import mask_svg, set_svg
+from strata.measuring.masks import mask_shape
 from studio.owned import BringBackView, PutAwayView, mine, my
-from studio.sets import services
+from studio.sets import history, measures, services
+from studio.sets.history import HEAD, core_set
 from studio.sets.models import LayerSet
-from studio.sets.serializers import NewSetSerializer, SetSerializer, SetSummarySerializer
+from studio.sets.serializers import (
+    MeasuresSerializer,
+    PanelSerializer,
+    SetEditSerializer,
+    SetHeadSerializer,
+    SetSerializer,
+    SetSummarySerializer,
+    TrimSerializer,
+)
+
+CHANGE = OpenApiParameter(
+    "change", int, description="as it stood at an earlier change; 0 as it was brought in"
+)
+
+
+def _change(row: LayerSet, request: Request) -> int | None:
+    """The change asked for: HEAD, None for the beginning, or one of this set's."""
+    text = request.query_params.get("change")
+    if text is None:
+        return HEAD
+    if not text.isdigit():
+        raise BadValue("change is a number.", "change")
+    if int(text) == 0:
+        return None
+    if not row.changes.filter(pk=int(text)).exists():
+        raise Http404
+    return int(text)
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    return HttpResponse(
+        data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'}
+    )
 
 
 class SetsView(APIView):
-    """The library; a new set."""
+    """The library."""
 
     @extend_schema(responses=SetSummarySerializer(many=True))
     def get(self, request: Request) -> Response:
         """All sets."""
-        return Response([services.summary_json(row) for row in mine(LayerSet, request.user)])
-
-    @extend_schema(request={"multipart/form-data": NewSetSerializer}, responses={201: SetSerializer})
-    def post(self, request: Request) -> Response:
-        """Bring in a set from an SVG drawing with a group per sheet."""
-        wanted = NewSetSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        values = wanted.validated_data
-        data = values["file"].read()
-        row = services.bring_in(request.user, data, values["name"], values["kind"], values.get("width_mm"))
-        return Response(services.set_json(row), status=201)
+        rows = mine(LayerSet, request.user).select_related("head")
+        return Response([services.summary_json(row) for row in rows])
 
 
 class SetView(PutAwayView):
@@ -37,10 +68,11 @@ class SetView(PutAwayView):
 
     model = LayerSet
 
-    @extend_schema(responses=SetSerializer)
+    @extend_schema(parameters=[CHANGE], responses=SetSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """A set opened."""
-        return Response(services.set_json(my(LayerSet, request, pk)))
+        row = my(LayerSet, request, pk)
+        return Response(services.set_json(row, _change(row, request)))
 
     @extend_schema(responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
@@ -57,3 +89,118 @@ class SetBackView(BringBackView):
     def post(self, request: Request, pk: int) -> Response:
         """Undo putting it away."""
         return super().post(request, pk)
+
+
+class SetEditsView(APIView):
+    """Changes to a set."""
+
+    @extend_schema(request=SetEditSerializer, responses=SetSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Name, move, join, split, mark, turn, seat again: one change."""
+        row = my(LayerSet, request, pk)
+        wanted = SetEditSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        values = wanted.validated_data
+        return Response(
+            services.set_json(history.edit(row, values["head"], values["kind"], values["values"]))
+        )
+
+
+class SetUndoView(APIView):
+    """Undo of a set."""
+
+    @extend_schema(request=SetHeadSerializer, responses=SetSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Back one change."""
+        row = my(LayerSet, request, pk)
+        wanted = SetHeadSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        return Response(services.set_json(history.undo(row, wanted.validated_data["head"])))
+
+
+class SetRedoView(APIView):
+    """Redo of a set."""
+
+    @extend_schema(request=SetHeadSerializer, responses=SetSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Forward one change."""
+        row = my(LayerSet, request, pk)
+        wanted = SetHeadSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        return Response(services.set_json(history.redo(row, wanted.validated_data["head"])))
+
+
+class SetMeasuresView(APIView):
+    """Measures of a set."""
+
+    @extend_schema(responses=MeasuresSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Brushes, necks, bridges, islands, masks, slip, minutes, each with how it came."""
+        return Response(measures.measures_json(core_set(my(LayerSet, request, pk))))
+
+
+class SetTrimView(APIView):
+    """A trimmed panel."""
+
+    @extend_schema(parameters=[PanelSerializer], responses=TrimSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """What a panel of that size keeps of the image, and whose marks would show."""
+        row = my(LayerSet, request, pk)
+        wanted = PanelSerializer(data=request.query_params)
+        wanted.is_valid(raise_exception=True)
+        return Response(measures.trim_json(core_set(row), **wanted.validated_data))
+
+
+class SetMaskView(APIView):
+    """A mask to cut."""
+
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("element", str, required=True),
+            OpenApiParameter("sheet", int, required=True),
+        ],
+        responses={(200, "image/svg+xml"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """A cover mask for the neighbours of an element on a sheet, as SVG cut lines in mm."""
+        row = my(LayerSet, request, pk)
+        element, sheet = request.query_params.get("element", ""), request.query_params.get("sheet", "")
+        if not sheet.isdigit():
+            raise BadValue("sheet is a number.", "sheet")
+        core = core_set(row)
+        shape = mask_shape(core, element, int(sheet))
+        data = mask_svg(core, shape, f"Mask for {element} on sheet {sheet}")
+        return _file(data, "image/svg+xml", f"{row.key}-mask-{slugify(element) or 'element'}-{sheet}.svg")
+
+
+class SetDrawingView(APIView):
+    """The set as a drawing."""
+
+    @extend_schema(responses={(200, "image/svg+xml"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """Layered SVG in mm: sheets, elements and marks as groups with ids."""
+        row = my(LayerSet, request, pk)
+        return _file(set_svg(core_set(row)), "image/svg+xml", f"{row.key}.svg")
+
+
+class SetBundleView(APIView):
+    """The set to carry."""
+
+    @extend_schema(responses={(200, "application/zip"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """A zip with JSON, SVG and pictures that reads back identical."""
+        row = my(LayerSet, request, pk)
+        pictures = {p.name: bytes(p.data) for p in row.pictures.all()}
+        return _file(write_bundle(Bundle(core_set(row), pictures)), "application/zip", f"{row.key}.set.zip")
+
+
+class SetPictureView(APIView):
+    """A photograph that came with a set."""
+
+    @extend_schema(responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int, name: str) -> HttpResponse:
+        """One photograph."""
+        found = my(LayerSet, request, pk).pictures.filter(name=name).first()
+        if found is None:
+            raise Http404
+        return HttpResponse(bytes(found.data), content_type="image/jpeg")

@@ -1,0 +1,100 @@
+"""One photographed sheet as JSON, and several of them as a set."""
+
+from __future__ import annotations
+
+import base64
+import io
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from strata.errors import BadValue
+from strata.formats.set_file import polygon_from_rings, rings_of
+from strata.sheets.elements import propose
+from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
+from strata.sheets.seats import moved
+from strata.tracing import trace
+from strata.tracing.assemble import assemble
+from strata.tracing.trace import Progress
+
+SHOWN = 1100
+# px of the longer side of the photograph that is shown
+
+
+def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> dict[str, Any]:
+    """A traced sheet: size, openings (rings, mm), the same in the shown photograph, corners, the photograph.
+
+    ``options``: width_mm, height_mm, corners (px of the shown photograph).
+    The shown photograph is drawn afresh: nothing of the file's metadata is in it.
+    """
+    from strata.tracing.photo import open_photo
+
+    width, height, corners = options.get("width_mm"), options.get("height_mm"), options.get("corners")
+    rgb = open_photo(data)
+    shrink = min(1.0, SHOWN / max(rgb.shape[:2]))
+    given = np.array(corners, float) / shrink if corners else None
+    found = trace(data, width, height, given, progress)
+    return {
+        "width_mm": found.width,
+        "height_mm": found.height,
+        "openings": [rings_of(p) for p in found.openings],
+        "in_photo": [_path(found.in_photo(p), shrink) for p in found.openings],
+        "corners": (found.corners * shrink).round(2).tolist(),
+        "photo": _jpeg(rgb, shrink),
+        "photo_size": [round(v * shrink) for v in found.photo_size],
+        "warnings": list(found.warnings),
+    }
+
+
+def _path(shape: Polygon, shrink: float) -> str:
+    """SVG path data in px of the shown photograph."""
+    text = []
+    for ring in (shape.exterior, *shape.interiors):
+        points = shapely.get_coordinates(shapely.simplify(ring, 0.4 / shrink)) * shrink
+        text.append("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in points[:-1]) + "Z")
+    return "".join(text)
+
+
+def _jpeg(rgb: NDArray[np.uint8], shrink: float) -> str:
+    from PIL import Image
+
+    picture = Image.fromarray(rgb)
+    size = max(1, round(picture.width * shrink)), max(1, round(picture.height * shrink))
+    out = io.BytesIO()
+    picture.resize(size, Image.Resampling.LANCZOS).save(out, "JPEG", quality=82)
+    return base64.b64encode(out.getvalue()).decode()
+
+
+def set_from_sheets(
+    sheets: Sequence[Mapping[str, Any]], name: str, kind: str, width: float, height: float
+) -> tuple[LayerSet, list[str]]:
+    """A set from traced sheets in the order of use.
+
+    Each sheet: title, openings (rings), turn (degrees, of 90), mirrored,
+    dropped (indices of specks). Raises BadValue when none has an opening.
+    """
+    traced, notes = [], []
+    for item in sheets:
+        dropped = set(item.get("dropped", []))
+        shapes = [polygon_from_rings(r) for i, r in enumerate(item["openings"]) if i not in dropped]
+        place = Seat(0, turn=float(item.get("turn", 0)), mirrored=bool(item.get("mirrored", False)))
+        if place.turn or place.mirrored:
+            shapes = [moved(s, place, width, height) for s in shapes]
+        traced.append(shapes)
+    found = []
+    for number, (item, laid) in enumerate(zip(sheets, assemble(traced), strict=True), start=1):
+        kept = [p for p in laid.openings if p.area >= LEAST_AREA]
+        kept.sort(key=lambda p: (p.bounds[1], p.bounds[0]))
+        openings = tuple(Opening(f"{number}.{i}", number, "", p) for i, p in enumerate(kept, start=1))
+        found.append(Sheet(number, str(item.get("title") or f"Sheet {number}")[:120], openings, laid.marks))
+        if laid.shift > 0.05:
+            notes.append(f"Sheet {number} was laid on sheet 1 by its marks: {laid.shift:.1f} mm.")
+    if not any(s.openings for s in found):
+        raise BadValue("No opening was found on any of these sheets.", "sheets")
+    if len(found) > 1 and not any(s.marks for s in found):
+        notes.append("No marks come back on every sheet; the sheets lie on one another by their corners.")
+    return propose(LayerSet(name, kind, round(width, 3), round(height, 3), tuple(found))), notes

@@ -1,0 +1,88 @@
+"""How far a sheet may slip before a tone leaves its base, and which way of seating it is good enough."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+import shapely
+
+from strata.sheets.elements import LEAST_SHARE
+from strata.sheets.model import Group, LayerSet
+
+DIRECTIONS = tuple(45.0 * i for i in range(8))
+# degrees, 0 to the right, 90 down
+MOST = 5.0
+# mm: further than any sheet slips
+SEEN = 0.005
+# share of the tone that may stand out before an eye sees it
+HOLDS = {"jig": 0.25, "marks": 0.5, "eye": 1.0}
+# mm to which each way of seating a sheet is good for a practised hand
+_STEPS = 9
+_CLOSEST = 3
+
+
+@dataclass(frozen=True)
+class Slip:
+    """``least`` mm in the worst direction (degrees), and mm for each of DIRECTIONS."""
+
+    under: Group
+    over: Group
+    least: float
+    worst: float
+    by_direction: tuple[float, ...]
+
+    @property
+    def register(self) -> str | None:
+        """The easiest way of seating that is good enough; None when not even a jig is."""
+        return next((k for k in ("eye", "marks", "jig") if HOLDS[k] <= self.least), None)
+
+    @property
+    def how(self) -> str:
+        """How it came."""
+        ways = f"by eye a sheet sits to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
+        return f"The tone was moved in eight directions until {SEEN:.1%} more of it stood out over its base; {ways}."
+
+
+def slips(layer_set: LayerSet) -> list[Slip]:
+    """For every tone that lies on a base of its element on an earlier sheet, tightest first."""
+    found: list[Slip] = []
+    for element in layer_set.elements:
+        groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
+        for i, over in enumerate(groups):
+            found.extend(_slip(under, over) for under in groups[:i] if _lies_on(over, under))
+    return sorted(found, key=lambda s: s.least)
+
+
+def _lies_on(over: Group, under: Group) -> bool:
+    return under.area > over.area and under.shape.intersection(over.shape).area >= LEAST_SHARE * over.area
+
+
+def _slip(under: Group, over: Group) -> Slip:
+    """By the openings closest to the base's edge: they are the first to leave it."""
+    base, edge = under.shape, under.shape.boundary
+    inside = [o.polygon for o in over.openings if base.intersects(o.polygon)]
+    closest = sorted(inside, key=lambda p: float(shapely.distance(p, edge)) if base.covers(p) else -1.0)[
+        :_CLOSEST
+    ]
+    tone = shapely.union_all(closest)
+    rooms = tuple(_room(tone, base, angle) for angle in DIRECTIONS)
+    least = min(rooms)
+    return Slip(under, over, least, DIRECTIONS[rooms.index(least)], rooms)
+
+
+def _room(tone: shapely.Geometry, base: shapely.Geometry, angle: float) -> float:
+    """mm by bisection."""
+    allowed = tone.difference(base).area + SEEN * tone.area
+    x, y = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+
+    def stays(by: float) -> bool:
+        return bool(shapely.affinity.translate(tone, by * x, by * y).difference(base).area <= allowed)
+
+    low, high = 0.0, MOST
+    if stays(MOST):
+        return MOST
+    for _ in range(_STEPS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if stays(middle) else (low, middle)
+    return low

@@ -1,0 +1,113 @@
+"""Imports as JSON."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+
+from strata.sheets.model import KINDS
+from studio.sets.models import Import
+from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
+
+_MM = {"min_value": 1, "max_value": 2000, "required": False, "allow_null": True, "default": None}
+
+
+class OptionsSerializer(serializers.Serializer[Any]):
+    """What the maker says of the files."""
+
+    name = serializers.CharField(max_length=200, default="A new set")
+    kind = serializers.ChoiceField(choices=KINDS, default="stencil")
+    width_mm = serializers.FloatField(**_MM)
+    height_mm = serializers.FloatField(**_MM)
+    by = serializers.ChoiceField(choices=("layer", "colour"), default="layer")
+    visible = serializers.BooleanField(default=False)
+
+
+class NewImportSerializer(OptionsSerializer):
+    """Files, or the set whose sheets the simulated camera is to photograph."""
+
+    files = serializers.ListField(
+        child=serializers.FileField(allow_empty_file=True), required=False, default=list
+    )
+    sample = serializers.IntegerField(required=False)
+    seed = serializers.IntegerField(required=False, min_value=1, max_value=100000)
+
+
+class SheetChoiceSerializer(serializers.Serializer[Any]):
+    """A sheet in its new place; ``at`` is its old one."""
+
+    at = serializers.IntegerField(min_value=0)
+    title = serializers.CharField(max_length=120, required=False)
+    turn = serializers.ChoiceField(choices=(0, 90, 180, 270), required=False)
+    mirrored = serializers.BooleanField(required=False)
+    dropped = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False)
+    corners = serializers.ListField(
+        child=point(),
+        min_length=4,
+        max_length=4,
+        required=False,
+        allow_null=True,
+    )
+
+
+class AgainSerializer(serializers.Serializer[Any]):
+    """How to read the files once more."""
+
+    options = OptionsSerializer(partial=True, required=False)
+    sheets = SheetChoiceSerializer(many=True, required=False)
+
+
+class TracedSheetSerializer(serializers.Serializer[Any]):
+    """A photographed sheet as it was found; paths and corners in px of the shown photograph."""
+
+    title = serializers.CharField()
+    name = serializers.CharField()
+    turn = serializers.IntegerField()
+    mirrored = serializers.BooleanField()
+    dropped = serializers.ListField(child=serializers.IntegerField())
+    corners = serializers.ListField(child=point(), allow_null=True)
+    photo = serializers.CharField(allow_null=True)
+    photo_size = serializers.ListField(child=serializers.IntegerField())
+    openings = serializers.ListField(child=serializers.CharField())
+
+
+class DraftSerializer(serializers.Serializer[Any]):
+    """The set as it would be kept."""
+
+    width_mm = serializers.FloatField()
+    height_mm = serializers.FloatField()
+    sheets = SheetSerializer(many=True)
+    overlaps = OverlapSerializer(many=True)
+    elements = serializers.ListField(child=serializers.CharField())
+
+
+class ImportSerializer(serializers.Serializer[Any]):
+    """A set on its way in."""
+
+    id = serializers.IntegerField()
+    state = serializers.ChoiceField(choices=Import.STATES)
+    share = serializers.FloatField()
+    doing = serializers.CharField()
+    sentence = serializers.CharField()
+    source = serializers.CharField()
+    guessed = serializers.BooleanField()
+    options = OptionsSerializer()
+    sheets = TracedSheetSerializer(many=True)
+    draft = DraftSerializer(allow_null=True)
+    left_out = serializers.ListField(child=serializers.CharField())
+
+
+class LimitsSerializer(serializers.Serializer[Any]):
+    """How large files may be, bytes; and how many."""
+
+    drawing = serializers.IntegerField()
+    photograph = serializers.IntegerField()
+    files = serializers.IntegerField()
+
+
+class ImportsSerializer(serializers.Serializer[Any]):
+    """What is on its way in, and what may be sent."""
+
+    under_way = ImportSerializer(many=True)
+    limits = LimitsSerializer()

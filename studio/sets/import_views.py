@@ -1,0 +1,159 @@
+"""Imports over HTTP: begun, followed, corrected, stopped, kept or let go."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import FileResponse, Http404
+from django.shortcuts import get_object_or_404
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
+from strata.formats.set_file import read_set
+from studio.owned import my
+from studio.sets import imports, services
+from studio.sets.import_serializers import (
+    AgainSerializer,
+    ImportSerializer,
+    ImportsSerializer,
+    NewImportSerializer,
+)
+from studio.sets.models import Import, LayerSet
+from studio.sets.serializers import SetSerializer
+
+LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
+_OPTIONS: dict[str, Any] = {
+    "name": "",
+    "kind": "stencil",
+    "width_mm": None,
+    "height_mm": None,
+    "by": "layer",
+    "visible": False,
+}
+
+
+def _mine(request: Request, pk: int) -> Import:
+    return imports.look(get_object_or_404(Import, pk=pk, owner=request.user))
+
+
+def import_json(row: Import) -> dict[str, Any]:
+    """An import for the screen: without files, with the draft described as a set is."""
+    draft = None
+    if row.draft is not None:
+        core = read_set(row.draft)
+        draft = {"width_mm": core.width, "height_mm": core.height, **services.described(core)}
+    return {
+        "id": row.pk,
+        "state": row.state,
+        "share": round(row.share, 3),
+        "doing": row.doing,
+        "sentence": row.sentence,
+        "source": row.options.get("source", "drawing"),
+        "guessed": bool(row.options.get("guessed")),
+        "options": {k: row.options.get(k, v) for k, v in _OPTIONS.items()},
+        "sheets": [_sheet_json(row, s) for s in row.sheets],
+        "draft": draft,
+        "left_out": row.left_out,
+    }
+
+
+def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
+    result = sheet["result"] or {}
+    seen = bool(result)
+    return {
+        **{k: sheet[k] for k in ("title", "name", "turn", "mirrored", "dropped")},
+        "corners": result.get("corners") if seen else sheet["corners"],
+        "photo": f"/api/imports/{row.pk}/photos/{sheet['file']}" if seen else None,
+        "photo_size": result.get("photo_size", []),
+        "openings": result.get("in_photo", []),
+    }
+
+
+class ImportsView(APIView):
+    """What is on its way in; a new import."""
+
+    @extend_schema(responses=ImportsSerializer)
+    def get(self, request: Request) -> Response:
+        """Imports that were neither kept nor let go, and the limits for files."""
+        rows = [imports.look(row) for row in Import.objects.filter(owner=request.user)]
+        return Response({"under_way": [import_json(row) for row in rows], "limits": LIMITS})
+
+    @extend_schema(request={"multipart/form-data": NewImportSerializer}, responses={201: ImportSerializer})
+    def post(self, request: Request) -> Response:
+        """Begin to bring a set in; follow it at its own address."""
+        wanted = NewImportSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        values = dict(wanted.validated_data)
+        sent = values.pop("files")
+        sample_id = values.pop("sample", None)
+        sample = my(LayerSet, request, sample_id) if sample_id is not None else None
+        if sample is None:
+            imports.check_files([(f.name, f.size) for f in sent])
+        files = [(f.name, f.read()) for f in sent]
+        row = imports.begin(request.user, files, values, sample)
+        row.refresh_from_db()
+        return Response(import_json(row), status=201)
+
+
+class ImportView(APIView):
+    """One import."""
+
+    @extend_schema(responses=ImportSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """How far it is, and the draft when it is ready."""
+        return Response(import_json(_mine(request, pk)))
+
+    @extend_schema(responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Let it go; nothing of it stays."""
+        imports.let_go(_mine(request, pk))
+        return Response(status=204)
+
+
+class ImportStopView(APIView):
+    """Stopping."""
+
+    @extend_schema(request=None, responses=ImportSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Stop reading."""
+        return Response(import_json(imports.stop(_mine(request, pk))))
+
+
+class ImportAgainView(APIView):
+    """Reading again."""
+
+    @extend_schema(request=AgainSerializer, responses=ImportSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Read again with other options, corners, order or side up."""
+        wanted = AgainSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        values = wanted.validated_data
+        row = imports.again(_mine(request, pk), dict(values.get("options") or {}), values.get("sheets"))
+        row.refresh_from_db()
+        return Response(import_json(row))
+
+
+class ImportKeepView(APIView):
+    """Keeping."""
+
+    @extend_schema(request=None, responses={201: SetSerializer})
+    def post(self, request: Request, pk: int) -> Response:
+        """The draft becomes a set of the library."""
+        return Response(services.set_json(imports.keep(_mine(request, pk))), status=201)
+
+
+class ImportPhotoView(APIView):
+    """A photograph as it is shown."""
+
+    @extend_schema(responses={(200, "image/jpeg"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int, index: int) -> FileResponse:
+        """The photograph, smaller, without metadata."""
+        row = get_object_or_404(Import, pk=pk, owner=request.user)
+        path = imports.folder(row.pk) / f"photo-{index}.jpg"
+        if not path.exists():
+            raise Http404
+        return FileResponse(path.open("rb"), content_type="image/jpeg")
