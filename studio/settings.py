@@ -124,6 +124,10 @@ SPECTACULAR_SETTINGS = {
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
+    "ENUM_NAME_OVERRIDES": {
+        "SetKindEnum": ["stencil", "stamp set", "die-cut"],
+        "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
+    },
 }
 
 LOGGING = {

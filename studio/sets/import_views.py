@@ -76,7 +76,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
 class ImportsView(APIView):
     """What is on its way in; a new import."""
 
-    @extend_schema(responses=ImportsSerializer)
+    @extend_schema(operation_id="imports_list", responses=ImportsSerializer)
     def get(self, request: Request) -> Response:
         """Imports that were neither kept nor let go, and the limits for files."""
         rows = [imports.look(row) for row in Import.objects.filter(owner=request.user)]

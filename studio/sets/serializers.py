@@ -7,7 +7,9 @@ from typing import Any
 from rest_framework import serializers
 
 from strata.sheets.edits import EDITS
-from strata.sheets.model import ROLES
+from strata.sheets.model import KINDS, ROLES
+
+EDIT_KINDS = sorted(EDITS)
 
 
 class GroupSerializer(serializers.Serializer[Any]):
@@ -79,7 +81,7 @@ class SetSummarySerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     key = serializers.CharField()
     name = serializers.CharField()
-    kind = serializers.CharField()
+    kind = serializers.ChoiceField(choices=KINDS)
     width_mm = serializers.FloatField()
     height_mm = serializers.FloatField()
     sheet_count = serializers.IntegerField()
@@ -104,7 +106,7 @@ class SetEditSerializer(serializers.Serializer[Any]):
     """A change to a set; ``values`` as the kind wants them (docs/formats/set-edits.md)."""
 
     head = serializers.IntegerField(allow_null=True)
-    kind = serializers.ChoiceField(choices=sorted(EDITS))
+    kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField()
 
 

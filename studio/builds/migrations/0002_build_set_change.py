@@ -8,7 +8,7 @@ class Migration(migrations.Migration):
 
     dependencies = [
         ('builds', '0001_initial'),
-        ('sets', '0002_layerset_brought_import_setchange_layerset_head_and_more'),
+        ('sets', '0002_changes_and_imports'),
     ]
 
     operations = [

@@ -213,6 +213,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Imports that were neither kept nor let go, and the limits for files. */
+        get: operations["imports_list"];
+        put?: never;
+        /** @description Begin to bring a set in; follow it at its own address. */
+        post: operations["imports_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far it is, and the draft when it is ready. */
+        get: operations["imports_retrieve"];
+        put?: never;
+        post?: never;
+        /** @description Let it go; nothing of it stays. */
+        delete: operations["imports_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read again with other options, corners, order or side up. */
+        post: operations["imports_again_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The draft becomes a set of the library. */
+        post: operations["imports_keep_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/photos/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The photograph, smaller, without metadata. */
+        get: operations["imports_photos_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/imports/{id}/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Stop reading. */
+        post: operations["imports_stop_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inks": {
         parameters: {
             query?: never;
@@ -330,8 +434,7 @@ export interface paths {
         /** @description All sets. */
         get: operations["sets_list"];
         put?: never;
-        /** @description Bring in a set from an SVG drawing with a group per sheet. */
-        post: operations["sets_create"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -373,6 +476,159 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sets/{id}/bundle.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A zip with JSON, SVG and pictures that reads back identical. */
+        get: operations["sets_bundle.zip_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/drawing.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Layered SVG in mm: sheets, elements and marks as groups with ids. */
+        get: operations["sets_drawing.svg_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Name, move, join, split, mark, turn, seat again: one change. */
+        post: operations["sets_edits_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/mask.svg": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description A cover mask for the neighbours of an element on a sheet, as SVG cut lines in mm. */
+        get: operations["sets_mask.svg_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Brushes, necks, bridges, islands, masks, slip, minutes, each with how it came. */
+        get: operations["sets_measures_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/pictures/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One photograph. */
+        get: operations["sets_pictures_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Forward one change. */
+        post: operations["sets_redo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/trim": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a panel of that size keeps of the image, and whose marks would show. */
+        get: operations["sets_trim_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sets/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Back one change. */
+        post: operations["sets_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stocks": {
         parameters: {
             query?: never;
@@ -395,6 +651,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description How to read the files once more. */
+        AgainRequest: {
+            options?: components["schemas"]["PatchedOptionsRequest"];
+            sheets?: components["schemas"]["SheetChoiceRequest"][];
+        };
+        /** @description The plastic between two openings. */
+        Bridge: {
+            sheet: number;
+            one: string;
+            other: string;
+            /** Format: double */
+            width_mm: number;
+            ends: number[][];
+            thin: boolean;
+            how: string;
+        };
         /**
          * @description * `large` - large
          *     * `medium` - medium
@@ -410,6 +682,7 @@ export interface components {
             name: string;
             revision: number;
             set_id: number;
+            set_change: number;
             picture_key: string;
             undo: string | null;
             redo: string | null;
@@ -431,6 +704,12 @@ export interface components {
             aspect: number;
         };
         /**
+         * @description * `layer` - layer
+         *     * `colour` - colour
+         * @enum {string}
+         */
+        ByEnum: "layer" | "colour";
+        /**
          * @description * `vivid` - vivid
          *     * `muted` - muted
          * @enum {string}
@@ -441,6 +720,22 @@ export interface components {
             lab: number[];
             hex: string;
             in_gamut: boolean;
+        };
+        /** @description How much of an element the trimmed panel keeps. */
+        Cut: {
+            element: string;
+            /** Format: double */
+            kept: number;
+        };
+        /** @description The set as it would be kept. */
+        Draft: {
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            sheets: components["schemas"]["Sheet"][];
+            overlaps: components["schemas"]["Overlap"][];
+            elements: string[];
         };
         /**
          * @description * `add_coats` - add_coats
@@ -521,6 +816,7 @@ export interface components {
         Group: {
             element: string;
             sheet: number;
+            role: string;
             /** @description SVG path data, mm */
             outline: string;
             openings: number;
@@ -549,9 +845,39 @@ export interface components {
             name: string;
             revision: number;
             set_id: number;
+            set_change: number;
             picture_key: string;
             undo: string | null;
             redo: string | null;
+        };
+        /** @description How each number of an opening came. */
+        How: {
+            area: string;
+            inscribed: string;
+            neck: string;
+            brush: string;
+            smallest: string;
+            minutes: string;
+        };
+        /** @description A set on its way in. */
+        Import: {
+            id: number;
+            state: components["schemas"]["StateEnum"];
+            /** Format: double */
+            share: number;
+            doing: string;
+            sentence: string;
+            source: string;
+            guessed: boolean;
+            options: components["schemas"]["Options"];
+            sheets: components["schemas"]["TracedSheet"][];
+            draft: components["schemas"]["Draft"] | null;
+            left_out: string[];
+        };
+        /** @description What is on its way in, and what may be sent. */
+        Imports: {
+            under_way: components["schemas"]["Import"][];
+            limits: components["schemas"]["Limits"];
         };
         /** @description An ink with its dabs of 1, 2 and 3 coats on the stock asked for. */
         Ink: {
@@ -574,6 +900,39 @@ export interface components {
             /** Format: double */
             hue: number;
         };
+        /** @description Plastic that nothing holds. */
+        Island: {
+            key: string;
+            sheet: number;
+            outline: string;
+            how: string;
+        };
+        /** @description How large files may be, bytes; and how many. */
+        Limits: {
+            drawing: number;
+            photograph: number;
+            files: number;
+        };
+        /** @description Whether a mask fits between two elements. */
+        MaskFit: {
+            sheet: number;
+            inked: string;
+            covered: string;
+            /** Format: double */
+            gap_mm: number;
+            fits: boolean;
+            how: string;
+        };
+        /** @description Everything that is measured on a set. */
+        Measures: {
+            openings: components["schemas"]["OpeningMeasures"][];
+            bridges: components["schemas"]["Bridge"][];
+            islands: components["schemas"]["Island"][];
+            masks: components["schemas"]["MaskFit"][];
+            slips: components["schemas"]["Slip"][];
+            /** Format: double */
+            minutes: number;
+        };
         /** @description A way out of a warning, as an edit. */
         Mend: {
             label: string;
@@ -588,6 +947,24 @@ export interface components {
             set_id: number;
             stock: string;
         };
+        /** @description Files, or the set whose sheets the simulated camera is to photograph. */
+        NewImportRequest: {
+            /** @default A new set */
+            name: string;
+            /** @default stencil */
+            kind: components["schemas"]["SetKindEnum"];
+            /** Format: double */
+            width_mm?: number | null;
+            /** Format: double */
+            height_mm?: number | null;
+            /** @default layer */
+            by: components["schemas"]["ByEnum"];
+            /** @default false */
+            visible: boolean;
+            files?: string[];
+            sample?: number;
+            seed?: number;
+        };
         /** @description What a maker gives for a pad. */
         NewInkRequest: {
             name: string;
@@ -598,23 +975,6 @@ export interface components {
             chemistry: string;
             swatches: components["schemas"]["SwatchRequest"][];
         };
-        /**
-         * @description * `stencil` - stencil
-         *     * `stamp set` - stamp set
-         *     * `die-cut` - die-cut
-         * @enum {string}
-         */
-        NewSetKindEnum: "stencil" | "stamp set" | "die-cut";
-        /** @description A drawing with what the maker says of it. */
-        NewSetRequest: {
-            /** Format: binary */
-            file: string;
-            name: string;
-            /** @default stencil */
-            kind: components["schemas"]["NewSetKindEnum"];
-            /** Format: double */
-            width_mm?: number;
-        };
         /** @description A card's colour. */
         On: {
             lab: number[];
@@ -622,6 +982,42 @@ export interface components {
         /** @description A card's colour. */
         OnRequest: {
             lab: number[];
+        };
+        /** @description What is measured on an opening. */
+        OpeningMeasures: {
+            key: string;
+            sheet: number;
+            element: string;
+            /** Format: double */
+            area_mm2: number;
+            /** Format: double */
+            inscribed_mm: number;
+            circle: number[];
+            /** Format: double */
+            neck_mm: number | null;
+            neck_ends: number[][];
+            /** Format: double */
+            gap_mm: number | null;
+            brush: string | null;
+            smallest: string | null;
+            /** Format: double */
+            minutes: number;
+            how: components["schemas"]["How"];
+        };
+        /** @description What the maker says of the files. */
+        Options: {
+            /** @default A new set */
+            name: string;
+            /** @default stencil */
+            kind: components["schemas"]["SetKindEnum"];
+            /** Format: double */
+            width_mm?: number | null;
+            /** Format: double */
+            height_mm?: number | null;
+            /** @default layer */
+            by: components["schemas"]["ByEnum"];
+            /** @default false */
+            visible: boolean;
         };
         /** @description What lies over what. */
         Overlap: {
@@ -643,6 +1039,21 @@ export interface components {
             character?: components["schemas"]["CharacterEnum"];
             chemistry?: string;
             swatches?: components["schemas"]["SwatchRequest"][];
+        };
+        /** @description What the maker says of the files. */
+        PatchedOptionsRequest: {
+            /** @default A new set */
+            name: string;
+            /** @default stencil */
+            kind: components["schemas"]["SetKindEnum"];
+            /** Format: double */
+            width_mm?: number | null;
+            /** Format: double */
+            height_mm?: number | null;
+            /** @default layer */
+            by: components["schemas"]["ByEnum"];
+            /** @default false */
+            visible: boolean;
         };
         /** @description What a maker prefers. */
         PatchedPreferenceRequest: {
@@ -670,6 +1081,22 @@ export interface components {
         /** @description Which revision an undo or redo is meant for. */
         RevisionRequest: {
             revision: number;
+        };
+        /**
+         * @description * `tone` - tone
+         *     * `line` - line
+         *     * `ground` - ground
+         *     * `background` - background
+         *     * `waste` - waste
+         * @enum {string}
+         */
+        RoleEnum: "tone" | "line" | "ground" | "background" | "waste";
+        /** @description Room to slip in one direction (degrees, 0 to the right, 90 down). */
+        Room: {
+            /** Format: double */
+            angle: number;
+            /** Format: double */
+            mm: number;
         };
         /** @description A pass on its element's ladder. */
         Rung: {
@@ -712,6 +1139,19 @@ export interface components {
          * @enum {string}
          */
         SchoolEnum: "light first" | "deep first";
+        /** @description A second seat of a sheet. */
+        Seat: {
+            of: number;
+            /** Format: double */
+            dx: number;
+            /** Format: double */
+            dy: number;
+            /** Format: double */
+            turn: number;
+            mirrored: boolean;
+            /** Format: double */
+            strength: number;
+        };
         /** @description The order of work. */
         Sequence: {
             steps: components["schemas"]["Step"][];
@@ -735,7 +1175,7 @@ export interface components {
             id: number;
             key: string;
             name: string;
-            kind: string;
+            kind: components["schemas"]["SetKindEnum"];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -748,13 +1188,54 @@ export interface components {
             overlaps: components["schemas"]["Overlap"][];
             elements: string[];
             left_out: string[];
+            head: number | null;
+            undo: string | null;
+            redo: string | null;
+            pictures: string[];
         };
+        /**
+         * @description * `add_seat` - add_seat
+         *     * `call_sheet` - call_sheet
+         *     * `change_seat` - change_seat
+         *     * `from_marks` - from_marks
+         *     * `join` - join
+         *     * `move` - move
+         *     * `order` - order
+         *     * `piece` - piece
+         *     * `place` - place
+         *     * `remove_sheet` - remove_sheet
+         *     * `rename` - rename
+         *     * `role` - role
+         *     * `split` - split
+         *     * `to_marks` - to_marks
+         * @enum {string}
+         */
+        SetEditKindEnum: "add_seat" | "call_sheet" | "change_seat" | "from_marks" | "join" | "move" | "order" | "piece" | "place" | "remove_sheet" | "rename" | "role" | "split" | "to_marks";
+        /** @description A change to a set; ``values`` as the kind wants them (docs/formats/set-edits.md). */
+        SetEditRequest: {
+            head: number | null;
+            kind: components["schemas"]["SetEditKindEnum"];
+            values: {
+                [key: string]: unknown;
+            };
+        };
+        /** @description Where the caller believes the set stands. */
+        SetHeadRequest: {
+            head: number | null;
+        };
+        /**
+         * @description * `stencil` - stencil
+         *     * `stamp set` - stamp set
+         *     * `die-cut` - die-cut
+         * @enum {string}
+         */
+        SetKindEnum: "stencil" | "stamp set" | "die-cut";
         /** @description A set in the library. */
         SetSummary: {
             id: number;
             key: string;
             name: string;
-            kind: string;
+            kind: components["schemas"]["SetKindEnum"];
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -771,6 +1252,14 @@ export interface components {
          * @enum {string}
          */
         SeverityEnum: "stop" | "look" | "note";
+        /** @description One opening, for pointing at. */
+        Shape: {
+            key: string;
+            element: string;
+            role: components["schemas"]["RoleEnum"];
+            /** @description SVG path data, mm */
+            outline: string;
+        };
         /** @description A sheet. */
         Sheet: {
             number: number;
@@ -778,11 +1267,38 @@ export interface components {
             openings: number;
             groups: components["schemas"]["Group"][];
             marks: string;
+            shapes: components["schemas"]["Shape"][];
+            seat: components["schemas"]["Seat"] | null;
+            copies: number;
+            loose: boolean;
+        };
+        /** @description A sheet in its new place; ``at`` is its old one. */
+        SheetChoiceRequest: {
+            at: number;
+            title?: string;
+            turn?: components["schemas"]["TurnEnum"];
+            mirrored?: boolean;
+            dropped?: number[];
+            corners?: number[][] | null;
         };
         /** @description A name and a password. */
         SignInRequest: {
             name: string;
             password: string;
+        };
+        /** @description How far a tone may slip on its base. */
+        Slip: {
+            element: string;
+            under_sheet: number;
+            over_sheet: number;
+            /** Format: double */
+            least_mm: number;
+            /** Format: double */
+            worst: number;
+            by_direction: components["schemas"]["Room"][];
+            register: string | null;
+            register_words: string;
+            how: string;
         };
         /**
          * @description * `element` - element
@@ -796,6 +1312,7 @@ export interface components {
             name: string;
             revision: number;
             set_id: number;
+            set_change: number;
             picture_key: string;
             undo: string | null;
             redo: string | null;
@@ -814,6 +1331,14 @@ export interface components {
             sequence: components["schemas"]["Sequence"];
             brushes: components["schemas"]["BrushesEnum"][];
         };
+        /**
+         * @description * `reading` - reading
+         *     * `ready` - ready
+         *     * `failed` - failed
+         *     * `stopped` - stopped
+         * @enum {string}
+         */
+        StateEnum: "reading" | "ready" | "failed" | "stopped";
         /** @description A step of the sequence. */
         Step: {
             kind: components["schemas"]["StepKindEnum"];
@@ -906,6 +1431,27 @@ export interface components {
             inks: number;
             stocks: number;
         };
+        /** @description A photographed sheet as it was found; paths and corners in px of the shown photograph. */
+        TracedSheet: {
+            title: string;
+            name: string;
+            turn: number;
+            mirrored: boolean;
+            dropped: number[];
+            corners: number[][] | null;
+            photo: string | null;
+            photo_size: number[];
+            openings: string[];
+        };
+        /** @description What a trimmed panel keeps. */
+        Trim: {
+            box: number[];
+            /** Format: double */
+            kept: number;
+            cut: components["schemas"]["Cut"][];
+            marks: number[];
+            how: string;
+        };
         /** @description An ink in the place of a pass. */
         Tryout: {
             ink: string;
@@ -914,6 +1460,14 @@ export interface components {
             /** Format: double */
             change: number;
         };
+        /**
+         * @description * `0` - 0
+         *     * `90` - 90
+         *     * `180` - 180
+         *     * `270` - 270
+         * @enum {integer}
+         */
+        TurnEnum: 0 | 90 | 180 | 270;
         /** @description A pass beneath, with the coats of it that lie there. */
         Under: {
             ink_name: string;
@@ -1356,6 +1910,179 @@ export interface operations {
             };
         };
     };
+    imports_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Imports"];
+                };
+            };
+        };
+    };
+    imports_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": components["schemas"]["NewImportRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    imports_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    imports_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    imports_again_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["AgainRequest"];
+                "multipart/form-data": components["schemas"]["AgainRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
+    imports_keep_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Set"];
+                };
+            };
+        };
+    };
+    imports_photos_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    imports_stop_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Import"];
+                };
+            };
+        };
+    };
     inks_list: {
         parameters: {
             query?: {
@@ -1615,32 +2342,12 @@ export interface operations {
             };
         };
     };
-    sets_create: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["NewSetRequest"];
-            };
-        };
-        responses: {
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Set"];
-                };
-            };
-        };
-    };
     sets_retrieve: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description as it stood at an earlier change; 0 as it was brought in */
+                change?: number;
+            };
             header?: never;
             path: {
                 id: number;
@@ -1696,6 +2403,219 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    "sets_bundle.zip_retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": string;
+                };
+            };
+        };
+    };
+    "sets_drawing.svg_retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+        };
+    };
+    sets_edits_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetEditRequest"];
+                "multipart/form-data": components["schemas"]["SetEditRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Set"];
+                };
+            };
+        };
+    };
+    "sets_mask.svg_retrieve": {
+        parameters: {
+            query: {
+                element: string;
+                sheet: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+        };
+    };
+    sets_measures_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Measures"];
+                };
+            };
+        };
+    };
+    sets_pictures_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    sets_redo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetHeadRequest"];
+                "multipart/form-data": components["schemas"]["SetHeadRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Set"];
+                };
+            };
+        };
+    };
+    sets_trim_retrieve: {
+        parameters: {
+            query: {
+                dx?: number;
+                dy?: number;
+                height: number;
+                width: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Trim"];
+                };
+            };
+        };
+    };
+    sets_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetHeadRequest"];
+                "multipart/form-data": components["schemas"]["SetHeadRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Set"];
+                };
             };
         };
     };

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from argparse import ArgumentParser
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -13,11 +14,15 @@ from django.utils.text import slugify
 
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_drawer
+from strata.formats.guarded import run_guarded
+from strata.formats.set_file import read_set
+from strata.sheets.edits import apply
 from studio.accounts.demo import DEMO_NAME
 from studio.builds.models import Build
 from studio.builds.services import start
 from studio.inks.services import take_in
-from studio.sets.services import bring_in
+from studio.sets.models import LayerSet
+from studio.sets.services import make_set
 
 DEMO = settings.BASE_DIR / "demo"
 
@@ -50,10 +55,25 @@ def seed(maker: Any) -> None:
     for file in sorted((DEMO / "drawer").glob("*.json")):
         take_in(maker, read_drawer(file.read_bytes()))
     sets = {}
-    for drawing in sorted((DEMO / "sets").glob("*.svg")):
-        name = drawing.stem.replace("-", " ").capitalize()
-        sets[drawing.stem] = bring_in(maker, drawing.read_bytes(), name, "stencil", None, drawing.stem)
+    for item in json.loads((DEMO / "sets" / "index.json").read_text()):
+        key = Path(item["file"]).stem
+        data = (DEMO / "sets" / item["file"]).read_bytes()
+        sets[key] = lay_out(maker, data, key, item)
     for file in sorted((DEMO / "builds").glob("*.json")):
         values = json.loads(file.read_text())
         plan = read_plan({**values, "stock": slugify(values["stock"])})
         start(maker, values["name"], sets[values["set"]], plan)
+
+
+def lay_out(maker: Any, data: bytes, key: str, item: dict[str, Any]) -> LayerSet:
+    """A demo set, with what a drawing cannot say: which step is lines, which part is loose, how often a piece is cut."""
+    answer = run_guarded("set", [data], {"name": item["name"], "kind": item["kind"]})
+    core = read_set(answer["set"])
+    for number in item.get("lines", []):
+        lines = [o.key for o in core.sheet(number).openings]
+        core = apply(core, "role", {"openings": lines, "role": "line"}).layer_set
+    for number in item.get("loose", []):
+        core = apply(core, "piece", {"sheet": number, "loose": True}).layer_set
+    for number, copies in item.get("copies", {}).items():
+        core = apply(core, "piece", {"sheet": int(number), "copies": copies}).layer_set
+    return make_set(maker, core, answer["left_out"], key)
