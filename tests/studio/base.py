@@ -39,7 +39,7 @@ class StudioTest(TestCase):
         self.client.force_authenticate(self.ada)
         self.good = Build.objects.get(owner=self.ada, name__startswith="Thank-you")
         self.tried = Build.objects.get(owner=self.ada, name__startswith="First")
-        self.koi = LayerSet.objects.get(owner=self.ada)
+        self.koi = LayerSet.objects.get(owner=self.ada, key="koi-and-lantern")
         self.ink = Ink.objects.get(owner=self.ada, key="campion")
 
     def fresh(self) -> Build:

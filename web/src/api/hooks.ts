@@ -1,6 +1,6 @@
 /** Queries that several views share. */
 import { useQuery } from "@tanstack/react-query";
-import { api, data } from "./client";
+import { api, data, Refusal } from "./client";
 
 export const useSession = () =>
   useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session")), staleTime: 60_000 });
@@ -17,12 +17,39 @@ export const useStocks = () =>
 
 export const useSets = () => useQuery({ queryKey: ["sets"], queryFn: () => data(api.GET("/api/sets")) });
 
-export const useSet = (id: number | undefined) =>
+/** A set opened; `change` is the one it stood at when a build was begun with it. */
+export const useSet = (id: number | undefined, change?: number) =>
   useQuery({
-    queryKey: ["set", id],
-    queryFn: () => data(api.GET("/api/sets/{id}", { params: { path: { id: id ?? 0 } } })),
+    queryKey: change === undefined ? ["set", id] : ["set", id, change],
+    queryFn: () => data(api.GET("/api/sets/{id}", { params: { path: { id: id ?? 0 }, query: change === undefined ? {} : { change } } })),
     enabled: id !== undefined,
     staleTime: 300_000,
+  });
+
+export const useMeasures = (set: { id: number; head: number | null }, wanted: boolean) =>
+  useQuery({
+    queryKey: ["measures", set.id, set.head],
+    queryFn: () => data(api.GET("/api/sets/{id}/measures", { params: { path: { id: set.id } } })),
+    enabled: wanted,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+
+/** What is on its way in, followed while anything is still being read. */
+export const useImports = () =>
+  useQuery({
+    queryKey: ["imports"],
+    queryFn: () => data(api.GET("/api/imports")),
+    refetchInterval: (query) => (query.state.data?.under_way.some((i) => i.state === "reading") ? 700 : false),
+  });
+
+export const useImport = (id: number) =>
+  useQuery({
+    queryKey: ["import", id],
+    queryFn: () => data(api.GET("/api/imports/{id}", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.state === "reading" ? 350 : false),
+    retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
+    retryDelay: 1200,
   });
 
 export const useBuilds = () =>

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from argparse import ArgumentParser
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,7 @@ from strata.formats.drawer import read_drawer
 from strata.formats.guarded import run_guarded
 from strata.formats.set_file import read_set
 from strata.sheets.edits import apply
+from strata.sheets.model import LayerSet as CoreSet
 from studio.accounts.demo import DEMO_NAME
 from studio.builds.models import Build
 from studio.builds.services import start
@@ -66,7 +68,15 @@ def seed(maker: Any) -> None:
 
 
 def lay_out(maker: Any, data: bytes, key: str, item: dict[str, Any]) -> LayerSet:
-    """A demo set, with what a drawing cannot say: which step is lines, which part is loose, how often a piece is cut."""
+    """A demo set of a maker's."""
+    core, left_out = _read(data, json.dumps(item))
+    return make_set(maker, core, list(left_out), key)
+
+
+@lru_cache(maxsize=8)
+def _read(data: bytes, item_json: str) -> tuple[CoreSet, tuple[str, ...]]:
+    """A demo drawing with what it cannot say: which step is lines, which part is loose, how often a piece is cut."""
+    item = json.loads(item_json)
     answer = run_guarded("set", [data], {"name": item["name"], "kind": item["kind"]})
     core = read_set(answer["set"])
     for number in item.get("lines", []):
@@ -76,4 +86,4 @@ def lay_out(maker: Any, data: bytes, key: str, item: dict[str, Any]) -> LayerSet
         core = apply(core, "piece", {"sheet": number, "loose": True}).layer_set
     for number, copies in item.get("copies", {}).items():
         core = apply(core, "piece", {"sheet": int(number), "copies": copies}).layer_set
-    return make_set(maker, core, answer["left_out"], key)
+    return core, tuple(answer["left_out"])

@@ -26,7 +26,7 @@ export function Component() {
 
 function Shell({ id }: { id: number }) {
   const build = useBuild(id);
-  const set = useSet(build.state?.set_id);
+  const set = useSet(build.state?.set_id, build.state?.set_change);
   const session = useSession();
   const error = build.error ?? set.error;
   const units = session.data?.units ?? "in";

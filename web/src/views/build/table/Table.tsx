@@ -23,7 +23,7 @@ export function Component() {
 
 function Table({ id }: { id: number }) {
   const build = useBuild(id);
-  const set = useSet(build.state?.set_id);
+  const set = useSet(build.state?.set_id, build.state?.set_change);
   const session = useSession();
   const table = useTable(id, build.state);
   const { next, back } = table;
