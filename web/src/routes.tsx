@@ -16,7 +16,9 @@ export const router = createBrowserRouter([
       { index: true, lazy: () => import("./views/home/Home") },
       { path: "inks", lazy: () => import("./views/inks/Inks") },
       { path: "sets", lazy: () => import("./views/sets/Sets") },
-      { path: "sets/:setId", lazy: () => import("./views/sets/SetOpened") },
+      { path: "sets/bring-in", lazy: () => import("./views/sets/bring/BringIn") },
+      { path: "sets/bring-in/:importId", lazy: () => import("./views/sets/bring/Follow") },
+      { path: "sets/:setId", lazy: () => import("./views/sets/opened/SetOpened") },
       {
         path: "builds/:buildId",
         lazy: () => import("./views/build/BuildShell"),

@@ -3,21 +3,21 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect } from "react";
 import { Link } from "react-router";
 import { api, type SetSummary } from "../../api/client";
-import { useSession, useSets } from "../../api/hooks";
+import { useImports, useSession, useSets } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { size } from "../../parts/lengths";
 import { useNotice } from "../../parts/Notices";
 import { SetPreview } from "../../parts/SetPreview";
 import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
-import { BringIn } from "./BringIn";
+import { UnderWay } from "./bring/UnderWay";
 
 export function Component() {
   const sets = useSets();
-  const [bringing, setBringing] = useState(false);
+  const imports = useImports();
   useEffect(() => {
     document.title = "Sets · Anastrata";
   }, []);
@@ -28,15 +28,15 @@ export function Component() {
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3 }}>
         <Typography variant="h1">Sets</Typography>
         <Box sx={{ flex: 1 }} />
-        <Button variant="contained" size="medium" onClick={() => setBringing(true)}>Bring in a set</Button>
+        <Button component={Link} to="/sets/bring-in" variant="contained" size="medium">Bring in a set</Button>
       </Box>
+      <Box sx={{ mb: imports.data?.under_way.length ? 3 : 0 }}><UnderWay imports={imports.data?.under_way ?? []} /></Box>
       {sets.data.length === 0 && (
-        <Typography sx={{ maxWidth: 520 }}>A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a die-cut. Bring in its drawing, one group per sheet, and it is measured from then on.</Typography>
+        <Typography sx={{ maxWidth: 520 }}>A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a die-cut. Bring in its drawing or a photograph of each sheet, and it is measured from then on.</Typography>
       )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 2.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))" }}>
         {sets.data.map((set) => <Card key={set.id} set={set} />)}
       </Box>
-      <BringIn open={bringing} onClose={() => setBringing(false)} />
     </Box>
   );
 }

@@ -1,0 +1,204 @@
+"""Bringing a set in over HTTP: drawings, photographs, bundles; stopped, restarted, kept, let go."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
+
+from strata.camera import Shot, jpeg, photograph
+from strata.formats.set_file import write_set
+from studio.sets import imports
+from studio.sets.history import core_set
+from studio.sets.models import Import, LayerSet
+from tests import world
+from tests.studio.base import StudioTest
+
+BODY = '<g id="Base"><rect x="10" y="10" width="40" height="30"/></g><g id="Tone"><rect x="14" y="14" width="9" height="9"/></g>'
+COLOURS = '<rect width="40" height="40" fill="#c00"/><rect x="10" y="10" width="9" height="9" fill="gold"/>'
+
+
+def photo(sheet: int = 1, **values: Any) -> bytes:
+    """A small photograph of a sheet of the demo stencil."""
+    koi = world.koi()
+    shapes = [*(o.polygon for o in koi.sheet(sheet).openings), *koi.sheet(sheet).marks]
+    shot = Shot(width=1200, height=1500, tilt_x=0.08, tilt_y=0.05, seed=sheet, **values)
+    return jpeg(photograph(shapes, koi.width, koi.height, shot), 85)
+
+
+@override_settings(READ_AT_ONCE=True)
+class ImportTest(StudioTest):
+    def begin(self, *files: tuple[str, bytes], **options: Any) -> Any:
+        sent = [SimpleUploadedFile(name, data) for name, data in files]
+        return self.client.post(
+            "/api/imports", {"files": sent, "name": "Given", **options}, format="multipart"
+        )
+
+    def ready(self, answer: Any) -> dict[str, Any]:
+        self.assertEqual(answer.status_code, 201, answer.content)
+        body: dict[str, Any] = answer.json()
+        self.assertEqual((body["state"], body["sentence"]), ("ready", ""))
+        return body
+
+    def test_a_drawing_by_layers_is_read_confirmed_and_kept(self) -> None:
+        body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        self.assertEqual([s["name"] for s in body["draft"]["sheets"]], ["Base", "Tone"])
+        self.assertEqual((body["draft"]["width_mm"], body["draft"]["height_mm"]), (100, 80))
+        place = imports.folder(body["id"])
+        self.assertTrue(place.exists())
+        with self.captureOnCommitCallbacks(execute=True):
+            kept = self.client.post(f"/api/imports/{body['id']}/keep")
+        self.assertEqual((kept.status_code, kept.json()["name"]), (201, "Given"))
+        self.assertFalse(place.exists() or Import.objects.filter(pk=body["id"]).exists())
+        self.refused(self.client.post(f"/api/imports/{body['id']}/keep"), 404)
+
+    def test_by_colour_and_several_files(self) -> None:
+        body = self.ready(self.begin(("c.svg", world.drawing(COLOURS)), by="colour"))
+        self.assertEqual([s["name"] for s in body["draft"]["sheets"]], ["#cc0000", "#ffd700"])
+        again = self.client.post(
+            f"/api/imports/{body['id']}/again", {"options": {"visible": True}}, format="json"
+        )
+        first = again.json()["draft"]["sheets"][0]["groups"][0]
+        self.assertAlmostEqual(first["area_mm2"], 1600 - 81, delta=0.5)
+        square = world.drawing('<rect x="5" y="5" width="10" height="10"/>')
+        two = self.ready(self.begin(("one.svg", square), ("two_b.svg", square)))
+        self.assertEqual([s["name"] for s in two["draft"]["sheets"]], ["one", "two b"])
+
+    def test_a_drawing_without_size_asks_for_it(self) -> None:
+        bare = (
+            b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="5"/></svg>'
+        )
+        body = self.begin(("bare.svg", bare)).json()
+        self.assertEqual(body["state"], "failed")
+        self.assertIn("width", body["sentence"])
+        answer = self.client.post(
+            f"/api/imports/{body['id']}/again", {"options": {"width_mm": 50}}, format="json"
+        )
+        self.assertEqual(answer.json()["draft"]["width_mm"], 50)
+
+    def test_photographs_are_traced_laid_on_each_other_and_corrected(self) -> None:
+        files = (("sheet 1.jpg", photo(1)), ("sheet 3.jpg", photo(3)))
+        koi = world.koi()
+        body = self.ready(self.begin(*files, width_mm=koi.width, height_mm=koi.height))
+        draft = body["draft"]
+        self.assertEqual(
+            [len(s["shapes"]) for s in draft["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+        )
+        self.assertTrue(all(s["marks"] for s in draft["sheets"]), "the four marks come back on both")
+        self.assertEqual(self.client.get(body["sheets"][0]["photo"])["Content-Type"], "image/jpeg")
+        self.assertEqual(len(body["sheets"][0]["openings"]), len(koi.sheet(1).openings) + 4)
+        turned = {"sheets": [{"at": 1, "title": "Reeds"}, {"at": 0, "turn": 180, "dropped": [0]}]}
+        after = self.client.post(f"/api/imports/{body['id']}/again", turned, format="json").json()
+        self.assertEqual([s["name"] for s in after["draft"]["sheets"]], ["Reeds", "sheet 1"])
+        # one opening dropped; turned half round, two of the four corner marks still look the same
+        self.assertEqual(len(after["draft"]["sheets"][1]["shapes"]), len(koi.sheet(1).openings) + 4 - 1 - 2)
+        self.refused(
+            self.client.post(f"/api/imports/{body['id']}/again", {"sheets": [{"at": 0}]}, format="json")
+        )
+        self.client.post(f"/api/imports/{body['id']}/keep")
+        made = LayerSet.objects.get(owner=self.ada, name="Given")
+        self.assertEqual(made.pictures.count(), 2)
+
+    def test_corners_that_a_person_sets(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        corners = [[x + 3, y - 2] for x, y in body["sheets"][0]["corners"]]
+        answer = self.client.post(
+            f"/api/imports/{body['id']}/again", {"sheets": [{"at": 0, "corners": corners}]}, format="json"
+        ).json()
+        for (x, y), (u, v) in zip(body["sheets"][0]["corners"], answer["sheets"][0]["corners"], strict=True):
+            self.assertTrue(abs(x - u) < 1 and abs(y - v) < 1, "the sides nearby are found again")
+        flat = self.client.post(
+            f"/api/imports/{body['id']}/again",
+            {"sheets": [{"at": 0, "corners": [[0, 0]] * 4}]},
+            format="json",
+        ).json()
+        self.assertEqual(flat["state"], "failed")
+        self.assertIn("corners", flat["sentence"])
+
+    def test_the_simulated_camera_photographs_a_set(self) -> None:
+        two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
+        answer = self.client.post(
+            "/api/imports", {"sample": two.pk, "name": "Moth again"}, format="multipart"
+        )
+        body = self.ready(answer)
+        self.assertEqual(len(body["draft"]["sheets"]), 6)
+        self.refused(
+            self.client.post("/api/imports", {"sample": 999999, "name": "x"}, format="multipart"), 404
+        )
+
+    def test_a_bundle_comes_back_as_it_went(self) -> None:
+        moth = LayerSet.objects.get(owner=self.ada, key="luna-moth")
+        data = self.client.get(f"/api/sets/{moth.pk}/bundle.zip").content
+        body = self.ready(self.begin(("moth.set.zip", data)))
+        kept = self.client.post(f"/api/imports/{body['id']}/keep").json()
+        again = LayerSet.objects.get(pk=kept["id"])
+        self.assertEqual(
+            {**write_set(core_set(again)), "name": ""}, {**write_set(core_set(moth)), "name": ""}
+        )
+
+    def test_what_is_refused_before_anything_is_kept(self) -> None:
+        before = Import.objects.count()
+        svg = world.drawing(BODY)
+        for files in (
+            (),
+            (("a.pdf", b"%PDF"),),
+            (("a.svg", svg), ("b.jpg", b"x")),
+            (("a.svg", b""),),
+            (("a.svg", b" " * 8_000_001),),
+        ):
+            answer = self.begin(*files)
+            self.assertIn(answer.status_code, (400, 413), answer.content)
+            self.assertTrue(answer.json()["sentence"].endswith("."))
+        self.assertEqual(Import.objects.count(), before)
+
+    def test_bad_files_fail_with_a_sentence_and_leave_nothing(self) -> None:
+        out = io.BytesIO()
+        with zipfile.ZipFile(out, "w") as archive:
+            archive.writestr("../evil.txt", "x")
+        for name, data in (("a.svg", b"no"), ("a.jpg", b"no"), ("a.zip", b"PK"), ("b.zip", out.getvalue())):
+            body = self.begin((name, data)).json()
+            self.assertEqual(body["state"], "failed", name)
+            self.assertTrue(body["sentence"].endswith("."), body["sentence"])
+            self.refused(self.client.post(f"/api/imports/{body['id']}/keep"))
+            self.assertEqual(self.client.delete(f"/api/imports/{body['id']}").status_code, 204)
+            self.assertFalse(imports.folder(body["id"]).exists())
+        self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 3)
+
+    def test_a_restart_ends_a_reading_with_a_sentence_and_it_can_go_on(self) -> None:
+        body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        Import.objects.filter(pk=body["id"]).update(state="reading", boot="an earlier run", draft=None)
+        found = self.client.get("/api/imports").json()["under_way"][0]
+        self.assertEqual((found["state"], found["sentence"]), ("failed", imports.RESTARTED))
+        again = self.client.post(f"/api/imports/{body['id']}/again", {}, format="json").json()
+        self.assertEqual(again["state"], "ready")
+
+    def test_a_stopped_reading_writes_nothing_more(self) -> None:
+        body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        row = Import.objects.get(pk=body["id"])
+        Import.objects.filter(pk=row.pk).update(state="reading")
+        stopped = self.client.post(f"/api/imports/{row.pk}/stop").json()
+        self.assertEqual(stopped["state"], "stopped")
+        with self.assertRaises(imports.Stopped):
+            imports._set(row.pk, row.run, state="ready")
+        self.assertEqual(Import.objects.get(pk=row.pk).state, "stopped")
+
+    def test_only_so_many_at_once(self) -> None:
+        for _ in range(imports.MOST_UNDER_WAY):
+            self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        self.refused(self.begin(("set.svg", world.drawing(BODY))))
+
+    def test_leftovers_of_a_dead_server_are_swept(self) -> None:
+        stray = imports.folder(987654)
+        stray.mkdir(parents=True)
+        (stray / "0.bin").write_bytes(b"x")
+        kept = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        imports.sweep()
+        self.assertFalse(stray.exists())
+        self.assertTrue(imports.folder(kept["id"]).exists())
+
+    def tearDown(self) -> None:
+        for row in Import.objects.all():
+            imports.let_go(row)

@@ -1,0 +1,75 @@
+/** The openings drawn over the photograph they were found in, and the four corners of the sheet to drag. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import type { TracedSheet } from "../../../api/client";
+import { signal } from "../../../theme/theme";
+
+const CORNERS = ["Top left", "Top right", "Bottom right", "Bottom left"];
+const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
+interface Props {
+  sheet: TracedSheet;
+  onCorners: (corners: number[][]) => void;
+  onDrop: (index: number) => void;
+}
+
+export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
+  const [width = 1, height = 1] = sheet.photo_size;
+  const svg = useRef<SVGSVGElement>(null);
+  const [corners, setCorners] = useState(sheet.corners ?? []);
+  const [held, setHeld] = useState<number | null>(null);
+  const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
+
+  const put = (index: number, x: number, y: number) =>
+    setCorners(corners.map((c, i) => (i === index ? [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))] : c)));
+  const drag = (event: PointerEvent) => {
+    const matrix = svg.current?.getScreenCTM();
+    if (held === null || !matrix) return;
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    put(held, at.x, at.y);
+  };
+  const press = (index: number) => (event: KeyboardEvent) => {
+    const step = STEPS[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const by = event.shiftKey ? 10 : 1;
+    put(index, (corners[index]?.[0] ?? 0) + step[0] * by, (corners[index]?.[1] ?? 0) + step[1] * by);
+  };
+
+  return (
+    <Box>
+      <svg ref={svg} viewBox={`0 0 ${width} ${height}`} role="group" aria-label="The photograph with the openings that were found" onPointerMove={drag} onPointerUp={() => setHeld(null)} style={{ width: "100%", maxHeight: "74dvh", display: "block", background: "#bdbdbd", touchAction: "none" }}>
+        <image href={sheet.photo ?? undefined} width={width} height={height} />
+        {!moved && sheet.openings.map((path, i) => {
+          const out = sheet.dropped.includes(i);
+          return (
+            <path key={i} d={path} fill={out ? "#00000055" : "#ffffff00"} stroke={out ? "#555" : signal} strokeWidth={width / 500} strokeDasharray={out ? "6 4" : undefined} style={{ cursor: "pointer" }} onClick={() => onDrop(i)}>
+              <title>{out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}</title>
+            </path>
+          );
+        })}
+        <polygon points={corners.map((c) => c.join(",")).join(" ")} fill="none" stroke={signal} strokeWidth={width / 400} strokeDasharray="10 6" pointerEvents="none" />
+        {corners.map((corner, i) => (
+          <circle
+            key={CORNERS[i]} cx={corner[0]} cy={corner[1]} r={width / 45} fill="#ffffff66" stroke={signal} strokeWidth={width / 250} style={{ cursor: "grab" }}
+            role="slider" tabIndex={0} aria-label={`${CORNERS[i]} corner; arrow keys move it`} aria-valuenow={Math.round(corner[0] ?? 0)} aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
+            onKeyDown={press(i)}
+            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld(i); }}
+          />
+        ))}
+      </svg>
+      <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
+        {moved ? (
+          <>
+            <Button variant="contained" onClick={() => onCorners(corners)}>Read again from these corners</Button>
+            <Button variant="text" onClick={() => setCorners(sheet.corners ?? [])}>Put them back</Button>
+          </>
+        ) : (
+          <Typography variant="body2">Drag a corner if it does not sit on the sheet’s. Press an opening to leave out a speck.</Typography>
+        )}
+      </Box>
+    </Box>
+  );
+}
