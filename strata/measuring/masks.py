@@ -15,6 +15,8 @@ EDGE = 0.5
 # mm a cover mask needs beyond what it covers, to hold and to stay dry
 NEEDS = 2 * EDGE
 # mm between two openings for tape to end between them and hold on both sides
+LEAST_PIECE = 6.0
+# mm2: smaller scraps of film hold nothing and cover nothing
 ROUNDED = 1.0
 # mm: a blade or a cutter goes round no sharper corner in low-tack film
 
@@ -86,7 +88,7 @@ def mask_shape(layer_set: LayerSet, element: str, sheet: int) -> MultiPolygon:
     body = shapely.buffer(shapely.intersection(wide, shapely.buffer(reached, ROUNDED)), -ROUNDED + EDGE)
     body = shapely.buffer(shapely.buffer(body, ROUNDED), -ROUNDED)
     free = shapely.difference(body, shapely.buffer(inked.shape, room))
-    parts = [p for p in shapely.get_parts(free) if isinstance(p, Polygon) and p.area > 1.0]
+    parts = [p for p in shapely.get_parts(free) if isinstance(p, Polygon) and p.area > LEAST_PIECE]
     if not parts:
         raise BadValue(f"No mask fits beside {element} on sheet {sheet}.", "element")
     return MultiPolygon([p.simplify(0.02) for p in parts])

@@ -30,3 +30,14 @@ export function minutes(value: number): string {
   const rest = Math.round(value - hours * 60);
   return rest ? `${hours} h ${rest} min` : `${hours} h`;
 }
+
+const NOUNS: Record<string, [string, string, string]> = { stencil: ["sheet", "sheets", "openings"], "stamp set": ["step", "steps", "shapes"], "die-cut": ["piece", "pieces", "shapes"] };
+
+/** What a set is made of, in the words of its kind. */
+export function contents(kind: string, sheets: number, openings: number): string {
+  const [one, many, shapes] = NOUNS[kind] ?? ["sheet", "sheets", "openings"];
+  return `A ${kind} of ${sheets} ${sheets === 1 ? one : many}, ${openings} ${shapes}`;
+}
+
+/** What a sheet of a set is called. */
+export const nounOf = (kind: string): string => NOUNS[kind]?.[0] ?? "sheet";

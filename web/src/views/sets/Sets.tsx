@@ -8,7 +8,7 @@ import { Link } from "react-router";
 import { api, type SetSummary } from "../../api/client";
 import { useImports, useSession, useSets } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
-import { size } from "../../parts/lengths";
+import { contents, size } from "../../parts/lengths";
 import { useNotice } from "../../parts/Notices";
 import { SetPreview } from "../../parts/SetPreview";
 import { Trouble } from "../../parts/Trouble";
@@ -57,7 +57,7 @@ function Card({ set }: { set: SetSummary }) {
       <Box component={Link} to={`/sets/${set.id}`} aria-label={`Open ${set.name}`}><SetPreview set={set} height={200} /></Box>
       <Box sx={{ display: "flex", flexDirection: "column", gap: 0.5, flex: 1 }}>
         <Typography variant="h2">{set.name}</Typography>
-        <Typography variant="body2">A {set.kind} of {set.sheet_count} sheets, {set.opening_count} openings</Typography>
+        <Typography variant="body2">{contents(set.kind, set.sheet_count, set.opening_count)}</Typography>
         <Typography variant="body2">{size(set.width_mm, set.height_mm, units)}</Typography>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: "flex", gap: 1 }}>

@@ -133,12 +133,12 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
           {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
         </Box>
       </Box>
-      <Sample busy={busy} onTake={(id) => void send((form) => { form.append("sample", String(id)); form.append("seed", String(1 + (Date.now() % 900))); })} />
+      <Sample busy={busy} onTake={(id, called) => void send((form) => { form.set("name", name.trim() || `${called}, photographed`); form.append("sample", String(id)); form.append("seed", String(1 + (Date.now() % 900))); })} />
     </>
   );
 }
 
-function Sample({ busy, onTake }: { busy: boolean; onTake: (set: number) => void }) {
+function Sample({ busy, onTake }: { busy: boolean; onTake: (set: number, name: string) => void }) {
   const sets = useSets();
   const [chosen, setChosen] = useState<number | "">("");
   if (!sets.data?.length) return null;
@@ -152,7 +152,7 @@ function Sample({ busy, onTake }: { busy: boolean; onTake: (set: number) => void
       <TextField select label="Set" value={id} onChange={(e) => setChosen(Number(e.target.value))} sx={{ minWidth: 200 }}>
         {sets.data.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
       </TextField>
-      <Button variant="outlined" disabled={busy} onClick={() => onTake(id)}>Use sample photographs</Button>
+      <Button variant="outlined" disabled={busy} onClick={() => onTake(id, sets.data.find((s) => s.id === id)?.name ?? "A set")}>Use sample photographs</Button>
     </Box>
   );
 }

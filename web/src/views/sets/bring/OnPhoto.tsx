@@ -42,14 +42,16 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
     <Box>
       <svg ref={svg} viewBox={`0 0 ${width} ${height}`} role="group" aria-label="The photograph with the openings that were found" onPointerMove={drag} onPointerUp={() => setHeld(null)} style={{ width: "100%", maxHeight: "74dvh", display: "block", background: "#bdbdbd", touchAction: "none" }}>
         <image href={sheet.photo ?? undefined} width={width} height={height} />
+        {!moved && <path d={sheet.openings.join("")} fill="none" stroke="#fff" strokeOpacity={0.75} strokeWidth={width / 200} pointerEvents="none" />}
         {!moved && sheet.openings.map((path, i) => {
           const out = sheet.dropped.includes(i);
           return (
-            <path key={i} d={path} fill={out ? "#00000055" : "#ffffff00"} stroke={out ? "#555" : signal} strokeWidth={width / 500} strokeDasharray={out ? "6 4" : undefined} style={{ cursor: "pointer" }} onClick={() => onDrop(i)}>
+            <path key={i} d={path} fill={out ? "#00000055" : "#ffffff00"} stroke={out ? "#555" : signal} strokeWidth={width / 420} strokeDasharray={out ? "6 4" : undefined} style={{ cursor: "pointer" }} onClick={() => onDrop(i)}>
               <title>{out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}</title>
             </path>
           );
         })}
+        <polygon points={corners.map((c) => c.join(",")).join(" ")} fill="none" stroke="#fff" strokeOpacity={0.7} strokeWidth={width / 200} pointerEvents="none" />
         <polygon points={corners.map((c) => c.join(",")).join(" ")} fill="none" stroke={signal} strokeWidth={width / 400} strokeDasharray="10 6" pointerEvents="none" />
         {corners.map((corner, i) => (
           <circle

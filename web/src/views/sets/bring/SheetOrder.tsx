@@ -48,7 +48,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
           </ButtonBase>
           {i === chosen && several && (
             <>
-              <TextField key={choices[i]?.title} label="Name of this sheet" defaultValue={choices[i]?.title} onBlur={(e) => e.target.value.trim() && e.target.value !== choices[i]?.title && change(i, { title: e.target.value.trim() })} />
+              <TextField key={choices[i]?.title} label="Name of this sheet" sx={{ mt: 0.75 }} defaultValue={choices[i]?.title} onBlur={(e) => e.target.value.trim() && e.target.value !== choices[i]?.title && change(i, { title: e.target.value.trim() })} />
               <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
                 <Button variant="outlined" disabled={i === 0} onClick={() => shift(i, -1)}>Earlier</Button>
                 <Button variant="outlined" disabled={i === draft.sheets.length - 1} onClick={() => shift(i, 1)}>Later</Button>

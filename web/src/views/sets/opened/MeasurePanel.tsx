@@ -173,7 +173,7 @@ function Trim({ set, panel, onPanel }: Props) {
   );
   return (
     <>
-      <Typography>The panel after trimming. Move it over the image.</Typography>
+      <Typography>The panel after trimming, and what it keeps.</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
         {field("Width, mm", "width")}
         {field("Height, mm", "height")}
@@ -183,7 +183,7 @@ function Trim({ set, panel, onPanel }: Props) {
       {trim.data && (
         <Box aria-live="polite">
           <Typography sx={{ fontWeight: 640 }}>{(trim.data.kept * 100).toFixed(trim.data.kept > 0.995 ? 1 : 0)} % of the image stays.</Typography>
-          {trim.data.cut.map((c) => <Typography key={c.element} variant="body2">{c.element} keeps {(c.kept * 100).toFixed(0)} %.</Typography>)}
+          {trim.data.cut.map((c) => <Typography key={c.element} variant="body2">{c.element} keeps {(c.kept * 100).toFixed(c.kept > 0.99 ? 1 : 0)} %.</Typography>)}
           <Typography variant="body2">{trim.data.marks.length ? `Register marks of sheet ${trim.data.marks.join(", ")} would show: cover them, or trim further in.` : "No register mark falls on it."}</Typography>
           <Typography variant="caption">{trim.data.how}</Typography>
         </Box>

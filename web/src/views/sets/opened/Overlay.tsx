@@ -1,6 +1,7 @@
 /** Measures drawn on the sheets where they are. */
+import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
-import type { LayerSet, Measures } from "../../../api/client";
+import { api, type LayerSet, type Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
 import type { Kind, Panel } from "./measuring";
@@ -16,13 +17,15 @@ interface Props {
 
 const LABELLED = 3.2;
 // mm: smaller circles have no room for a figure
+const CROWDED = 1.8;
+// mm: with several sheets on the stack smaller circles would hide them
 
 export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
   const trim = useTrim(set, panel, kind === "trim");
   if (kind === "trim") return <Trimmed set={set} box={trim.data?.box} />;
   if (!measures) return null;
   const seen = (sheet: number) => shown.includes(sheet);
-  if (kind === "brush") return measures.openings.filter((o) => seen(o.sheet)).map((o) => (
+  if (kind === "brush") return measures.openings.filter((o) => seen(o.sheet) && (shown.length === 1 || o.inscribed_mm > CROWDED)).map((o) => (
     <g key={o.key}>
       <circle cx={o.circle[0]} cy={o.circle[1]} r={o.inscribed_mm / 2} fill="#ffffffb0" stroke={o.brush ? greys.ink : signal} strokeWidth={0.18} />
       {o.inscribed_mm > LABELLED && <text x={o.circle[0]} y={(o.circle[1] ?? 0) + 0.75} fontSize={2.1} textAnchor="middle" fill={greys.ink}>{o.inscribed_mm.toFixed(1)}</text>}
@@ -52,12 +55,24 @@ function Span({ ends, label, strong = false }: { ends: number[][]; label: string
 function Mask({ set, measures, asked }: { set: LayerSet; measures: Measures; asked: number | null }) {
   const found = asked === null ? undefined : measures.masks[asked];
   if (!found) return null;
-  const query = `element=${encodeURIComponent(found.inked)}&sheet=${found.sheet}&v=${set.head ?? 0}`;
-  const outline = (element: string) => set.sheets.find((s) => s.number === found.sheet)?.groups.find((g) => g.element === element)?.outline;
+  return <MaskShape key={`${found.inked}${found.sheet}`} set={set} inked={found.inked} sheet={found.sheet} />;
+}
+
+function MaskShape({ set, inked, sheet }: { set: LayerSet; inked: string; sheet: number }) {
+  const mask = useQuery({
+    queryKey: ["mask", set.id, set.head, inked, sheet],
+    queryFn: async () => {
+      const answer = await api.GET("/api/sets/{id}/mask.svg", { params: { path: { id: set.id }, query: { element: inked, sheet } }, parseAs: "text" });
+      return /id="cut" d="([^"]+)"/.exec(String(answer.data))?.[1] ?? "";
+    },
+    staleTime: Infinity,
+    retry: false,
+  });
+  const outline = set.sheets.find((s) => s.number === sheet)?.groups.find((g) => g.element === inked)?.outline;
   return (
     <>
-      <path d={outline(found.inked)} fill="none" stroke={signal} strokeWidth={0.5} />
-      <image href={`/api/sets/${set.id}/mask.svg?${query}`} x={0} y={0} width={set.width_mm} height={set.height_mm} />
+      <path d={mask.data} fill="#ffffffc4" fillRule="evenodd" stroke={greys.ink} strokeWidth={0.45} />
+      <path d={outline} fill="none" stroke={signal} strokeWidth={0.5} />
     </>
   );
 }

@@ -7,7 +7,7 @@ import { useParams } from "react-router";
 import type { LayerSet } from "../../../api/client";
 import { useMeasures, useSession, useSet } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
-import { size } from "../../../parts/lengths";
+import { contents, size } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { Canvas } from "./Canvas";
@@ -97,7 +97,7 @@ function Head({ set, edits, mode, onMode }: HeadProps) {
     <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>
       <Box sx={{ flex: "1 1 260px" }}>
         <Typography variant="h1">{set.name}</Typography>
-        <Typography variant="body2">A {set.kind} of {set.sheets.length} sheets, {openings} openings, {size(set.width_mm, set.height_mm, units)}</Typography>
+        <Typography variant="body2">{contents(set.kind, set.sheets.length, openings)}, {size(set.width_mm, set.height_mm, units)}</Typography>
       </Box>
       <Box role="group" aria-label="What to do" sx={{ display: "flex" }}>
         <Button variant={mode === "name" ? "contained" : "outlined"} aria-pressed={mode === "name"} onClick={() => onMode("name")} sx={{ borderRadius: "4px 0 0 4px" }}>Name the parts</Button>

@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { LayerSet, Sheet } from "../../../api/client";
+import { nounOf } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
 import type { SetEdits } from "./useSetEdits";
 
@@ -18,13 +19,11 @@ interface Props {
   edits: SetEdits;
 }
 
-const NOUN: Record<string, string> = { stencil: "sheet", "stamp set": "step", "die-cut": "piece" };
-
 export function SheetStrip({ set, shown, onShown, edits }: Props) {
   const [open, setOpen] = useState<number | null>(null);
   const all = set.sheets.map((s) => s.number);
   const toggle = (n: number) => onShown(shown.includes(n) ? shown.filter((s) => s !== n) : [...shown, n].sort((a, b) => a - b));
-  const noun = NOUN[set.kind] ?? "sheet";
+  const noun = nounOf(set.kind);
   return (
     <Box component="section" aria-label="The sheets">
       <Box sx={{ display: "flex", gap: 1, mb: 0.5 }}>
