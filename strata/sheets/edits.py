@@ -194,7 +194,9 @@ def _call_sheet(layer_set: LayerSet, values: Values) -> Edited:
 def _order(layer_set: LayerSet, values: Values) -> Edited:
     """Sheets in another order; they are numbered anew."""
     wanted = values.get("sheets")
-    if not isinstance(wanted, Sequence) or sorted(wanted) != sorted(s.number for s in layer_set.sheets):
+    numbers = {s.number for s in layer_set.sheets}
+    whole = isinstance(wanted, Sequence) and all(isinstance(n, int) for n in wanted)
+    if not isinstance(wanted, Sequence) or not whole or len(wanted) != len(numbers) or set(wanted) != numbers:
         raise BadValue("Give every sheet once.", "sheets")
     number = {old: new for new, old in enumerate(wanted, start=1)}
     sheets = []

@@ -24,6 +24,8 @@ _MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
 _SOFTENING = 0.6
 # px
+_TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
+# mm2, px, and how open the gap is, of 1
 _TOLERANCE = 0.01
 # mm; 0.04 loses three quarters of a percent of area
 
@@ -109,7 +111,30 @@ def _traced(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
         if shape is None or shape.area < SPECK or not _is_open(smooth, rings[0], shape, float(scale[0])):
             continue
         found.append(shape)
-    return sorted(found, key=lambda s: -s.area)
+    return sorted(_tips_joined(found, smooth, scale), key=lambda s: -s.area)
+
+
+def _tips_joined(found: list[Polygon], share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
+    """Tips that are finer than a pixel come off; where light still shows between, they belong to what they point at."""
+    whole = list(found)
+    for tip in [p for p in found if p.area < _TIP]:
+        others = [p for p in whole if p is not tip and p.area > tip.area]
+        if tip not in whole or not others:
+            continue
+        nearest = min(others, key=lambda p: float(shapely.distance(p, tip)))
+        line = shapely.shortest_line(tip, nearest)
+        if line.length * scale[0] > _TIP_REACH:
+            continue
+        between = shapely.get_coordinates(
+            shapely.line_interpolate_point(line, np.linspace(0, 1, 7), normalized=True)
+        )
+        x, y = np.rint(between * scale - 0.5).astype(int).T
+        if share[y.clip(0, share.shape[0] - 1), x.clip(0, share.shape[1] - 1)].min() > _TIP_SHOWS:
+            strip = shapely.buffer(line, 0.4 / float(scale[0]), cap_style="square")
+            joined = shapely.union_all([tip, nearest, strip])
+            if isinstance(joined, Polygon):
+                whole = [p for p in whole if p is not tip and p is not nearest] + [joined]
+    return whole
 
 
 def _smoothed(share: Floats32) -> Floats32:

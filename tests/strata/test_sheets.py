@@ -4,7 +4,7 @@ import math
 import unittest
 
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
-from strata.formats.guarded import read_guarded
+from strata.formats.guarded import run_guarded
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
 from strata.sheets import measures
@@ -101,8 +101,8 @@ class MeasureTest(unittest.TestCase):
         self.assertEqual(widths, [6.0, 18.0])
 
     def test_unnamed_openings_are_joined_to_what_they_lie_on(self) -> None:
-        body = """<g><rect width="20" height="20" data-element="pad"/><rect x="50" width="20" height="20"/></g>
-        <g><rect x="2" y="2" width="5" height="5"/><rect x="52" y="2" width="5" height="5"/></g>"""
+        body = """<g id="a"><rect width="20" height="20" data-element="pad"/><rect x="50" width="20" height="20"/></g>
+        <g id="b"><rect x="2" y="2" width="5" height="5"/><rect x="52" y="2" width="5" height="5"/></g>"""
         names = [o.element for s in read(world.drawing(body), "x").layer_set.sheets for o in s.openings]
         self.assertEqual(names[0], names[2])
         self.assertEqual(names[1], names[3])
@@ -112,7 +112,7 @@ class MeasureTest(unittest.TestCase):
 class HarmTest(unittest.TestCase):
     def refused(self, data: bytes, kind: type[StrataError] = StrataError) -> str:
         with self.assertRaises(kind) as caught:
-            read_guarded(data, "x", "stencil", None)
+            run_guarded("set", [data], {"name": "x"})
         self.assertTrue(caught.exception.sentence.endswith("."))
         return caught.exception.sentence
 
@@ -131,14 +131,16 @@ class HarmTest(unittest.TestCase):
 
     def test_depth_and_size(self) -> None:
         self.refused(world.drawing("<g>" * 3000 + "</g>" * 3000), TooLarge)
-        self.refused(world.drawing("<g>" + "<path/>" * 30000 + "</g>"), TooLarge)
+        self.refused(world.drawing("<g>" + "<path/>" * 70000 + "</g>"), TooLarge)
         self.refused(b"<svg>" + b" " * 9_000_000, TooLarge)
 
     def test_damaged_shapes(self) -> None:
         for d in ("M0 0 L", "M nan nan h5 v5z", "M0 0 h1e308 v1e308 z", "Q", "M0,0 A"):
             try:
-                read_guarded(
-                    world.drawing(f'<g><path d="{d}"/><rect width="5" height="5"/></g>'), "x", "stencil", None
+                run_guarded(
+                    "set",
+                    [world.drawing(f'<g><path d="{d}"/><rect width="5" height="5"/></g>')],
+                    {"name": "x"},
                 )
             except StrataError as error:
                 self.assertTrue(error.sentence)
@@ -171,7 +173,7 @@ class ShapeTest(unittest.TestCase):
             '<g><path d="M0 0 L20 0 20 10 Z m30 0 l20 0 0 10 z"/></g>': 200,
             '<g><path d="M10 10 A10 10 0 0 1 30 10 Z"/></g>': math.pi * 50,
             '<g><path d="M0 0 H10 V10 H0 Z"/></g>': 100,
-            '<g><path d="M0 0 C 0 10 10 10 10 0 S 20 -10 20 0 Z"/></g>': 120,
+            '<g><path d="M0 20 C 0 30 10 30 10 20 S 20 10 20 20 Z"/></g>': 120,
             '<g transform="translate(5 5) matrix(1 0 .5 1 0 0)"><rect width="10" height="10"/></g>': 100,
             '<g transform="scale(-1 1) translate(-50 0)"><rect width="10" height="10"/></g>': 100,
         }
@@ -198,11 +200,17 @@ class ShapeTest(unittest.TestCase):
         ).layer_set.sheets
         self.assertEqual([len(s.openings) for s in sheets], [2])
 
-    def test_only_what_is_filled_becomes_an_opening(self) -> None:
-        body = '<g><rect width="5" height="5" fill="none" stroke="black"/><rect x="20" width="5" height="5"/></g>'
-        reading = read(world.drawing(body), "x")
-        self.assertEqual(len(reading.layer_set.sheets[0].openings), 1)
-        self.assertTrue(any("strokes" in s for s in reading.left_out))
+    def test_fills_and_strokes_are_painted_and_nothing_else(self) -> None:
+        self.assertEqual(
+            areas(
+                '<g><rect x="9" y="9" width="5" height="5" fill="none"/><rect x="20" width="5" height="5"/></g>'
+            ),
+            [25],
+        )
+        ring = (
+            '<g><rect x="10" y="10" width="10" height="10" fill="none" stroke="black" stroke-width="2"/></g>'
+        )
+        self.assertEqual(areas(ring), [144 - 64])
 
     def test_slivers_are_not_openings(self) -> None:
         self.assertEqual(
@@ -212,10 +220,10 @@ class ShapeTest(unittest.TestCase):
     def test_the_guarded_reader_gives_what_the_plain_one_gives(self) -> None:
         body = '<g id="a"><circle cx="20" cy="20" r="9" data-element="sun"/></g>'
         plain = read(world.drawing(body), "Sun").layer_set
-        guarded, left_out = read_guarded(world.drawing(body), "Sun", "stencil", None)
-        self.assertEqual((write_set(guarded), left_out), (write_set(plain), ()))
+        answer = run_guarded("set", [world.drawing(body)], {"name": "Sun"})
+        self.assertEqual(answer, {"set": write_set(plain), "left_out": []})
         with self.assertRaises(BadValue):
-            read_guarded(world.drawing(body), "Sun", "wallpaper", None)
+            run_guarded("set", [world.drawing(body)], {"name": "Sun", "kind": "wallpaper"})
 
     def test_wrong_set_files(self) -> None:
         good = write_set(world.two_sheets())

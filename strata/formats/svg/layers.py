@@ -46,7 +46,9 @@ def layer_nodes(root: Element) -> dict[int, str]:
         node = root
         while True:
             inside = _drawn(node)
-            groups = [c for c in inside if local(c) in ("g", "svg") and _title(c)]
+            groups = [c for c in inside if local(c) in ("g", "svg")]
+            # a group without a name is a layer only beside others that have one
+            groups = groups if any(_title(c) for c in groups) else []
             wrapped = len(inside) == 1 and local(inside[0]) in _WRAPPERS
             deeper = wrapped and sum(local(c) == "g" and bool(_title(c)) for c in _drawn(inside[0])) >= 2
             switch = wrapped and local(inside[0]) in ("switch", "a")

@@ -1,0 +1,200 @@
+"""Measures against shapes whose answers are known by hand."""
+
+from __future__ import annotations
+
+import math
+import unittest
+
+import shapely
+from shapely import Polygon
+from shapely.geometry import Point
+
+from strata.errors import BadValue, UnknownName
+from strata.measuring import measure_openings, trim
+from strata.measuring.bridges import bridges, islands, nearest_gaps
+from strata.measuring.masks import mask_fits, mask_shape
+from strata.measuring.slip import slips
+from strata.sheets import LayerSet, Opening, Sheet
+from strata.sheets.medial import neck
+from tests import world
+
+
+def a_set(
+    *sheets: dict[str, Polygon], kind: str = "stencil", width: float = 100, height: float = 80
+) -> LayerSet:
+    """Sheets of openings; each key is ``element`` or ``element/anything``."""
+    made = []
+    for n, openings in enumerate(sheets, start=1):
+        made.append(
+            Sheet(
+                n,
+                f"Sheet {n}",
+                tuple(
+                    Opening(f"{n}.{i}", n, k.split("/")[0], p) for i, (k, p) in enumerate(openings.items())
+                ),
+            )
+        )
+    return LayerSet("Test", kind, width, height, tuple(made))
+
+
+class NeckTest(unittest.TestCase):
+    def test_known_necks(self) -> None:
+        box, union = shapely.box, shapely.union_all
+        cases = {
+            "two squares and a bar": (union([box(0, 0, 10, 10), box(10, 4, 20, 6), box(20, 0, 30, 10)]), 2.0),
+            "two discs that overlap": (union([Point(0, 0).buffer(5, 64), Point(8, 0).buffer(5, 64)]), 6.0),
+            "an hourglass": (Polygon([(0, 0), (10, 0), (6, 10), (10, 20), (0, 20), (4, 10)]), 2.0),
+            "a narrow slit of a neck": (
+                union([box(0, 0, 10, 10), box(10, 4.9, 12, 5.1), box(12, 0, 22, 10)]),
+                0.2,
+            ),
+                Point(0, 0).buffer(10, 64).difference(Point(3, 0).buffer(6, 64)),
+                1.0,
+            ),
+            "the narrowest of two": (
+                union(
+                    [
+                        box(0, 0, 10, 10),
+                        box(10, 3, 20, 7),
+                        box(20, 0, 30, 10),
+                        box(30, 4, 40, 6),
+                        box(40, 0, 50, 10),
+                    ]
+                ),
+                2.0,
+            ),
+        }
+        for name, (shape, width) in cases.items():
+            with self.subTest(name):
+                found = neck(shape)
+                self.assertIsNotNone(found)
+                self.assertAlmostEqual(found.width, width, delta=0.02 * width + 0.005)
+                self.assertAlmostEqual(math.dist(*found.ends), found.width, delta=1e-6)
+
+    def test_shapes_without_one(self) -> None:
+        slot = shapely.box(0, 0, 40, 3)
+        wedge = Polygon([(0, 0), (30, 4), (30, -4)])
+        ell = Polygon([(0, 0), (20, 0), (20, 4), (4, 4), (4, 20), (0, 20)])
+        for shape in (Point(0, 0).buffer(7), slot, wedge, shapely.box(0, 0, 5, 5), ell):
+            self.assertIsNone(neck(shape))
+
+    def test_a_neck_turned_and_scaled_is_the_same_neck(self) -> None:
+        shape = shapely.union_all(
+            [shapely.box(0, 0, 10, 10), shapely.box(10, 4, 20, 6), shapely.box(20, 0, 30, 10)]
+        )
+        for angle, factor in ((17, 1), (45, 3), (80, 0.3)):
+            turned = shapely.affinity.scale(shapely.affinity.rotate(shape, angle), factor, factor)
+            self.assertAlmostEqual(neck(turned).width, 2 * factor, delta=0.03 * factor)
+
+
+class OpeningTest(unittest.TestCase):
+    def test_brushes_and_minutes(self) -> None:
+        found = measure_openings(
+            a_set(
+                {
+                    "large": shapely.box(5, 5, 45, 45),
+                    "thin": shapely.box(50, 5, 52, 45),
+                    "mid": Point(75, 40).buffer(6.3),
+                }
+            )
+        )
+        large, thin, mid = found.values()
+        self.assertEqual((large.brush.key, thin.brush, mid.brush.key), ("large", None, "medium"))
+        self.assertAlmostEqual(large.minutes, 1600 / 2600)
+        self.assertAlmostEqual(thin.minutes, 80 / 170)
+        self.assertEqual(large.smallest.key, "medium")
+        self.assertAlmostEqual(mid.inscribed, 12.6, delta=0.06)
+        for measured in found.values():
+            self.assertTrue(all(how.endswith(".") for how in measured.how.values()))
+
+    def test_waste_is_not_measured(self) -> None:
+        layer_set = world.two_sheets()
+        from strata.sheets.edits import apply
+
+        wasted = apply(layer_set, "role", {"openings": ["1.1"], "role": "waste"}).layer_set
+        self.assertEqual(len(measure_openings(wasted)), len(measure_openings(layer_set)) - 1)
+
+
+class BridgeTest(unittest.TestCase):
+    def test_widths_ends_and_what_is_thin(self) -> None:
+        layer_set = a_set(
+            {
+                "a": shapely.box(0, 0, 10, 10),
+                "a/2": shapely.box(10.5, 0, 20, 10),
+                "b": shapely.box(22, 0, 30, 10),
+                "c": shapely.box(60, 0, 70, 10),
+            }
+        )
+        found = bridges(layer_set)
+        self.assertEqual([round(b.width, 3) for b in found], [0.5, 2.0])
+        self.assertEqual([b.thin for b in found], [True, False])
+        self.assertAlmostEqual(math.dist(*found[0].ends), 0.5)
+        self.assertEqual(set(nearest_gaps(layer_set)), {"1.0", "1.1", "1.2"})
+
+    def test_islands_of_a_stencil_fall_out(self) -> None:
+        ring = shapely.box(0, 0, 20, 20).difference(shapely.box(5, 5, 9, 9))
+        self.assertAlmostEqual(islands(a_set({"a": ring}))[0].shape.area, 16)
+        self.assertEqual(islands(a_set({"a": ring}, kind="stamp set")), [])
+
+
+class MaskTest(unittest.TestCase):
+    def test_where_a_mask_fits(self) -> None:
+        wide, tight, far = (
+            shapely.box(32, 10, 42, 40),
+            shapely.box(10, 40.4, 30, 60),
+            shapely.box(80, 10, 95, 40),
+        )
+        layer_set = a_set({"leaf": shapely.box(10, 10, 30, 40), "stem": wide, "pot": tight, "sun": far})
+        fits = {(m.inked.element, m.covered.element): m.fits for m in mask_fits(layer_set)}
+        self.assertEqual((fits["leaf", "stem"], fits["leaf", "pot"]), (True, False))
+        self.assertNotIn(("leaf", "sun"), fits)
+
+    def test_the_mask_covers_the_neighbour_and_leaves_the_element_free(self) -> None:
+        leaf, stem = shapely.box(10, 10, 30, 40), shapely.box(32, 10, 42, 40)
+        layer_set = a_set({"leaf": leaf, "stem": stem})
+        mask = mask_shape(layer_set, "leaf", 1)
+        self.assertEqual(mask.intersection(leaf).area, 0)
+        reached = stem.intersection(leaf.buffer(25 / 4))
+        self.assertGreater(mask.intersection(reached).area, 0.98 * reached.area)
+        self.assertGreaterEqual(mask.distance(leaf), 0.49)
+        with self.assertRaises(BadValue):
+            mask_shape(a_set({"leaf": leaf}), "leaf", 1)
+        with self.assertRaises(UnknownName):
+            mask_shape(layer_set, "moon", 1)
+
+
+class SlipTest(unittest.TestCase):
+    def test_room_in_each_direction(self) -> None:
+        base, tone = shapely.box(0, 0, 40, 40), shapely.box(0.6, 10, 30, 35)
+        (found,) = slips(a_set({"leaf": base}, {"leaf": tone}))
+        rooms = dict(zip((0, 45, 90, 135, 180, 225, 270, 315), found.by_direction, strict=True))
+        # half a percent of 29.4 x 25 mm may stand out: 0.147 mm of its left side
+        self.assertAlmostEqual(rooms[180], 0.6 + 0.147, delta=0.02)
+        self.assertEqual(rooms[0], 5.0)
+        self.assertEqual((found.worst, found.register), (180.0, "marks"))
+
+    def test_what_does_not_lie_on_a_base_has_no_slip(self) -> None:
+        self.assertEqual(
+            slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"leaf": shapely.box(60, 0, 70, 9)})), []
+        )
+        self.assertEqual(
+            slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"sun": shapely.box(2, 2, 7, 9)})), []
+        )
+
+
+class TrimTest(unittest.TestCase):
+    def test_what_stays(self) -> None:
+        layer_set = a_set({"left": shapely.box(0, 0, 20, 80), "middle": shapely.box(40, 20, 60, 60)})
+        found = trim(layer_set, 80, 60)
+        self.assertEqual(found.box, (10, 10, 90, 70))
+        self.assertAlmostEqual(found.cut["left"], 600 / 1600)
+        self.assertAlmostEqual(found.kept, 1400 / 2400)
+        self.assertEqual(trim(layer_set, 100, 80).cut, {})
+
+    def test_marks_that_would_show(self) -> None:
+        koi = world.koi()
+        self.assertEqual(trim(koi, 96, 128).marks, ())
+        self.assertEqual(trim(koi, koi.width, koi.height).marks, (1, 2, 3, 4, 5))
+        for wrong in ((0, 10), (float("nan"), 10), (10, 1e9)):
+            with self.assertRaises(BadValue):
+                trim(koi, *wrong)

@@ -1,0 +1,211 @@
+"""Photographs of sheets, by the simulated camera and by a plainer one, against the sheets themselves."""
+
+from __future__ import annotations
+
+import io
+import unittest
+from functools import cache
+from typing import Any
+
+import numpy as np
+import shapely
+from PIL import Image
+from shapely import Polygon
+
+from strata.camera import Shot, jpeg, photograph
+from strata.errors import BadFile, BadValue, StrataError
+from strata.formats.guarded import run_guarded
+from strata.formats.photo_set import read_photo, set_from_sheets
+from strata.formats.set_file import rings_of
+from strata.picture.raster import Raster, Window, coverage
+from strata.tracing import Traced, trace
+from strata.tracing.assemble import assemble, find_marks
+from tests import world
+
+SIZE = {"width": 1800, "height": 2300}
+
+
+def shapes_of(number: int) -> list[Polygon]:
+    sheet = world.koi().sheet(number)
+    return [*(o.polygon for o in sheet.openings), *sheet.marks]
+
+
+@cache
+def taken(number: int, **values: Any) -> bytes:
+    koi = world.koi()
+    shot = Shot(**{**SIZE, "seed": number, "noise": 0.012, "quality": 75, **values})
+    return jpeg(photograph(shapes_of(number), koi.width, koi.height, shot), shot.quality)
+
+
+def traced(data: bytes, **values: Any) -> Traced:
+    koi = world.koi()
+    return trace(data, koi.width, koi.height, **values)
+
+
+class Against(unittest.TestCase):
+    def check(self, found: Traced, shapes: list[Polygon], median: float = 0.6, iou: float = 0.985) -> None:
+        """No opening missed or invented, areas and places right."""
+        tree, used, errors = shapely.STRtree(found.openings), set(), []
+        for shape in shapes:
+            near = [
+                i
+                for i in tree.query(shape, "intersects").tolist()
+                if found.openings[i].intersection(shape).area > 0.3 * shape.area
+            ]
+            self.assertEqual(len(near), 1, f"an opening at {shape.centroid} is missed or split")
+            used.add(near[0])
+            errors.append(abs(found.openings[near[0]].area / shape.area - 1) * 100)
+        self.assertEqual(len(used), len(found.openings), "an opening was invented")
+        self.assertLess(float(np.median(errors)), median)
+        one, other = shapely.union_all(shapes), shapely.union_all(found.openings)
+        self.assertGreater(one.intersection(other).area / one.union(other).area, iou)
+
+
+class TraceTest(Against):
+    def test_tilt_and_uneven_light(self) -> None:
+        found = traced(taken(1, tilt_x=0.28, tilt_y=-0.12, roll=0.07, uneven=0.5, quality=60))
+        self.check(found, shapes_of(1))
+        self.assertEqual(found.warnings, ())
+
+    def test_light_sheet_on_dark_table(self) -> None:
+        self.check(
+            traced(taken(1, tilt_x=0.1, plastic=(0.85, 0.84, 0.8), table=(0.05, 0.05, 0.06))), shapes_of(1)
+        )
+
+    def test_coloured_sheet_and_lens(self) -> None:
+        data = taken(1, tilt_y=0.12, k1=-0.03, plastic=(0.04, 0.16, 0.4), table=(0.75, 0.6, 0.5), warmth=0.1)
+        self.check(traced(data), shapes_of(1), median=1.6, iou=0.975)
+
+    def test_small_openings(self) -> None:
+        self.check(traced(taken(2, tilt_x=0.1, roll=-0.03)), shapes_of(2), median=0.8, iou=0.975)
+
+    def test_a_sheet_lying_on_its_side(self) -> None:
+        koi = world.koi()
+        found = trace(taken(3, width=2300, height=1800, roll=1.57, tilt_x=0.1), koi.width, koi.height)
+        self.check(found, shapes_of(3), median=1.0, iou=0.97)
+
+    def test_edges_mixed_in_encoded_values(self) -> None:
+        """A drawing program's picture: grey mixed without regard to light."""
+        koi = world.koi()
+        scale, margin = 16.0, 200
+        raster = Raster(round(koi.width * scale), round(koi.height * scale), scale)
+        share = coverage(shapes_of(1), Window(0, 0, raster.width, raster.height), raster)
+        page = np.full((raster.height + 2 * margin, raster.width + 2 * margin), 200.0, np.float32)
+        page[margin:-margin, margin:-margin] = 50 + 150 * share
+        import cv2
+
+        askew = cv2.warpAffine(
+            page, cv2.getRotationMatrix2D((900, 1200), 4, 1), page.shape[::-1], borderValue=200
+        )
+        grey = cv2.GaussianBlur(askew, (0, 0), 1.1).clip(0, 255).astype(np.uint8)
+        out = io.BytesIO()
+        Image.fromarray(grey).save(out, "PNG")
+        self.check(traced(out.getvalue()), shapes_of(1))
+
+    def test_turned_by_its_tag_and_without_its_metadata(self) -> None:
+        picture = Image.open(io.BytesIO(taken(1, tilt_x=0.05)))
+        exif = Image.Exif()
+        exif[0x0112] = 6
+        exif[0x8825] = {1: "N", 2: (51.0, 30.0, 0.0)}
+        out = io.BytesIO()
+        picture.rotate(90, expand=True).save(out, "JPEG", quality=90, exif=exif)
+        found = traced(out.getvalue())
+        self.check(found, shapes_of(1))
+        shown = read_photo(out.getvalue(), {"width_mm": 107.95, "height_mm": 139.7}, lambda *_: None)
+        import base64
+
+        self.assertFalse(dict(Image.open(io.BytesIO(base64.b64decode(shown["photo"]))).getexif()))
+
+    def test_size_from_one_side_or_none(self) -> None:
+        data = taken(1, tilt_x=0.1)
+        self.assertAlmostEqual(trace(data, width=107.95).height, 139.7, delta=1.5)
+        unknown = trace(data)
+        self.assertEqual(unknown.height, 150)
+        self.assertTrue(unknown.warnings)
+
+    def test_corners_by_hand(self) -> None:
+        data = taken(1, tilt_x=0.1)
+        good = traced(data).corners
+        self.check(traced(data, corners=good + np.array([[4.0, -3.0]])), shapes_of(1))
+        away = good.copy()
+        away[0] += 150
+        self.assertTrue(
+            np.allclose(traced(data, corners=away).corners[0], away[0], atol=1), "a clear wish is kept"
+        )
+        with self.assertRaises(BadFile):
+            traced(data, corners=np.zeros((4, 2)))
+
+    def test_nothing_to_see(self) -> None:
+        out = io.BytesIO()
+        Image.new("RGB", (900, 700), "#bbbbbb").save(out, "PNG")
+        found = trace(out.getvalue(), 100, 80)
+        self.assertEqual(found.openings, ())
+        self.assertGreaterEqual(len(found.warnings), 2)
+
+    def test_not_a_picture(self) -> None:
+        good = taken(1, tilt_x=0.1)
+        for data in (b"", b"GIF89a", b"hello", good[:4000], world.drawing("")):
+            with self.assertRaises(StrataError) as caught:
+                run_guarded("trace", [data], {"width_mm": None, "height_mm": None})
+            self.assertTrue(caught.exception.sentence.endswith("."))
+        bomb = io.BytesIO()
+        Image.new("1", (30000, 30000)).save(bomb, "PNG")
+        with self.assertRaises(StrataError):
+            trace(bomb.getvalue())
+
+
+class AssembleTest(unittest.TestCase):
+    def test_marks_come_back_and_lay_the_sheets(self) -> None:
+        koi = world.koi()
+        sheets = [shapes_of(1), [shapely.affinity.translate(p, 0.6, -0.4) for p in shapes_of(3)]]
+        marks = find_marks(sheets)
+        self.assertEqual([len(m) for m in marks], [4, 4])
+        laid = assemble(sheets)
+        self.assertAlmostEqual(laid[1].shift, 0.6, delta=0.05)
+        off = shapely.union_all(laid[1].openings).symmetric_difference(
+            shapely.union_all([o.polygon for o in koi.sheet(3).openings])
+        )
+        self.assertLess(off.area, 0.5)
+
+    def test_without_marks_the_corners_hold(self) -> None:
+        squares = [[shapely.box(10, 10, 30, 30)], [shapely.box(40, 40, 80, 90)]]
+        self.assertEqual([x.marks for x in assemble(squares)], [(), ()])
+
+    def test_a_set_from_sheets(self) -> None:
+        sheets = [
+            {
+                "title": "One",
+                "openings": [rings_of(shapely.box(10, 10, 30, 30)), rings_of(shapely.box(1, 1, 1.5, 1.5))],
+                "dropped": [1],
+            },
+            {"title": "Two", "openings": [rings_of(shapely.box(70, 10, 80, 20))], "mirrored": True},
+        ]
+        found, notes = set_from_sheets(sheets, "Squares", "stencil", 100, 80)
+        self.assertEqual([len(s.openings) for s in found.sheets], [1, 1])
+        self.assertEqual(found.sheets[1].openings[0].polygon.bounds, (20, 10, 30, 20))
+        self.assertEqual(
+            found.sheets[0].openings[0].element, found.sheets[1].openings[0].element, "it lies on the first"
+        )
+        self.assertEqual(len(notes), 1)
+        with self.assertRaises(BadValue):
+            set_from_sheets([{"title": "x", "openings": []}], "x", "stencil", 100, 80)
+
+
+class CameraTest(unittest.TestCase):
+    def test_the_same_shot_gives_the_same_picture(self) -> None:
+        koi = world.koi()
+        shot = Shot(width=400, height=500, tilt_x=0.1, curl=1.0, seed=4)
+        one, two = (photograph(shapes_of(3), koi.width, koi.height, shot) for _ in range(2))
+        self.assertTrue((one == two).all())
+        self.assertEqual(one.shape, (500, 400, 3))
+
+    def test_shots_that_no_camera_takes(self) -> None:
+        for values in (
+            {"tilt_x": 2.0},
+            {"width": 10},
+            {"quality": 0},
+            {"width": 9000, "height": 9000},
+            {"noise": float("nan")},
+        ):
+            with self.assertRaises(BadValue):
+                Shot(**values)
