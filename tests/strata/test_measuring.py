@@ -48,9 +48,6 @@ class NeckTest(unittest.TestCase):
                 union([box(0, 0, 10, 10), box(10, 4.9, 12, 5.1), box(12, 0, 22, 10)]),
                 0.2,
             ),
-                Point(0, 0).buffer(10, 64).difference(Point(3, 0).buffer(6, 64)),
-                1.0,
-            ),
             "the narrowest of two": (
                 union(
                     [
