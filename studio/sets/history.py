@@ -84,7 +84,9 @@ def edit(row: LayerSet, head: int | None, kind: str, values: dict[str, Any]) -> 
     fresh.head = SetChange.objects.create(
         layer_set=fresh, parent_id=fresh.head_id, kind=kind, values=values, label=edited.label[:300]
     )
-    _keep(((fresh.pk, fresh.brought), fresh.head_id), edited.layer_set)
+    key = ((fresh.pk, fresh.brought), fresh.head_id)
+    # not before it is certain: a number given in a transaction that fails is given again
+    transaction.on_commit(lambda: _keep(key, edited.layer_set) and None)
     fresh.save(update_fields=["head", "updated"])
     return fresh
 

@@ -118,16 +118,6 @@ class AroundThePageTest(BrowserTest):
         self.assertGreater(third["done_before"], 5)
         self.assertIn(f"after={third['done_before']}&", src)
 
-    def test_pointing_at_a_set_tells_what_an_opening_is(self) -> None:
-        page = self.open(f"/sets/{self.good.layer_set_id}")
-        box = page.locator("svg[aria-label^='Sheets']").bounding_box()
-        assert box
-        page.mouse.move(box["x"] + box["width"] * 0.66, box["y"] + box["height"] * 0.24)
-        expect(page.get_by_text("lantern, sheet")).to_be_visible()
-        expect(page.get_by_text("mm² in all")).to_be_visible()
-        page.get_by_role("button", name="Sheet 2, Koi markings").click()
-        expect(page.get_by_role("img", name="Sheets 1, 3, 4, 5")).to_be_visible()
-
     def test_inks_are_shown_on_another_card(self) -> None:
         page = self.open("/inks?ink=thin-ice")
         lit = page.get_by_role("button", name="Thin Ice, Water blue").get_attribute("aria-label")

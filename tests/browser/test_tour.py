@@ -7,7 +7,7 @@ import json
 from playwright.sync_api import Page, expect
 
 from tests.browser.base import AXE, BrowserTest
-from tests.world import DEMO, drawing
+from tests.world import DEMO
 
 
 class TourTest(BrowserTest):
@@ -102,19 +102,6 @@ class TourTest(BrowserTest):
         page.locator("input[type=file]").set_input_files({**file, "buffer": good})  # type: ignore[arg-type]
         expect(page.get_by_text("40 inks and 5 cards are in the house")).to_be_visible()
 
-    def test_a_set_is_brought_in_and_a_damaged_one_refused(self) -> None:
-        page = self.open("/sets")
-        page.get_by_role("button", name="Bring in a set").click()
-        file = {"name": "lock-gate.svg", "mimeType": "image/svg+xml", "buffer": b"<svg"}
-        page.locator("input[type=file]").set_input_files(file)  # type: ignore[arg-type]
-        page.get_by_role("button", name="Bring it in").click()
-        expect(page.get_by_role("alert")).to_contain_text("not a readable SVG")
-        body = '<g id="gate"><rect width="30" height="20"/></g>'
-        page.locator("input[type=file]").set_input_files({**file, "buffer": drawing(body)})  # type: ignore[arg-type]
-        page.get_by_role("button", name="Bring it in").click()
-        expect(page.get_by_role("heading", name="lock gate")).to_be_visible()
-        expect(page.get_by_text("1 sheets, 1 openings").first).to_be_visible()
-
     def test_materials_change_the_picture_and_can_be_undone(self) -> None:
         page = self.open(f"/builds/{self.good.pk}/materials")
         page.get_by_role("radio", name="Black").click()
@@ -157,7 +144,7 @@ class AccessTest(BrowserTest):
     def test_axe_finds_nothing_on_any_view(self) -> None:
         set_id, build = self.good.layer_set_id, self.good.pk
         views = [
-            "/", "/inks", "/sets", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
+            "/", "/inks", "/sets", "/sets/bring-in", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
             f"/builds/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
         ]  # fmt: skip
         for view in views:
@@ -171,7 +158,7 @@ class AccessTest(BrowserTest):
         page.get_by_role("button", name="Swap ink").click()
         page.wait_for_load_state("networkidle")
         self.assertEqual(self.violations(page), [], "the drawer")
-        for path, button in (("/", "Start a build"), ("/inks", "Add an ink"), ("/sets", "Bring in a set")):
+        for path, button in (("/", "Start a build"), ("/inks", "Add an ink")):
             self.open(path)
             page.get_by_role("button", name=button).first.click()
             self.assertEqual(self.violations(page), [], button)
@@ -186,6 +173,8 @@ class AccessTest(BrowserTest):
                 f"/builds/{build}/strata",
                 f"/builds/{build}/order",
                 "/sets",
+                "/sets/bring-in",
+                f"/sets/{self.good.layer_set_id}",
                 "/inks",
                 f"/builds/{build}/materials",
             ):

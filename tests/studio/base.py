@@ -13,6 +13,7 @@ from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Build
 from studio.builds.services import start
 from studio.inks.models import Ink
+from studio.sets import history
 from studio.sets.models import LayerSet
 
 
@@ -34,6 +35,8 @@ class StudioTest(TestCase):
         cls.makers = table_of_makers()
 
     def setUp(self) -> None:
+        # the database is rolled back between tests, and gives the same numbers again
+        history._KEPT.clear()
         self.ada = self.makers["ada"]
         self.client: APIClient = APIClient()
         self.client.force_authenticate(self.ada)

@@ -11,9 +11,8 @@ from rest_framework.test import APIClient
 
 from studio.accounts.demo import DEMO_NAME, STAY_OUT
 from studio.inks.models import Ink
-from studio.sets.models import LayerSet
 from tests.studio.base import StudioTest
-from tests.world import DEMO, drawing
+from tests.world import DEMO
 
 SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
 
@@ -85,32 +84,6 @@ class InkTest(StudioTest):
 
 
 class SetTest(StudioTest):
-    def bring(self, data: bytes, **values: Any) -> Any:
-        body = {"file": SimpleUploadedFile("set.svg", data), "name": "New set", **values}
-        return self.client.post("/api/sets", body, format="multipart")
-
-    def test_a_drawing_becomes_a_set(self) -> None:
-        answer = self.bring(
-            drawing(
-                '<g id="one"><rect width="30" height="20"/></g><g id="two"><rect x="3" y="3" width="5" height="5"/></g>'
-            )
-        )
-        self.assertEqual(answer.status_code, 201, answer.content)
-        found = answer.json()
-        self.assertEqual((found["sheet_count"], found["opening_count"]), (2, 2))
-        self.assertAlmostEqual(found["sheets"][0]["groups"][0]["area_mm2"], 600, delta=0.1)
-        self.assertEqual(len(found["overlaps"]), 1)
-
-    def test_wrong_drawings_leave_nothing_behind(self) -> None:
-        bomb = b'<!DOCTYPE s [<!ENTITY a "x">]><svg xmlns="http://www.w3.org/2000/svg">&a;</svg>'
-        for data in (b"", b"not a drawing", drawing(""), bomb, drawing("<g>" * 500 + "</g>" * 500)):
-            answer = self.bring(data)
-            self.assertIn(answer.status_code, (400, 413))
-            self.refused(answer, answer.status_code)
-        for values in ({"kind": "wallpaper"}, {"width_mm": "-3"}, {"width_mm": "wide"}, {"name": ""}):
-            self.refused(self.bring(drawing('<g><rect width="5" height="5"/></g>'), **values))
-        self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 1)
-
     def test_a_set_put_away_still_serves_its_builds(self) -> None:
         self.client.delete(f"/api/sets/{self.koi.pk}")
         self.refused(self.client.get(f"/api/sets/{self.koi.pk}"), 404)

@@ -52,6 +52,11 @@ class SchemaTest(StudioTest):
         self.check("/api/stocks", "get", "stocks")
         self.check("/api/sets", "get", "sets")
         self.check("/api/sets/{id}", "get", f"sets/{k}")
+        edit = {"head": None, "kind": "add_seat", "values": {"of": 3, "dx": 4}}
+        self.check("/api/sets/{id}/edits", "post", f"sets/{k}/edits", edit)
+        self.check("/api/sets/{id}/measures", "get", f"sets/{k}/measures")
+        self.check("/api/sets/{id}/trim", "get", f"sets/{k}/trim?width=90&height=120")
+        self.check("/api/imports", "get", "imports")
         self.check("/api/builds", "get", "builds")
         self.check("/api/builds", "post", "builds", {"name": "N", "set_id": k, "stock": "black"}, "201")
         for build in (self.good, self.tried, self.fresh()):
@@ -68,6 +73,7 @@ class SchemaTest(StudioTest):
         from strata.order.model import KINDS
         from strata.plan.edits import EDITS
         from strata.plan.model import FORM_KINDS
+        from strata.sheets.edits import EDITS as SET_EDITS
 
         parts = SCHEMA["components"]["schemas"]
 
@@ -79,3 +85,4 @@ class SchemaTest(StudioTest):
         self.assertEqual(choices("Step", "kind"), set(KINDS))
         self.assertEqual(choices("EditRequest", "kind"), set(EDITS))
         self.assertEqual(choices("Form", "kind"), set(FORM_KINDS))
+        self.assertEqual(choices("SetEditRequest", "kind"), set(SET_EDITS))

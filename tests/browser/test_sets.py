@@ -1,0 +1,191 @@
+"""Sets in a real browser: brought in, corrected, named with mouse and keys, measured, carried out."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from studio.sets import imports
+from studio.sets.history import core_set
+from studio.sets.models import Import, LayerSet
+from tests.browser.base import BrowserTest
+from tests.studio.test_imports import photo
+from tests.world import drawing
+
+BODY = (
+    '<g id="Base"><rect x="10" y="10" width="40" height="50"/><rect x="60" y="10" width="30" height="50"/></g>'
+    '<g id="Tone"><rect x="14" y="30" width="30" height="26"/></g>'
+)
+
+
+class SetsTest(BrowserTest):
+    def tearDown(self) -> None:
+        for row in Import.objects.all():
+            imports.let_go(row)
+        super().tearDown()
+
+    def send(self, *files: tuple[str, bytes]) -> Page:
+        page = self.open("/sets/bring-in")
+        with tempfile.TemporaryDirectory() as folder:
+            paths = []
+            for name, data in files:
+                paths.append(Path(folder) / name)
+                paths[-1].write_bytes(data)
+            page.locator("input[type=file]").set_input_files(paths)
+            page.get_by_role("button", name="Read them").click()
+            page.wait_for_url(re.compile(r"/bring-in/\d+"))
+        return page
+
+    def small(self) -> LayerSet:
+        """A set of three openings, already in the library."""
+        page = self.send(("gate.svg", drawing(BODY)))
+        page.get_by_role("button", name="Keep it").click()
+        page.wait_for_url(re.compile(r"/sets/\d+$"))
+        return LayerSet.objects.get(owner=self.maker, name="Gate")
+
+    def at(self, x: float, y: float) -> tuple[float, float]:
+        """mm on the panel to the screen."""
+        box = self.page.locator("svg[aria-label^='Sheets']").bounding_box()
+        assert box
+        scale = min(box["width"] / 100, box["height"] / 80)
+        left = box["x"] + (box["width"] - 100 * scale) / 2
+        top = box["y"] + (box["height"] - 80 * scale) / 2
+        return left + x * scale, top + y * scale
+
+    def test_a_drawing_comes_in_and_its_parts_are_named_with_the_keyboard(self) -> None:
+        made = self.small()
+        page = self.page
+        expect(page.get_by_text("A stencil of 2 sheets, 3 openings")).to_be_visible()
+        page.keyboard.press("n")
+        expect(page.get_by_text("2 openings of part 1")).to_be_visible()
+        page.keyboard.press("Enter")
+        page.keyboard.type("lock gate")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("list", name="The parts")).to_contain_text("lock gate")
+        page.mouse.click(*self.at(75, 30))
+        page.keyboard.press("w")
+        expect(page.get_by_role("button", name="Waste")).to_have_attribute("aria-pressed", "true")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("button", name="Waste")).to_have_attribute("aria-pressed", "false")
+        page.keyboard.press("1")
+        expect(page.get_by_role("list", name="The parts")).not_to_contain_text("part 2")
+        made.refresh_from_db()
+        self.assertEqual(core_set(made).elements, ("lock gate",))
+
+    def test_lasso_split_and_join(self) -> None:
+        made = self.small()
+        page = self.page
+        page.mouse.move(*self.at(5, 5))
+        page.mouse.down()
+        for x, y in ((95, 5), (95, 70), (5, 70), (5, 8)):
+            page.mouse.move(*self.at(x, y), steps=6)
+        page.mouse.up()
+        expect(page.get_by_text("3 openings of")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.mouse.click(*self.at(75, 30))
+        page.keyboard.press("s")
+        expect(page.get_by_text("Draw a straight line right across")).to_be_visible()
+        page.mouse.move(*self.at(55, 35))
+        page.mouse.down()
+        page.mouse.move(*self.at(95, 36), steps=8)
+        page.mouse.up()
+        expect(page.get_by_text("4 openings", exact=False).first).to_be_visible()
+        page.mouse.click(*self.at(75, 20))
+        page.keyboard.down("Shift")
+        page.mouse.click(*self.at(75, 50))
+        page.keyboard.up("Shift")
+        page.keyboard.press("j")
+        expect(page.get_by_text("A stencil of 2 sheets, 3 openings")).to_be_visible()
+        made.refresh_from_db()
+        self.assertEqual(made.changes.count(), 2)
+
+    def test_sheets_are_ordered_turned_and_used_again(self) -> None:
+        made = self.small()
+        page = self.page
+        page.get_by_role("button", name="Change").first.click()
+        page.get_by_role("button", name="Use this sheet again elsewhere").click()
+        expect(page.get_by_text("sheet 1 used again")).to_be_visible()
+        page.get_by_role("button", name="Later").click()
+        expect(page.get_by_role("button", name="Undo")).to_have_attribute(
+            "title", "Undo: sheets in another order"
+        )
+        made.refresh_from_db()
+        self.assertEqual([s.name for s in core_set(made).sheets], ["Tone", "Base", "Base again"])
+
+    def test_measures_are_shown_where_they_are(self) -> None:
+        page = self.open(f"/sets/{self.good.layer_set_id}")
+        page.get_by_role("button", name="Measure", exact=True).click()
+        expect(page.get_by_text("of blending for one card")).to_be_visible()
+        self.assertGreater(page.locator("svg[aria-label^='Sheets'] circle").count(), 40)
+        page.get_by_role("button", name="Masks").click()
+        page.get_by_role("list", name="Masks").get_by_role("button").first.click()
+        with page.expect_download() as file:
+            page.get_by_role("link", name="Mask to cut").click()
+        self.assertTrue(file.value.suggested_filename.endswith(".svg"))
+        page.get_by_role("button", name="Slip").click()
+        page.get_by_role("list", name="Room to slip").get_by_role("button").last.click()
+        expect(page.get_by_text("Good enough:")).to_be_visible()
+        page.get_by_role("button", name="Trim").click()
+        expect(page.get_by_text("No register mark falls on it.")).to_be_visible()
+        page.get_by_label("Width, mm").fill("107")
+        page.get_by_label("Height, mm").fill("139")
+        expect(page.get_by_text("Register marks of sheet 1, 2, 3, 4, 5 would show")).to_be_visible()
+
+    def test_photographs_are_followed_corrected_and_kept(self) -> None:
+        page = self.open("/sets/bring-in")
+        page.locator("input[type=file]").set_input_files(
+            [{"name": f"sheet {n}.jpg", "mimeType": "image/jpeg", "buffer": photo(n)} for n in (3, 1)]  # type: ignore[list-item]
+        )
+        page.get_by_label("Width, mm").fill("107,95")
+        page.get_by_label("Height, mm").fill("139.7")
+        page.get_by_role("button", name="Read them").click()
+        page.wait_for_url(re.compile(r"/bring-in/\d+"))
+        page.reload()
+        page.get_by_role("button", name="Keep it").wait_for(timeout=40_000)
+        corner = page.get_by_role("slider", name="Top left corner")
+        corner.focus()
+        for _ in range(3):
+            page.keyboard.press("Shift+ArrowRight")
+        page.get_by_role("button", name="Put them back").click()
+        corner.focus()
+        page.keyboard.press("ArrowDown")
+        page.get_by_role("button", name="Read again from these corners").click()
+        page.get_by_role("button", name="Keep it").wait_for(timeout=40_000)
+        page.get_by_role("button", name="Later").click()
+        expect(
+            page.get_by_role("list", name="Sheets in the order of use").get_by_role("listitem").first
+        ).to_contain_text("sheet 3", timeout=40_000)
+        page.get_by_role("button", name="Keep it").click()
+        page.wait_for_url(re.compile(r"/sets/\d+$"))
+        self.assertEqual(Import.objects.count(), 0)
+
+    def test_what_is_refused_is_said_before_it_is_sent(self) -> None:
+        page = self.open("/sets/bring-in")
+        expect(page.get_by_text("Drawings up to 8 MB, photographs up to 40 MB")).to_be_visible()
+        page.locator("input[type=file]").set_input_files(
+            {"name": "big.svg", "mimeType": "image/svg+xml", "buffer": b" " * 8_100_000}
+        )
+        expect(page.get_by_role("alert")).to_contain_text("more than the 8 MB")
+        self.assertEqual(Import.objects.count(), 0)
+
+    def test_a_damaged_drawing_is_said_and_let_go(self) -> None:
+        page = self.send(("lock.svg", b"<svg"))
+        expect(page.get_by_role("alert")).to_contain_text("not a readable SVG")
+        page.get_by_role("button", name="Let it go").click()
+        page.wait_for_url(re.compile(r"/sets$"))
+        self.assertEqual(Import.objects.count(), 0)
+
+    def test_stopped_and_taken_up_again(self) -> None:
+        page = self.open("/sets/bring-in")
+        page.get_by_role("button", name="Use sample photographs").click()
+        page.get_by_role("button", name="Stop").click()
+        expect(page.get_by_text("Stopped. Read it again, or let it go.")).to_be_visible()
+        self.open("/sets")
+        expect(page.get_by_text("was stopped")).to_be_visible()
+        page.get_by_role("link", name="Go on with it").click()
+        page.get_by_role("button", name="Let it go").click()
+        page.wait_for_url(re.compile(r"/sets$"))
+        self.assertEqual(list((imports.folder(0).parent).glob("*")), [])

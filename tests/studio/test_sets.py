@@ -1,0 +1,145 @@
+"""Sets over HTTP: changed, undone, measured, carried out; builds keep the set they were begun with."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management import call_command
+
+from strata.formats.bundle import read_bundle
+from strata.formats.set_file import write_set
+from strata.formats.svg_set import read
+from studio.builds import services
+from studio.builds.services import scene_of
+from studio.sets import history
+from studio.sets.history import core_set
+from studio.sets.models import LayerSet
+from tests.studio.base import StudioTest
+
+
+class SetEditTest(StudioTest):
+    def setUp(self) -> None:
+        super().setUp()
+        services._OUTLOOKS._kept.clear()
+
+    def edit(self, kind: str, head: int | None = None, **values: Any) -> Any:
+        body = {"head": head, "kind": kind, "values": values}
+        return self.client.post(f"/api/sets/{self.koi.pk}/edits", body, format="json")
+
+    def step(self, which: str, head: int | None) -> Any:
+        return self.client.post(f"/api/sets/{self.koi.pk}/{which}", {"head": head}, format="json")
+
+    def test_changes_are_made_undone_and_redone(self) -> None:
+        first = self.edit("rename", element="bud", to="flower").json()
+        self.assertIn("flower", first["elements"])
+        self.assertEqual((first["undo"], first["redo"]), ("bud is flower", None))
+        second = self.edit("rename", first["head"], element="flower", to="lily").json()
+        back = self.step("undo", second["head"]).json()
+        self.assertIn("flower", back["elements"])
+        self.assertEqual(back["redo"], "flower is lily")
+        forth = self.step("redo", back["head"]).json()
+        self.assertIn("lily", forth["elements"])
+        start = self.step("undo", self.step("undo", forth["head"]).json()["head"]).json()
+        self.assertEqual((start["head"], start["undo"]), (None, None))
+        self.refused(self.step("undo", None))
+
+    def test_a_change_after_undo_begins_a_branch_and_the_old_one_is_kept_for_builds(self) -> None:
+        named = self.edit("rename", element="bud", to="flower").json()
+        build = self.fresh_build("Flowers")
+        self.step("undo", named["head"])
+        other = self.edit("rename", None, element="bud", to="water lily").json()
+        self.assertIn("water lily", other["elements"])
+        self.assertIsNone(other["redo"])
+        self.assertIn("flower", scene_of(build).layer_set.elements)
+
+    def fresh_build(self, name: str) -> Any:
+        from studio.builds.models import Build
+
+        body = {"name": name, "set_id": self.koi.pk, "stock": "kraft"}
+        made = self.client.post("/api/builds", body, format="json")
+        self.assertEqual(made.status_code, 201, made.content)
+        return Build.objects.get(name=name, owner=self.ada)
+
+    def test_builds_keep_the_set_they_were_begun_with(self) -> None:
+        before = self.client.get(f"/api/builds/{self.good.pk}").json()
+        named = self.edit("rename", element="upper koi", to="old carp").json()
+        after = self.client.get(f"/api/builds/{self.good.pk}").json()
+        self.assertEqual(after["picture_key"], before["picture_key"])
+        self.assertIn("upper koi", [e["name"] for e in after["elements"]])
+        self.assertEqual(after["set_change"], 0)
+        pinned = self.client.get(f"/api/sets/{self.koi.pk}?change=0").json()
+        self.assertIn("upper koi", pinned["elements"])
+        build = self.client.get(f"/api/builds/{self.fresh_build('New names').pk}").json()
+        self.assertEqual(build["set_change"], named["head"])
+        self.assertIn("old carp", [e["name"] for e in build["elements"]])
+
+    def test_stale_and_wrong_changes_leave_everything_as_it_was(self) -> None:
+        first = self.edit("rename", element="bud", to="flower").json()
+        stale = self.edit("rename", None, element="flower", to="x")
+        self.assertIn("set was changed elsewhere", self.refused(stale, 409))
+        self.refused(self.edit("dance", first["head"]))
+        self.refused(self.edit("rename", first["head"], element="nobody", to="x"), 404)
+        self.refused(self.edit("split", first["head"], opening="1.1", line="across"))
+        self.refused(self.client.get(f"/api/sets/{self.koi.pk}?change=99999"), 404)
+        self.refused(self.client.get(f"/api/sets/{self.koi.pk}?change=x"))
+        self.assertEqual(self.client.get(f"/api/sets/{self.koi.pk}").json()["head"], first["head"])
+
+    def test_replayed_from_the_database_it_is_the_same_set(self) -> None:
+        head = None
+        for kind, values in (
+            ("add_seat", {"of": 3, "dx": 4, "turn": 180}),
+            ("move", {"openings": ["6~3.1"], "element": "far reeds"}),
+            ("order", {"sheets": [1, 2, 3, 6, 4, 5]}),
+            ("role", {"openings": ["1.1"], "role": "ground"}),
+        ):
+            answer = self.edit(kind, head, **values)
+            self.assertEqual(answer.status_code, 200, answer.content)
+            head = answer.json()["head"]
+        row = LayerSet.objects.get(pk=self.koi.pk)
+        kept = write_set(core_set(row))
+        history._KEPT.clear()
+        self.assertEqual(write_set(core_set(LayerSet.objects.get(pk=row.pk))), kept)
+
+
+class SetOutTest(StudioTest):
+    def get(self, what: str, **query: Any) -> Any:
+        return self.client.get(f"/api/sets/{self.koi.pk}/{what}", query)
+
+    def test_measures_say_how_they_came(self) -> None:
+        found = self.get("measures").json()
+        self.assertEqual(len(found["openings"]), 323)
+        self.assertTrue(all(o["how"]["brush"].endswith(".") for o in found["openings"]))
+        self.assertTrue(found["bridges"] and found["slips"] and found["masks"])
+        self.assertTrue(all(s["least_mm"] <= min(d["mm"] for d in s["by_direction"]) for s in found["slips"]))
+
+    def test_trim(self) -> None:
+        found = self.get("trim", width=90, height=120).json()
+        self.assertTrue(0.5 < found["kept"] < 1)
+        self.assertEqual(found["marks"], [])
+        self.refused(self.get("trim", width="wide", height=3))
+
+    def test_files_out_read_back(self) -> None:
+        drawing = self.get("drawing.svg")
+        self.assertIn("koi-and-lantern.svg", drawing["Content-Disposition"])
+        self.assertEqual(len(read(drawing.content, "x").layer_set.sheets), 5)
+        bundle = read_bundle(self.get("bundle.zip").content)
+        self.assertEqual(write_set(bundle.layer_set), write_set(core_set(self.koi)))
+        mask = self.get("mask.svg", element="upper koi", sheet=1)
+        self.assertIn(b'id="cut"', mask.content)
+        self.refused(self.get("mask.svg", element="nobody", sheet=1), 404)
+        self.refused(self.get("mask.svg", element="upper koi"))
+
+    def test_the_demo_sets(self) -> None:
+        kinds = {s["name"]: s["kind"] for s in self.client.get("/api/sets").json()}
+        self.assertEqual(
+            kinds, {"Hedgehog in ferns": "stamp set", "Koi and lantern": "stencil", "Luna moth": "die-cut"}
+        )
+        hedgehog = core_set(LayerSet.objects.get(owner=self.ada, key="hedgehog-in-ferns"))
+        self.assertEqual({o.role for o in hedgehog.sheet(1).openings}, {"line"})
+        self.assertEqual([s.number for s in hedgehog.sheets if s.loose], [6])
+        moth = core_set(LayerSet.objects.get(owner=self.ada, key="luna-moth"))
+        self.assertEqual((len(moth.sheets), moth.sheet(1).copies), (6, 2))
+
+    def test_the_demo_maker_can_start_afresh(self) -> None:
+        call_command("seed_demo", verbosity=0)
+        call_command("seed_demo", "--reset", verbosity=0)
