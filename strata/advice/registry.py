@@ -9,6 +9,7 @@ from strata.advice.brown_risk import BrownRisk
 from strata.advice.brush_fit import BrushFit
 from strata.advice.forgotten import Forgotten
 from strata.advice.guessed import Guessed
+from strata.advice.inked_in_parts import InkedInParts
 from strata.advice.lost import Lost
 from strata.advice.step_size import StepSize
 from strata.advice.wrong_way import WrongWay
@@ -24,6 +25,7 @@ RULES: tuple[Rule, ...] = (
     Forgotten(),
     BrushFit(),
     Guessed(),
+    InkedInParts(),
 )
 
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field, replace
 
 from strata.optics.colour import Lab
 from strata.order import model as times
+from strata.order import wording
 from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.model import Sequence, Step
 from strata.order.neighbours import close_neighbours
@@ -21,7 +22,6 @@ from strata.plan.tools import Brush
 
 BRUSHES_A_SIZE = 3
 # how many brushes of each size a table has, until the maker says otherwise
-_OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
 
 
 @dataclass
@@ -98,16 +98,11 @@ class _Dispatcher:
         self._keep_apart(item)
         meeting = self._take_brush(item, brush)
         ink = scene.ink(item)
-        minutes = times.LOAD_MINUTES + scene.group(item).area * item.thickness / brush.speed
+        minutes, how = self._minutes(item, brush)
         reasons = self._reasons(item, meeting)
         if self._goes_onto_wet(item):
             table.wet.add(item.key)
-        coats = f", {item.coats} coats" if item.coats > 1 else ""
-        sentence = f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
-        how = (
-            f"{times.LOAD_MINUTES:g} min to load the brush, then {scene.group(item).area:.0f} mm² times "
-            f"{item.thickness:g} {'coat' if item.thickness == 1 else 'coats'} at {brush.speed:.0f} mm² a minute."
-        )
+        sentence = wording.inked(scene, item, brush)
         table.add(
             Step(
                 "ink",
@@ -118,7 +113,7 @@ class _Dispatcher:
                 item.sheet,
                 item.key,
                 item.element,
-                brush.key,
+                None if wording.stamped_whole(scene, item) else brush.key,
                 table.masks,
                 how=how,
             )
@@ -127,27 +122,35 @@ class _Dispatcher:
         table.residues[item.sheet].append(item.key)
         table.done.append(item.key)
 
+    def _minutes(self, item: Pass, brush: Brush) -> tuple[float, str]:
+        """How long a pass takes, and how that was found."""
+        if wording.stamped_whole(self.scene, item):
+            prints = item.coats * times.PRINT_MINUTES
+            return (
+                prints,
+                f"{times.PRINT_MINUTES:g} min to ink and print, {item.coats} {'time' if item.coats == 1 else 'times'}.",
+            )
+        area = self.scene.group(item).area * self.scene.layer_set.sheet(item.sheet).copies
+        minutes = times.LOAD_MINUTES + area * item.thickness / brush.speed
+        return minutes, (
+            f"{times.LOAD_MINUTES:g} min to load the brush, then {area:.0f} mm² times "
+            f"{item.thickness:g} {'coat' if item.thickness == 1 else 'coats'} at {brush.speed:.0f} mm² a minute."
+        )
+
+    def _lift(self, number: int) -> None:
+        sentence, reasons = wording.lifted(self.scene, number)
+        self.table.add(Step("lift", 0.2, sentence, reasons, sheet=number))
+
     def _seat(self, item: Pass) -> None:
         table, scene = self.table, self.scene
         if table.sheet == item.sheet:
             return
         self._unmask()
         if table.sheet is not None:
-            sentence = f"Wipe sheet {table.sheet} and lift it. Is every opening inked?"
-            table.add(
-                Step(
-                    "lift",
-                    0.2,
-                    sentence,
-                    ("A whole group of openings is easily forgotten.",),
-                    sheet=table.sheet,
-                )
-            )
+            self._lift(table.sheet)
         self._wait_until_dry(item)
         again = any(s.kind == "place" and s.sheet == item.sheet for s in table.steps)
-        name = scene.layer_set.sheet(item.sheet).name
-        how = _OWN_NAME[scene.plan.register]
-        sentence = f"Seat sheet {item.sheet}{' again' if again else ''} ({name}) {how}, number up."
+        sentence = wording.seated(scene, scene.layer_set.sheet(item.sheet), again)
         table.add(Step("place", times.PLACE_MINUTES[scene.plan.register], sentence, sheet=item.sheet))
         table.sheet = item.sheet
 
@@ -193,8 +196,11 @@ class _Dispatcher:
         )
 
     def _masks_for(self, item: Pass) -> tuple[str, ...]:
-        """Elements to cover: differently inked openings of this sheet nearer than the brush strays."""
-        return self.close[item.key]
+        """Elements to cover: differently inked openings of this sheet nearer than the brush strays.
+
+        None for stamps: what is not inked on the rubber is not printed.
+        """
+        return () if self.scene.layer_set.kind == "stamp set" else self.close[item.key]
 
     def _unmask(self) -> None:
         if self.table.masks:
@@ -246,7 +252,7 @@ class _Dispatcher:
             Step(
                 "wash",
                 times.WASH_MINUTES,
-                f"Lift sheet {item.sheet} and wash it.",
+                wording.washed(scene, item.sheet),
                 (why,),
                 times.WASH_CAUTION,
                 item.sheet,
@@ -259,6 +265,8 @@ class _Dispatcher:
 
     def _best_brush(self, item: Pass) -> tuple[int | None, Meeting]:
         """Which brush of the right size needs the least care: its index (None for an unused one)."""
+        if wording.stamped_whole(self.scene, item):
+            return None, Meeting("nothing", "a stamp is inked from its pad")
         own = self.table.brushes[self.brushes[item.key].key]
         weight = {"nothing": 0, "wipe": 2, "clean": 3}
         meetings: list[tuple[int | None, Meeting]] = []
@@ -278,6 +286,8 @@ class _Dispatcher:
     def _take_brush(self, item: Pass, brush: Brush) -> Meeting:
         table = self.table
         index, meeting = self._best_brush(item)
+        if wording.stamped_whole(self.scene, item):
+            return meeting
         if meeting.care != "nothing":
             minutes = times.WIPE_MINUTES if meeting.care == "wipe" else times.CLEAN_MINUTES
             verb = "Wipe" if meeting.care == "wipe" else "Clean and dry"
@@ -321,15 +331,7 @@ class _Dispatcher:
         if table.sheet is None:
             return
         self._unmask()
-        table.add(
-            Step(
-                "lift",
-                0.2,
-                f"Wipe sheet {table.sheet} and lift it. Is every opening inked?",
-                ("A whole group of openings is easily forgotten.",),
-                sheet=table.sheet,
-            )
-        )
+        self._lift(table.sheet)
         until = max(table.dry_at.values())
         if until > table.clock:
             slowest = self.scene.ink(self.scene.plan.find(max(table.dry_at, key=lambda k: table.dry_at[k])))
@@ -353,6 +355,9 @@ class _Dispatcher:
                 "The seal must set before the panel is handled.",
                 None,
             )
+        used = sorted({p.sheet for p in self.scene.plan.passes})
+        for number, sentence, reason in wording.assembled(self.scene, used):
+            table.add(Step("glue", times.GLUE_MINUTES, sentence, (reason,), sheet=number))
 
 
 def _listed(names: tuple[str, ...]) -> str:

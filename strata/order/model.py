@@ -14,6 +14,8 @@ WASH_MINUTES, WASH_DRY_MINUTES = 1.5, 4.0
 # washing a sheet and letting it get bone dry
 MASK_MINUTES, UNMASK_MINUTES = 1.0, 0.25
 SEAL_MINUTES, SEAL_DRY_MINUTES = 1.0, 5.0
+PRINT_MINUTES, GLUE_MINUTES = 0.35, 0.5
+# inking a stamp from its pad and printing it once; gluing a piece where it belongs
 
 HEAT_CAUTION = (
     "A heat tool shortens this. It burns: lay it on its stand, away from alcohol, sprays and scraps of paper."
@@ -22,7 +24,7 @@ SEAL_CAUTION = (
     "Fixative sprays are flammable: air the room or go outdoors, keep the heat tool away, follow the label."
 )
 WASH_CAUTION = "If you clean with alcohol: it is flammable, air the room, keep the heat tool away."
-KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "seal", "lift")
+KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "seal", "lift", "glue")
 
 
 @dataclass(frozen=True)

@@ -62,7 +62,7 @@ def layers_of(
     for i, item in enumerate(passes):
         group, brush = scene.group(item), scene.brush(item)
         ink = scene.ink(item)
-        thickness = item.thickness * (factor if i == len(passes) - 1 else 1.0)
+        thickness = scene.thickness(item) * (factor if i == len(passes) - 1 else 1.0)
         key = (shape_key(group), item.form, brush.diameter, item.ink, ink, thickness, item.key in wet)
         field = FIELDS.get(group, item.form, brush.diameter, raster)
         result.append(Layer(field, ink, thickness, item.key in wet, key))

@@ -50,10 +50,15 @@ class Scene:
         """The chosen brush, or the largest that the openings can take."""
         return brush(item.brush) if item.brush else fitting(self.group(item).typical_width)
 
+    def thickness(self, item: Pass) -> float:
+        """Measured coats of a pass: fewer where a stamp is printed again without inking it afresh."""
+        seat = self.layer_set.sheet(item.sheet).seat
+        return item.thickness * (seat.strength if seat else 1.0)
+
     @cached_property
     def alone(self) -> dict[str, Lab]:
         """Each pass's ink by itself on this stock, at its own thickness, by pass key."""
-        return {p.key: self.on_stock(p.ink, p.thickness) for p in self.plan.passes}
+        return {p.key: self.on_stock(p.ink, self.thickness(p)) for p in self.plan.passes}
 
     def on_stock(self, ink: str, coats: float = 1.0) -> Lab:
         """The colour of an ink alone on the build's stock."""

@@ -15,6 +15,10 @@ def _warm() -> None:
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     import scipy.ndimage  # noqa: F401
 
+    from studio.sets.imports import sweep
+
+    sweep()
+
 
 class BuildsConfig(AppConfig):
     """Loads slow libraries in the background of a serving process."""

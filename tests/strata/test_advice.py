@@ -1,11 +1,12 @@
 """Tones and warnings: every rule finds its mistake, stays silent where all is well, and its mends mend."""
 
 import unittest
+from dataclasses import replace
 
 from strata.advice import RULES, Finding, advise
 from strata.optics.colour import difference
 from strata.order import dispatch
-from strata.plan import Form, Scene
+from strata.plan import Form, Plan, Scene
 from strata.plan.edits import apply
 from strata.tones import ladders, try_inks
 from tests import world
@@ -25,7 +26,15 @@ MISTAKES = {
     "forgotten": world.plan_of(ONE("a", "lantern", 1, "lamp-haze")),
     "brush_fit": world.plan_of(ONE("a", "lily pads", 5, "sloe", brush="large")),
     "guessed": None,
+    "inked_in_parts": world.plan_of(ONE("a", "lantern", 1, "lamp-haze", form=SIDE)),
 }
+
+
+def the_scene(code: str, plan: Plan) -> Scene:
+    """Every mistake can be made with the stencil but one, which belongs to stamps."""
+    if code == "inked_in_parts":
+        return world.scene(plan, replace(world.koi(), kind="stamp set"))
+    return world.scene(plan)
 
 
 def found(scene: Scene) -> tuple[Finding, ...]:
@@ -41,7 +50,7 @@ class RuleTest(unittest.TestCase):
         for code, plan in MISTAKES.items():
             if plan is None:
                 continue
-            own = [f for f in found(world.scene(plan)) if f.code == code]
+            own = [f for f in found(the_scene(code, plan)) if f.code == code]
             self.assertTrue(own, code)
             for finding in own:
                 self.assertTrue(finding.sentence.endswith("."), finding)
@@ -52,7 +61,7 @@ class RuleTest(unittest.TestCase):
         for code, plan in MISTAKES.items():
             if plan is None:
                 continue
-            scene = world.scene(plan)
+            scene = the_scene(code, plan)
             finding = next(f for f in found(scene) if f.code == code)
             mends = finding.mends[:1] if code != "brown_risk" else finding.mends
             self.assertTrue(mends, code)

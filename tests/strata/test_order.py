@@ -9,7 +9,8 @@ from shapely import distance
 from strata.optics.colour import difference
 from strata.order import Sequence, dispatch
 from strata.order.meeting import near_opposite, on_brush
-from strata.plan import Form, Scene
+from strata.plan import Form, Pass, Scene
+from strata.sheets.edits import apply as apply_to_set
 from tests import world
 
 
@@ -288,3 +289,57 @@ class TimeTest(unittest.TestCase):
         reasons = " ".join(r for s in sequence.steps for r in s.reasons)
         self.assertEqual(sequence.passes, ("w", "c"))
         self.assertIn("ground of Whitewash", reasons)
+
+
+class KindTest(unittest.TestCase):
+    """Stencils, stamps and die-cuts are worked differently, and the steps say so."""
+
+    def sequence(self, kind: str, *passes: Pass, **changes: object) -> Sequence:
+        layer_set = replace(world.two_sheets(), kind=kind)
+        for edit_kind, values in changes.items():
+            layer_set = apply_to_set(layer_set, edit_kind, values).layer_set  # type: ignore[arg-type]
+        return dispatch(world.scene(world.plan_of(*passes), layer_set))
+
+    def passes(self) -> tuple[Pass, ...]:
+        return (
+            world.a_pass("p1", "leaf", 1, "lily-leaf"),
+            world.a_pass("p2", "disc", 1, "campion"),
+            world.a_pass("p3", "leaf", 2, "lily-leaf", coats=2),
+        )
+
+    def test_a_stamp_is_inked_from_the_pad_without_brush_or_mask(self) -> None:
+        steps = self.sequence("stamp set", *self.passes()).steps
+        kinds = {s.kind for s in steps}
+        self.assertFalse(kinds & {"mask", "wipe", "clean"})
+        inked = [s for s in steps if s.kind == "ink"]
+        self.assertTrue(all("from the pad" in s.sentence and s.brush is None for s in inked))
+        self.assertIn("2 times on the same spot", inked[-1].sentence)
+        self.assertIn("line it up", next(s.sentence for s in steps if s.kind == "place"))
+
+    def test_a_shaded_stamp_is_inked_in_parts(self) -> None:
+        item = world.a_pass("p1", "leaf", 1, "lily-leaf", form=Form("base"))
+        (step,) = [s for s in self.sequence("stamp set", item).steps if s.kind == "ink"]
+        self.assertIn("dabbed on the stamp", step.sentence)
+
+    def test_die_cut_pieces_are_inked_apart_and_glued_in_order(self) -> None:
+        steps = self.sequence("die-cut", *self.passes(), piece={"sheet": 2, "copies": 3}).steps
+        glued = [s for s in steps if s.kind == "glue"]
+        self.assertEqual([s.sheet for s in glued], [1, 2])
+        self.assertEqual(glued, list(steps[-2:]))
+        self.assertIn("Stack its 3 copies", glued[1].sentence)
+        self.assertTrue(all("off the panel" in s.sentence for s in steps if s.kind == "place"))
+
+    def test_a_loose_part_is_set_on_at_the_end(self) -> None:
+        steps = self.sequence("stamp set", *self.passes(), piece={"sheet": 2, "loose": True}).steps
+        self.assertIn("set it on", steps[-1].sentence)
+        self.assertFalse(any(s.kind == "glue" for s in self.sequence("stencil", *self.passes()).steps))
+
+    def test_a_second_print_without_inking_is_paler(self) -> None:
+        layer_set = replace(world.two_sheets(), kind="stamp set")
+        layer_set = apply_to_set(layer_set, "add_seat", {"of": 1, "dx": 5, "strength": 0.5}).layer_set
+        plan = world.plan_of(
+            world.a_pass("p1", "leaf", 1, "campion"), world.a_pass("p2", "leaf again", 3, "campion")
+        )
+        scene = world.scene(plan, layer_set)
+        self.assertGreater(scene.alone["p2"][0], scene.alone["p1"][0] + 3)
+        self.assertIn("without inking it afresh", " ".join(s.sentence for s in dispatch(scene).steps))

@@ -1371,9 +1371,10 @@ export interface components {
          *     * `wait` - wait
          *     * `seal` - seal
          *     * `lift` - lift
+         *     * `glue` - glue
          * @enum {string}
          */
-        StepKindEnum: "place" | "mask" | "unmask" | "ink" | "wipe" | "clean" | "wash" | "wait" | "seal" | "lift";
+        StepKindEnum: "place" | "mask" | "unmask" | "ink" | "wipe" | "clean" | "wash" | "wait" | "seal" | "lift" | "glue";
         /** @description A card stock. */
         Stock: {
             readonly id: number;

@@ -15,7 +15,7 @@ import { useShared } from "../context";
 import { TimeLine } from "./TimeLine";
 
 const WORDS: Record<Step["kind"], string> = {
-  place: "Seat", mask: "Mask", unmask: "Unmask", ink: "Ink", wipe: "Wipe", clean: "Clean", wash: "Wash", wait: "Wait", seal: "Seal", lift: "Lift",
+  place: "Seat", mask: "Mask", unmask: "Unmask", ink: "Ink", wipe: "Wipe", clean: "Clean", wash: "Wash", wait: "Wait", seal: "Seal", lift: "Lift", glue: "Glue",
 };
 
 interface Numbered extends Step {

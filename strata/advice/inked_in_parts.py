@@ -1,0 +1,31 @@
+"""A shaded pass on a stamp: it can only be had by inking the stamp in parts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strata.advice.base import Finding, Mend, Situation
+
+
+class InkedInParts:
+    """Says what the shading costs, and offers the plain print."""
+
+    code = "inked_in_parts"
+
+    def look(self, situation: Situation) -> Iterator[Finding]:
+        scene = situation.scene
+        if scene.layer_set.kind != "stamp set":
+            return
+        for item in scene.plan.passes:
+            if item.form.kind != "all":
+                values = {"pass": item.key, "form": {"kind": "all"}}
+                yield Finding(
+                    self.code,
+                    "note",
+                    f"{situation.name(item)} shades {item.element}: ink the stamp in parts.",
+                    "A stamp prints what lies on its rubber; a shade is dabbed on with a brush for every print, and no two come out alike.",
+                    item.element,
+                    (item.key,),
+                    item.sheet,
+                    (Mend("Ink it all over", "set_form", values),),
+                )
