@@ -1,6 +1,7 @@
 """The core on the command line.
 
 ``python -m strata predict FILE.json``: the colour of ink on ink on card.
+``python -m strata recipe FILE.json``: the pads that come nearest to a wanted colour.
 ``python -m strata measure FILE.svg``: the sheets of a drawing and what is on them.
 ``python -m strata trace PHOTO``: the openings of one photographed sheet.
 """
@@ -24,6 +25,12 @@ def _predict(options: argparse.Namespace) -> Any:
     from strata.formats import prediction
 
     return prediction.answer(_read(options.file))
+
+
+def _recipe(options: argparse.Namespace) -> Any:
+    from strata.formats import recipe
+
+    return recipe.answer(_read(options.file))
 
 
 def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
@@ -63,6 +70,9 @@ def _parser() -> argparse.ArgumentParser:
     predict = commands.add_parser("predict", help="the colour of ink on ink on card")
     predict.add_argument("file", help="a JSON file, or - for standard input")
     predict.set_defaults(answer=_predict)
+    recipe = commands.add_parser("recipe", help="the pads, order and coats that come nearest to a colour")
+    recipe.add_argument("file", help="a JSON file, or - for standard input")
+    recipe.set_defaults(answer=_recipe)
     measure = commands.add_parser("measure", help="the sheets of an SVG drawing and what is on them")
     measure.add_argument("file", help="an SVG file, or - for standard input")
     measure.add_argument("--by", choices=("layer", "colour"), default="layer", help="what makes a sheet")

@@ -15,6 +15,7 @@ import sys
 import tempfile
 import time
 import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -168,9 +169,78 @@ PRESS = """key => new Promise(done => {
 # the press goes the way of a real key; two frames after the load the new picture has been painted
 
 
+def timed(work: Callable[[], object], runs: int = 5) -> float:
+    """Median seconds."""
+    seconds = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        seconds.append(time.perf_counter() - start)
+    return statistics.median(seconds)
+
+
+def sets() -> None:
+    """Reading, measuring and tracing the demo sets, whole, in the guarded child."""
+    from strata.camera import Shot, jpeg, photograph
+    from strata.formats.guarded import run_guarded
+    from tests import world
+
+    koi = world.koi()
+    for name in ("koi-and-lantern", "hedgehog-in-ferns", "luna-moth"):
+        data = (ROOT / "demo" / "sets" / f"{name}.svg").read_bytes()
+        seconds = timed(lambda d=data: run_guarded("set", [d], {"name": "x"}))  # type: ignore[misc]
+        asked = {"by": "layer", "width_mm": None, "visible": False}
+        report = timed(lambda d=data: run_guarded("measure", [d], asked), 3)  # type: ignore[misc]
+        print(f"{name:<26} read {seconds:.2f} s  measured whole {report:.2f} s   (bar 2 s for 150 openings)")
+    for number in (1, 5):
+        sheet = koi.sheet(number)
+        shapes = [*(o.polygon for o in sheet.openings), *sheet.marks]
+        shot = Shot(width=3000, height=4000, tilt_x=0.2, tilt_y=-0.15, uneven=0.4, quality=60, seed=number)
+        data = jpeg(photograph(shapes, koi.width, koi.height, shot), shot.quality)
+        size = {"width_mm": koi.width, "height_mm": koi.height}
+        seconds = timed(lambda d=data: run_guarded("sheet", [d], size), 3)  # type: ignore[misc]
+        print(f"12 MP photograph, {len(shapes):>3} openings   {seconds:.2f} s   (bar 5 s)")
+
+
+def recipes() -> None:
+    """The best pair and triple from forty demo inks and their neighbours."""
+    from dataclasses import replace
+
+    from strata.optics.inks import Swatch
+    from strata.recipes import Shelf
+    from tests import world
+
+    def shifted(by: float) -> list[object]:
+        return [
+            replace(
+                i,
+                key=f"{i.key}{by}",
+                swatches=tuple(
+                    Swatch(s.on, s.coats, (max(2.0, s.lab[0] - by), s.lab[1], s.lab[2])) for s in i.swatches
+                ),
+            )
+            for i in world.drawer().inks
+        ]
+
+    inks = [*shifted(0), *shifted(4), *shifted(8)]
+    start = time.perf_counter()
+    shelf = Shelf(world.stocks()["White smooth"], inks).warm(2)  # type: ignore[arg-type]
+    ready = time.perf_counter() - start
+    shelf.warm(3)
+    rng = np.random.default_rng(3)
+    targets = [np.array([rng.uniform(20, 90), *rng.uniform(-50, 50, 2)]) for _ in range(20)]
+    for pads in (2, 3):
+        took = [timed(lambda t=t, p=pads: shelf.of(t, p), 1) for t in targets]  # type: ignore[misc]
+        print(
+            f"best of {pads} pads, {len(inks)} inks    set-up {ready:.2f} s  median {1000 * statistics.median(took):.0f} ms  slowest {1000 * max(took):.0f} ms"
+        )
+
+
 if __name__ == "__main__":
     print(json.dumps({"cores": os.cpu_count()}))
     overprints()
+    sets()
+    recipes()
     picture()
     first_page()
     changes()

@@ -40,9 +40,32 @@ def steps(page: Page) -> None:
         page.wait_for_timeout(80)
 
 
-def point(page: Page) -> None:
+def lantern(page: Page) -> None:
+    """Choose the lantern, all of it."""
     box = page.locator("svg[aria-label^='Sheets']").bounding_box() or {}
-    page.mouse.move(box["x"] + 0.62 * box["width"], box["y"] + 0.24 * box["height"])
+    page.mouse.click(box["x"] + 0.62 * box["width"], box["y"] + 0.24 * box["height"])
+    page.keyboard.press("a")
+
+
+def measure(kind: str, row: str = "") -> Callable[[Page], None]:
+    def act(page: Page) -> None:
+        page.get_by_role("button", name="Measure", exact=True).click()
+        page.get_by_text("of blending").wait_for()
+        page.get_by_role("button", name=kind, exact=True).click()
+        if row:
+            page.get_by_role("list", name=row).get_by_role("button").first.click()
+
+    return act
+
+
+def photographed(page: Page) -> None:
+    """The demo photographs, brought in as far as the question whether it is right."""
+    photos = sorted((ROOT / "demo" / "photographs").glob("*.jpg"))
+    page.locator("input[type=file]").set_input_files(photos)
+    page.get_by_label("Width, mm").fill("107.95")
+    page.get_by_label("Height, mm").fill("139.7")
+    page.get_by_role("button", name="Read them").click()
+    page.get_by_role("button", name="Keep it").wait_for(timeout=90_000)
 
 
 # name, address ({good} and {tried} are the demo builds), what to do before the picture, size
@@ -56,7 +79,12 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("table", "/builds/{good}/table", steps, (1280, 800)),
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
     ("inks", "/inks?ink=weir-water", None, (1280, 800)),
-    ("set", "/sets/1", point, (1280, 800)),
+    ("sets", "/sets", None, (1280, 800)),
+    ("set-named", "/sets/{koi}", lantern, (1280, 800)),
+    ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),
+    ("set-masks", "/sets/{koi}", measure("Masks", "Masks"), (1280, 800)),
+    ("bring-in", "/sets/bring-in", None, (1280, 800)),
+    ("bring-in-photographs", "/sets/bring-in", photographed, (1280, 800)),
 ]
 
 
@@ -67,6 +95,8 @@ def take(base: str) -> None:
         page.goto(base)
         builds = page.evaluate("fetch('/api/builds').then(r => r.json())")
         ids = {("good" if b["name"].startswith("Thank") else "tried"): b["id"] for b in builds}
+        sets = page.evaluate("fetch('/api/sets').then(r => r.json())")
+        ids |= {s["key"].split("-")[0].replace("luna", "moth"): s["id"] for s in sets}
         for name, address, act, (width, height) in VIEWS:
             page.set_viewport_size({"width": width, "height": height})
             page.goto(base + address.format(**ids))
@@ -76,8 +106,7 @@ def take(base: str) -> None:
                 page.wait_for_timeout(700)
                 page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
-            if act is not point:
-                page.mouse.move(2, height - 2)
+            page.mouse.move(2, height - 2)
             page.screenshot(path=str(TARGET / f"{name}.png"))
             print(name)
         chromium.close()

@@ -11,6 +11,7 @@ on the Lagrangian. Burns has w = 1; here w follows how measured surfaces vary
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from functools import lru_cache
 from pathlib import Path
 
@@ -21,7 +22,7 @@ from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, xyz_from_lab
 BANDS = 36
 # 380..730 nm by 10
 
-_ROUNDS = 40
+_ROUNDS, _HALVINGS = 40, 12
 _SETTLED = 1e-8
 # largest XYZ residual: far under a tenth of a CIEDE2000
 
@@ -38,33 +39,48 @@ def _newton(xyz: Floats) -> tuple[Floats, Floats]:
     count = len(xyz)
     z = np.zeros((count, BANDS)) + np.arctanh(np.clip(2 * xyz[:, 1:2] - 1, -0.98, 0.98))
     multipliers = np.zeros((count, 3))
-    diagonal = np.arange(BANDS)
+    moving = np.arange(count)
     for _ in range(_ROUNDS):
-        t = np.tanh(z)
-        slope = (1 - t * t) / 2
-        weighted = slope[:, None, :] * XYZ_WEIGHTS  # (n, 3, 36)
-        pull = np.einsum("ni,ij->nj", multipliers, XYZ_WEIGHTS)
-        system = np.zeros((count, BANDS + 3, BANDS + 3))
-        system[:, :BANDS, :BANDS] = _LAPLACIAN
-        system[:, diagonal, diagonal] += -2 * slope * t * pull
-        system[:, :BANDS, BANDS:] = weighted.transpose(0, 2, 1)
-        system[:, BANDS:, :BANDS] = weighted
-        gradient = z @ _LAPLACIAN + slope * pull
-        residual = (t + 1) / 2 @ XYZ_WEIGHTS.T - xyz
-        right = -np.concatenate([gradient, residual], axis=1)
-        system[:, diagonal, diagonal] += 1e-12
-        try:
-            step = np.linalg.solve(system, right[:, :, None])[:, :, 0]
-        except np.linalg.LinAlgError:
+        step = _step(z[moving], multipliers[moving], xyz[moving])
+        if step is None and count > 1:
+            # one colour without an answer must not take the others' away
+            each = [_newton(one[None]) for one in xyz]
+            return np.concatenate([e[0] for e in each]), np.concatenate([e[1] for e in each])
+        if step is None:
             return (np.tanh(z) + 1) / 2, np.full(count, np.inf)
         # a full Newton step overshoots for colours near the solid's surface
         damping = np.minimum(1.0, 3.0 / np.maximum(np.abs(step[:, :BANDS]).max(axis=1), 1e-9))
-        z = np.clip(z + step[:, :BANDS] * damping[:, None], -18, 18)
-        multipliers = multipliers + step[:, BANDS:] * damping[:, None]
-        if float(np.abs(step[:, :BANDS]).max()) < 1e-9:
+        z[moving] = np.clip(z[moving] + step[:, :BANDS] * damping[:, None], -18, 18)
+        multipliers[moving] += step[:, BANDS:] * damping[:, None]
+        moving = moving[np.abs(step[:, :BANDS]).max(axis=1) >= 1e-9]
+        if not len(moving):
             break
     reflectance = (np.tanh(z) + 1) / 2
     return reflectance, np.abs(reflectance @ XYZ_WEIGHTS.T - xyz).max(axis=1)
+
+
+def _step(z: Floats, multipliers: Floats, xyz: Floats) -> Floats | None:
+    """One Newton step (n, 36 + 3); None where the system cannot be solved."""
+    count, diagonal = len(z), np.arange(BANDS)
+    t = np.tanh(z)
+    slope = (1 - t * t) / 2
+    weighted = slope[:, None, :] * XYZ_WEIGHTS  # (n, 3, 36)
+    pull = multipliers @ XYZ_WEIGHTS
+    system = np.zeros((count, BANDS + 3, BANDS + 3))
+    system[:, :BANDS, :BANDS] = _LAPLACIAN
+    system[:, diagonal, diagonal] += -2 * slope * t * pull + 1e-12
+    system[:, :BANDS, BANDS:] = weighted.transpose(0, 2, 1)
+    system[:, BANDS:, :BANDS] = weighted
+    # a saturated spectrum has no slope left to answer the constraints with; this keeps the system solvable
+    corner = BANDS + np.arange(3)
+    system[:, corner, corner] = -1e-13
+    gradient = z @ _LAPLACIAN + slope * pull
+    residual = (t + 1) / 2 @ XYZ_WEIGHTS.T - xyz
+    right = -np.concatenate([gradient, residual], axis=1)
+    try:
+        return np.asarray(np.linalg.solve(system, right[:, :, None])[:, :, 0])
+    except np.linalg.LinAlgError:
+        return None
 
 
 @lru_cache(maxsize=4096)
@@ -72,7 +88,7 @@ def _single(lightness: float, a: float, b: float) -> Floats:
     lightness = min(max(lightness, 0.05), 99.95)
     low, high, best = 0.0, 1.0, None
     share = 1.0
-    for _ in range(12):
+    for _ in range(_HALVINGS):
         lab = np.array([[lightness, a * share, b * share]])
         found, residual = _newton(np.clip(xyz_from_lab(lab), 1e-6, None))
         if residual[0] < _SETTLED:
@@ -88,10 +104,47 @@ def _single(lightness: float, a: float, b: float) -> Floats:
     return best
 
 
+_READY: dict[Lab, Floats] = {}
+_MOST_READY = 8192
+
+
+def prepare(labs: Iterable[Lab]) -> None:
+    """Find many reflectances at once: the same answers as one by one, in a tenth of the time."""
+    wanted = [lab for lab in dict.fromkeys(labs) if lab not in _READY]
+    if not wanted:
+        return
+    if len(_READY) + len(wanted) > _MOST_READY:
+        _READY.clear()
+    values = np.array(wanted, dtype=float)
+    values[:, 0] = np.clip(values[:, 0], 0.05, 99.95)
+    low, high = np.zeros(len(wanted)), np.ones(len(wanted))
+    share = np.ones(len(wanted))
+    best: list[Floats | None] = [None] * len(wanted)
+    open_ = np.arange(len(wanted))
+    for _ in range(_HALVINGS):
+        lab = values[open_] * np.stack([np.ones(len(open_)), share[open_], share[open_]], axis=1)
+        found, residual = _newton(np.clip(xyz_from_lab(lab), 1e-6, None))
+        for at, spectrum, off in zip(open_.tolist(), found, residual, strict=True):
+            if off < _SETTLED:
+                best[at], low[at] = spectrum, share[at]
+            else:
+                high[at] = share[at]
+        open_ = open_[low[open_] < 1.0]
+        share[open_] = (low[open_] + high[open_]) / 2
+        if not len(open_):
+            break
+    for key, spectrum in zip(wanted, best, strict=True):
+        if spectrum is not None:
+            kept = spectrum.copy()
+            kept.setflags(write=False)
+            _READY[key] = kept
+
+
 def reflectance(lab: Lab) -> Floats:
     """The smoothest reflectance (36,), within 0..1, of one colour; cached.
 
     A colour that no surface can have (outside the optimal-colour solid) is
     answered with the nearest one of its lightness and hue that a surface can.
     """
-    return _single(*lab)
+    ready = _READY.get(lab)
+    return _single(*lab) if ready is None else ready

@@ -15,6 +15,7 @@ class TourTest(BrowserTest):
         page = self.open("/")
         page.get_by_role("button", name="Start a build").click()
         page.get_by_label("What is it for?").fill("For the paddle crew")
+        page.get_by_role("radio", name="Koi and lantern").click()
         page.get_by_role("radio", name="Kraft").click()
         page.get_by_role("button", name="Start", exact=True).click()
         expect(page.get_by_role("heading", name="For the paddle crew")).to_be_visible()
