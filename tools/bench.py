@@ -169,14 +169,9 @@ PRESS = """key => new Promise(done => {
 # the press goes the way of a real key; two frames after the load the new picture has been painted
 
 
-def timed(work: Callable[[], object], runs: int = 5) -> float:
+def typical(work: Callable[[], object], runs: int = 5) -> float:
     """Median seconds."""
-    seconds = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        work()
-        seconds.append(time.perf_counter() - start)
-    return statistics.median(seconds)
+    return statistics.median(timed(work) for _ in range(runs))
 
 
 def sets() -> None:
@@ -186,19 +181,19 @@ def sets() -> None:
     from tests import world
 
     koi = world.koi()
+    asked = {"by": "layer", "width_mm": None, "visible": False}
+    size = {"width_mm": koi.width, "height_mm": koi.height}
     for name in ("koi-and-lantern", "hedgehog-in-ferns", "luna-moth"):
         data = (ROOT / "demo" / "sets" / f"{name}.svg").read_bytes()
-        seconds = timed(lambda d=data: run_guarded("set", [d], {"name": "x"}))  # type: ignore[misc]
-        asked = {"by": "layer", "width_mm": None, "visible": False}
-        report = timed(lambda d=data: run_guarded("measure", [d], asked), 3)  # type: ignore[misc]
+        seconds = typical(lambda d=data: run_guarded("set", [d], {"name": "x"}))  # type: ignore[misc]
+        report = typical(lambda d=data: run_guarded("measure", [d], asked), 3)  # type: ignore[misc]
         print(f"{name:<26} read {seconds:.2f} s  measured whole {report:.2f} s   (bar 2 s for 150 openings)")
     for number in (1, 5):
         sheet = koi.sheet(number)
         shapes = [*(o.polygon for o in sheet.openings), *sheet.marks]
         shot = Shot(width=3000, height=4000, tilt_x=0.2, tilt_y=-0.15, uneven=0.4, quality=60, seed=number)
         data = jpeg(photograph(shapes, koi.width, koi.height, shot), shot.quality)
-        size = {"width_mm": koi.width, "height_mm": koi.height}
-        seconds = timed(lambda d=data: run_guarded("sheet", [d], size), 3)  # type: ignore[misc]
+        seconds = typical(lambda d=data: run_guarded("sheet", [d], size), 3)  # type: ignore[misc]
         print(f"12 MP photograph, {len(shapes):>3} openings   {seconds:.2f} s   (bar 5 s)")
 
 
@@ -230,7 +225,7 @@ def recipes() -> None:
     rng = np.random.default_rng(3)
     targets = [np.array([rng.uniform(20, 90), *rng.uniform(-50, 50, 2)]) for _ in range(20)]
     for pads in (2, 3):
-        took = [timed(lambda t=t, p=pads: shelf.of(t, p), 1) for t in targets]  # type: ignore[misc]
+        took = [timed(lambda t=t, p=pads: shelf.of(t, p)) for t in targets]  # type: ignore[misc]
         print(
             f"best of {pads} pads, {len(inks)} inks    set-up {ready:.2f} s  median {1000 * statistics.median(took):.0f} ms  slowest {1000 * max(took):.0f} ms"
         )

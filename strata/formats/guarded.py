@@ -8,6 +8,7 @@ is, and at the end one answer or one sentence.
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import sys
 import threading
@@ -60,7 +61,11 @@ class Child:
         options = {**self.options, "sizes": [len(f) for f in self.files]}
         command = [sys.executable, "-m", "strata.formats.guarded", self.task, json.dumps(options)]
         pipe = subprocess.PIPE
-        with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=subprocess.DEVNULL) as process:
+        # one thread of linear algebra: the work is geometry, and starting more takes time
+        env = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
+        with subprocess.Popen(
+            command, stdin=pipe, stdout=pipe, stderr=subprocess.DEVNULL, env=env
+        ) as process:
             self._process = process
             if self.stopped:
                 process.kill()

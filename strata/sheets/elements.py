@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-import numpy as np
 import shapely
-from scipy.sparse import coo_matrix
 
+from strata.sheets.joined import Joined
 from strata.sheets.model import LayerSet, Opening
 from strata.sheets.overlaps import overlaps
 
@@ -27,22 +26,25 @@ def _across_bridges(openings: list[Opening]) -> list[tuple[int, int]]:
         return []
     shapes = [o.polygon for o in openings]
     left, right = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=BRIDGE)
-    pairs = []
+    pairs, reach = [], {}
     for a, b in zip(left.tolist(), right.tolist(), strict=True):
-        if openings[a].sheet != openings[b].sheet or a == b or shapes[a].area > shapes[b].area:
+        named = openings[a].element and openings[b].element
+        if named or openings[a].sheet != openings[b].sheet or a == b or shapes[a].area > shapes[b].area:
             continue
-        near = shapely.intersection(shapes[a].exterior, shapely.buffer(shapes[b], BRIDGE, quad_segs=4))
+        if b not in reach:
+            reach[b] = shapely.buffer(shapely.simplify(shapes[b], 0.1), BRIDGE, quad_segs=4)
+        near = shapely.intersection(shapes[a].exterior, reach[b])
         if near.length >= LEAST_FACING * shapes[a].exterior.length:
             pairs.append((a, b))
     return pairs
 
 
-def _components(count: int, pairs: list[tuple[int, int]]) -> np.ndarray:
-    from scipy.sparse.csgraph import connected_components
-
-    rows, columns = zip(*pairs, strict=True) if pairs else ((), ())
-    graph = coo_matrix((np.ones(len(pairs)), (rows, columns)), shape=(count, count))
-    return np.asarray(connected_components(graph, directed=False)[1])
+def _components(count: int, pairs: list[tuple[int, int]]) -> list[int]:
+    """For each of ``count`` things the number of its group."""
+    joined = Joined(count)
+    for a, b in pairs:
+        joined.join(joined.root(a), joined.root(b))
+    return [joined.root(i) for i in range(count)]
 
 
 def propose(layer_set: LayerSet) -> LayerSet:
@@ -61,26 +63,20 @@ def propose(layer_set: LayerSet) -> LayerSet:
         clash = item.under.element and item.over.element and item.under.element != item.over.element
         if item.area >= LEAST_SHARE * smaller and not clash:
             pairs.append((index[item.under.key], index[item.over.key]))
-    for a, b in _across_bridges(openings):
-        if not (openings[a].element and openings[b].element):
-            pairs.append((a, b))
+    pairs += _across_bridges(openings)
     component = _components(len(openings), pairs)
     names: dict[int, str] = {}
     for i, opening in enumerate(openings):
         if opening.element:
-            names.setdefault(int(component[i]), opening.element)
+            names.setdefault(component[i], opening.element)
     number = 0
     for i in range(len(openings)):
-        if int(component[i]) not in names:
+        if component[i] not in names:
             number += 1
-            names[int(component[i])] = f"part {number}"
+            names[component[i]] = f"part {number}"
 
     def named(opening: Opening) -> Opening:
-        return (
-            opening
-            if opening.element
-            else replace(opening, element=names[int(component[index[opening.key]])])
-        )
+        return opening if opening.element else replace(opening, element=names[component[index[opening.key]]])
 
     sheets = tuple(replace(s, openings=tuple(named(o) for o in s.openings)) for s in layer_set.sheets)
     return replace(layer_set, sheets=sheets)

@@ -16,6 +16,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.sheets.joined import Joined
+
 CLEARLY_WIDER = 1.25
 # both sides of a neck are at least this much wider than it
 _LEAST_STEP, _POINTS, _FEWEST = 0.03, 300, 80
@@ -54,22 +56,16 @@ def _edges(shape: Polygon) -> tuple[Floats, NDArray[np.intp], Floats, NDArray[np
     The Voronoi diagram is read off its dual, the Delaunay triangulation: a
     vertex for each triangle, an edge between neighbours.
     """
-    from scipy.spatial import Delaunay
-
     points = _boundary(shape)
     # points of a circle or a straight side have many equal triangulations; a hundred-thousandth of a mm decides
     points = points + np.random.default_rng(7).uniform(-_JITTER, _JITTER, points.shape)
-    found = Delaunay(points)
-    vertices = _circumcentres(points[found.simplices])
+    triangles = _triangles(points)
+    vertices = _circumcentres(points[triangles])
     inside = shapely.contains_xy(shape, vertices[:, 0], vertices[:, 1])
-    radius = np.where(inside, np.linalg.norm(vertices - points[found.simplices[:, 0]], axis=1), 0.0)
-    corner = np.repeat(np.arange(3), len(vertices))
-    here, there = np.tile(np.arange(len(vertices)), 3), found.neighbors.T.ravel()
-    kept = (here < there) & inside[here] & inside[there]
-    here, there, corner = here[kept], there[kept], corner[kept]
-    pairs = np.column_stack(
-        [found.simplices[here, (corner + 1) % 3], found.simplices[here, (corner + 2) % 3]]
-    )
+    radius = np.where(inside, np.linalg.norm(vertices - points[triangles[:, 0]], axis=1), 0.0)
+    here, there, pairs = _neighbours(triangles, len(points))
+    kept = inside[here] & inside[there]
+    here, there, pairs = here[kept], there[kept], pairs[kept]
     ridges = np.column_stack([here, there])
     one, two = points[pairs[:, 0]], points[pairs[:, 1]]
     # an edge is narrowest half-way between its two boundary points, where it passes there
@@ -78,6 +74,28 @@ def _edges(shape: Polygon) -> tuple[Floats, NDArray[np.intp], Floats, NDArray[np
     within = (along > 0) & (along < np.einsum("ij,ij->i", run, run))
     narrow = np.where(within, np.linalg.norm(one - two, axis=1) / 2, np.minimum(radius[here], radius[there]))
     return radius, ridges, narrow, pairs, points
+
+
+def _triangles(points: Floats) -> NDArray[np.intp]:
+    """The Delaunay triangulation (m, 3) of points (n, 2), by GEOS: loading Qhull takes longer than 100 openings."""
+    found = shapely.delaunay_triangles(shapely.MultiPoint(points))
+    corners = shapely.get_coordinates(found).reshape(-1, 4, 2)[:, :3].reshape(-1, 2)
+    # triangles come as coordinates; as complex numbers they sort by x, then y
+    order = np.lexsort((points[:, 1], points[:, 0]))
+    place = np.searchsorted(points[order] @ [1, 1j], corners @ [1, 1j])
+    return np.asarray(order[place].reshape(-1, 3))
+
+
+def _neighbours(
+    triangles: NDArray[np.intp], count: int
+) -> tuple[NDArray[np.intp], NDArray[np.intp], NDArray[np.intp]]:
+    """(one, other, shared points (k, 2)) of every two triangles with a side in common."""
+    sides = np.sort(triangles[:, [1, 2, 2, 0, 0, 1]].reshape(-1, 2), axis=1)
+    code = sides[:, 0] * count + sides[:, 1]
+    order = np.argsort(code, kind="stable")
+    same = np.flatnonzero(code[order][1:] == code[order][:-1])
+    first, second = order[same], order[same + 1]
+    return first // 3, second // 3, sides[first]
 
 
 def _circumcentres(corners: Floats) -> Floats:
@@ -107,15 +125,8 @@ def neck(shape: Polygon) -> Neck | None:
 
 def _meetings(radius: Floats, ridges: NDArray[np.intp], narrow: Floats) -> list[int]:
     """Edges at which two clearly wider parts of the axis meet, widest first (a union-find of its vertices)."""
-    parent = np.arange(len(radius)).tolist()
-    peak = radius.tolist()
-
-    def root(i: int) -> int:
-        while parent[i] != i:
-            parent[i] = parent[parent[i]]
-            i = parent[i]
-        return i
-
+    joined, peak = Joined(len(radius)), radius.tolist()
+    root = joined.root
     found: list[int] = []
     for k in np.argsort(-narrow).tolist():
         a, b = root(int(ridges[k, 0])), root(int(ridges[k, 1]))
@@ -125,7 +136,7 @@ def _meetings(radius: Floats, ridges: NDArray[np.intp], narrow: Floats) -> list[
             found.append(k)
         if peak[a] < peak[b]:
             a, b = b, a
-        parent[b] = a
+        joined.join(a, b)
     return found
 
 
