@@ -55,10 +55,22 @@ def import_json(row: Import) -> dict[str, Any]:
         "source": row.options.get("source", "drawing"),
         "guessed": bool(row.options.get("guessed")),
         "options": {k: row.options.get(k, v) for k, v in _OPTIONS.items()},
-        "sheets": [_sheet_json(row, s) for s in row.sheets],
+        "sheets": _sheets_json(row),
         "draft": draft,
         "left_out": row.left_out,
     }
+
+
+def _sheets_json(row: Import) -> list[dict[str, Any]]:
+    """Files or photographs; for one drawing the sheets that were found in it."""
+    if row.options.get("source") != "drawing" or len(row.sheets) != 1 or row.draft is None:
+        return [_sheet_json(row, s) for s in row.sheets]
+    laid = imports.arrangement(row) or [{} for _ in row.draft["sheets"]]
+    plain = {"turn": 0, "mirrored": False, "dropped": [], "result": None, "corners": None, "name": ""}
+    return [
+        _sheet_json(row, {**plain, **wanted, "title": sheet["name"]})
+        for wanted, sheet in zip(laid, row.draft["sheets"], strict=True)
+    ]
 
 
 def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:

@@ -24,6 +24,7 @@ from strata.errors import BadFile, BadValue, StrataError, TooLarge
 from strata.formats.guarded import Child
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set, write_set
+from strata.sheets.edits import apply
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet, SetPicture
 from studio.sets.services import make_set
@@ -201,9 +202,38 @@ def _read(row: Import, run: int) -> None:
     elif source == "bundle":
         answer = _child(row, run, "bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
         _unpack(row, answer.get("pictures", {}))
+        if not options.get("opened"):  # a bundle knows its kind; a maker may still correct it
+            options.update(kind=answer["set"]["kind"], opened=True)
+            _set(row.pk, run, options=options)
     else:
         answer = _trace_all(row, run)
-    _set(row.pk, run, state="ready", share=1.0, doing="", draft=answer["set"], left_out=answer["left_out"])
+    draft = _arranged(answer["set"], arrangement(row)) if source == "drawing" else answer["set"]
+    _set(row.pk, run, state="ready", share=1.0, doing="", draft=draft, left_out=answer["left_out"])
+
+
+def arrangement(row: Import) -> list[dict[str, Any]]:
+    """How the sheets of a drawing are to lie, in the order of use; ``at`` is their place in the file."""
+    chosen: list[dict[str, Any]] = row.options.get("arrange") or []
+    if len(row.sheets) > 1:
+        return [
+            {"at": i, **{k: s[k] for k in ("title", "turn", "mirrored")}} for i, s in enumerate(row.sheets)
+        ]
+    return chosen
+
+
+def _arranged(draft: dict[str, Any], wanted: list[dict[str, Any]]) -> dict[str, Any]:
+    """The draft with its sheets called, turned and put in order; as it is where the sheets are others by now."""
+    core = read_set(draft)
+    if len(wanted) != len(core.sheets):
+        return draft
+    numbers = [core.sheets[w["at"]].number for w in wanted]
+    for number, item in zip(numbers, wanted, strict=True):
+        if item.get("title"):
+            core = apply(core, "call_sheet", {"sheet": number, "to": item["title"]}).layer_set
+        if item.get("turn") or item.get("mirrored"):
+            place = {"sheet": number, "turn": item.get("turn", 0), "mirrored": item.get("mirrored", False)}
+            core = apply(core, "place", place).layer_set
+    return write_set(apply(core, "order", {"sheets": numbers}).layer_set)
 
 
 def _unpack(row: Import, pictures: dict[str, str]) -> None:
@@ -306,8 +336,13 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
     """Read once more with other options or corners; ``sheets`` in the order of use, by their place in the old one."""
     _halt(row)
     row.refresh_from_db()
-    row.options = {**row.options, **options}
-    if sheets is not None:
+    other = any(
+        options.get(k, row.options.get(k)) != row.options.get(k) for k in ("by", "visible", "width_mm")
+    )
+    row.options = {**row.options, **options, **({"arrange": None} if other else {})}
+    if sheets is not None and row.options["source"] == "drawing" and len(row.sheets) == 1:
+        _arrange(row, sheets)
+    elif sheets is not None:
         if sorted(s["at"] for s in sheets) != list(range(len(row.sheets))):
             raise BadValue("Give every sheet once.", "sheets")
         row.sheets = [{**row.sheets[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
@@ -317,6 +352,15 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
     row.save()
     launch(row)
     return row
+
+
+def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
+    """Sheets of one drawing: ``at`` counts the sheets as they are shown now."""
+    count = len(row.draft["sheets"]) if row.draft else 0
+    if sorted(s["at"] for s in sheets) != list(range(count)):
+        raise BadValue("Give every sheet once.", "sheets")
+    now = arrangement(row) or [{"at": i} for i in range(count)]
+    row.options["arrange"] = [{**now[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
 
 
 def let_go(row: Import) -> None:
@@ -333,7 +377,8 @@ def keep(row: Import) -> LayerSet:
     fresh = Import.objects.get(pk=row.pk)
     if fresh.state != "ready" or fresh.draft is None:
         raise BadValue("This set is not ready to be kept.", "state")
-    core = read_set({**fresh.draft, "name": fresh.options.get("name") or fresh.draft["name"]})
+    said = {"name": fresh.options.get("name") or fresh.draft["name"], "kind": fresh.options["kind"]}
+    core = read_set({**fresh.draft, **said})
     made = make_set(fresh.owner, core, fresh.left_out)
     place = folder(fresh.pk)
     for i, photo in enumerate(sorted(place.glob("photo-*.jpg"))):

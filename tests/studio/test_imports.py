@@ -67,6 +67,21 @@ class ImportTest(StudioTest):
         two = self.ready(self.begin(("one.svg", square), ("two_b.svg", square)))
         self.assertEqual([s["name"] for s in two["draft"]["sheets"]], ["one", "two b"])
 
+    def test_the_sheets_of_a_drawing_are_put_in_order_and_turned(self) -> None:
+        body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        path = f"/api/imports/{body['id']}/again"
+        self.assertEqual([s["title"] for s in body["sheets"]], ["Base", "Tone"])
+        wanted = {"sheets": [{"at": 1, "title": "Shade"}, {"at": 0, "mirrored": True}]}
+        found = self.client.post(path, wanted, format="json").json()
+        self.assertEqual([s["name"] for s in found["draft"]["sheets"]], ["Shade", "Base"])
+        self.assertEqual(found["draft"]["sheets"][1]["groups"][0]["box"], [50, 10, 90, 40])
+        again = self.client.post(path, {"sheets": [{"at": 1}, {"at": 0, "turn": 180}]}, format="json").json()
+        self.assertEqual([s["title"] for s in again["sheets"]], ["Base", "Shade"])
+        self.assertTrue(again["sheets"][0]["mirrored"], "what was chosen before is kept")
+        self.refused(self.client.post(path, {"sheets": [{"at": 0}]}, format="json"))
+        by_colour = self.client.post(path, {"options": {"by": "colour"}}, format="json").json()
+        self.assertEqual(len(by_colour["draft"]["sheets"]), 1)
+
     def test_a_drawing_without_size_asks_for_it(self) -> None:
         bare = (
             b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"><rect width="5" height="5"/></svg>'

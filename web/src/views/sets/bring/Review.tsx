@@ -89,7 +89,7 @@ function Particulars({ item, draft, steps }: { item: Import; draft: Draft; steps
       </TextField>
       {item.guessed && <Typography variant="body2" sx={{ fontWeight: 600 }}>The size was guessed. Measure one sheet with a ruler.</Typography>}
       <Box sx={{ display: "flex", gap: 1 }}>
-        <TextField label="Width, mm" value={sides.width} onChange={(e) => setSides({ ...sides, width: e.target.value })} />
+        <TextField label="Width, mm" value={sides.width} disabled={item.source === "bundle"} onChange={(e) => setSides({ ...sides, width: e.target.value })} />
         <TextField label="Height, mm" value={photographed ? sides.height : round(draft.height_mm)} disabled={!photographed} onChange={(e) => setSides({ ...sides, height: e.target.value })} />
       </Box>
       {item.source === "drawing" && item.sheets.length === 1 && (

@@ -24,8 +24,7 @@ const moved = <T,>(list: T[], from: number, by: number): T[] => {
 };
 
 export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
-  // a drawing's layers are put in order in the library; files and photographs here
-  const several = item.sheets.length > 1 || item.source === "photograph";
+  const several = item.source !== "bundle" && item.sheets.length === draft.sheets.length;
   const choices = choicesOf(item);
   const change = (index: number, values: Partial<Choice>) => onChange(choices.map((c, i) => (i === index ? { ...c, ...values } : c)));
   const shift = (index: number, by: number) => {
@@ -43,7 +42,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
             </svg>
             <Box>
               <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>{i + 1}. {sheet.name}</Typography>
-              <Typography variant="caption">{sheet.openings} openings{sheet.marks ? ", with marks" : ""}</Typography>
+              <Typography variant="caption">{sheet.openings} {sheet.openings === 1 ? "opening" : "openings"}{sheet.marks ? ", with marks" : ""}</Typography>
             </Box>
           </ButtonBase>
           {i === chosen && several && (
@@ -52,12 +51,8 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
               <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
                 <Button variant="outlined" disabled={i === 0} onClick={() => shift(i, -1)}>Earlier</Button>
                 <Button variant="outlined" disabled={i === draft.sheets.length - 1} onClick={() => shift(i, 1)}>Later</Button>
-                {item.source === "photograph" && (
-                  <>
-                    <Button variant="outlined" onClick={() => change(i, { turn: (((choices[i]?.turn ?? 0) + 180) % 360) as Choice["turn"] })}>Turn half round</Button>
-                    <Button variant={choices[i]?.mirrored ? "contained" : "outlined"} aria-pressed={choices[i]?.mirrored ?? false} onClick={() => change(i, { mirrored: !choices[i]?.mirrored })}>Mirror</Button>
-                  </>
-                )}
+                <Button variant="outlined" onClick={() => change(i, { turn: (((choices[i]?.turn ?? 0) + 180) % 360) as Choice["turn"] })}>Turn half round</Button>
+                <Button variant={choices[i]?.mirrored ? "contained" : "outlined"} aria-pressed={choices[i]?.mirrored ?? false} onClick={() => change(i, { mirrored: !choices[i]?.mirrored })}>Mirror</Button>
               </Box>
             </>
           )}

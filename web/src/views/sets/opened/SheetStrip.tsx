@@ -38,7 +38,7 @@ export function SheetStrip({ set, shown, onShown, edits }: Props) {
               </ButtonBase>
               <Box sx={{ minWidth: 0 }}>
                 <Typography variant="body2" sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>{sheet.number}. {sheet.name}</Typography>
-                <Typography variant="caption" sx={{ display: "block" }}>{sheet.openings} {set.kind === "stencil" ? "openings" : "shapes"}{notes(sheet)}</Typography>
+                <Typography variant="caption" sx={{ display: "block" }}>{sheet.openings} {set.kind === "stencil" ? "opening" : "shape"}{sheet.openings === 1 ? "" : "s"}{notes(sheet)}</Typography>
                 <Box sx={{ display: "flex", flexWrap: "wrap" }}>
                   <Button variant="text" sx={{ px: 0.5 }} onClick={() => onShown([sheet.number])}>Only this</Button>
                   <Button variant="text" sx={{ px: 0.5 }} aria-expanded={open === sheet.number} onClick={() => setOpen(open === sheet.number ? null : sheet.number)}>Change</Button>
