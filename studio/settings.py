@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import sys
+import tempfile
 from pathlib import Path
 
 from django.core.management.utils import get_random_secret_key
@@ -101,6 +102,8 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
+# files of sets on their way in; tests must never touch a maker's
+IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if "test" in sys.argv else DATA_DIR / "imports"
 # imports are read in a thread of their own; the API tests wait for them
 READ_AT_ONCE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000

@@ -48,7 +48,7 @@ class Stopped(Exception):
 
 def folder(pk: int) -> Path:
     """Where the files of an import lie."""
-    path: Path = settings.DATA_DIR / "imports" / str(pk)
+    path: Path = settings.IMPORTS_DIR / str(pk)
     return path
 
 
@@ -104,7 +104,8 @@ def begin(
         files = [("sample.json", json.dumps(write_set(core)).encode())]
     row.save()
     place = folder(row.pk)
-    place.mkdir(parents=True, exist_ok=True)
+    shutil.rmtree(place, ignore_errors=True)
+    place.mkdir(parents=True)
     for i, (_, data) in enumerate(files):
         (place / f"{i}.bin").write_bytes(data)
     row.sheets = [_sheet(i, name) for i, (name, _) in enumerate(files)] if kind != "sample" else []
@@ -390,7 +391,7 @@ def keep(row: Import) -> LayerSet:
 
 def sweep() -> None:
     """Folders that belong to no import: left by a server that was stopped in between."""
-    base = settings.DATA_DIR / "imports"
+    base = settings.IMPORTS_DIR
     known = {str(pk) for pk in Import.objects.values_list("pk", flat=True)}
     for place in base.glob("*"):
         if place.is_dir() and place.name not in known:

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+import shutil
 from typing import Any
 
+from django.conf import settings
 from django.test import override_settings
 from django.urls import get_resolver
 from rest_framework.test import APIClient
@@ -89,6 +91,7 @@ class PermissionTest(StudioTest):
     def setUp(self) -> None:
         super().setUp()
         # without its files: reading it again fails with a sentence, which is an answer like any other
+        shutil.rmtree(settings.IMPORTS_DIR, ignore_errors=True)
         self.brought = Import.objects.create(
             owner=self.ada, boot=BOOT, state="ready", options={"source": "bundle"}
         )
