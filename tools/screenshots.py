@@ -58,6 +58,11 @@ def measure(kind: str, row: str = "") -> Callable[[Page], None]:
     return act
 
 
+def violet(page: Page) -> None:
+    page.get_by_label("Hex code").fill("#7d4a8c")
+    page.get_by_role("button", name="Take it").click()
+
+
 def photographed(page: Page) -> None:
     """The demo photographs, brought in as far as the question whether it is right."""
     photos = sorted((ROOT / "demo" / "photographs").glob("*.jpg"))
@@ -79,6 +84,7 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("table", "/builds/{good}/table", steps, (1280, 800)),
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
     ("inks", "/inks?ink=weir-water", None, (1280, 800)),
+    ("recipes", "/inks/recipes", violet, (1280, 800)),
     ("sets", "/sets", None, (1280, 800)),
     ("set-named", "/sets/{koi}", lantern, (1280, 800)),
     ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),

@@ -145,7 +145,7 @@ class AccessTest(BrowserTest):
     def test_axe_finds_nothing_on_any_view(self) -> None:
         set_id, build = self.good.layer_set_id, self.good.pk
         views = [
-            "/", "/inks", "/sets", "/sets/bring-in", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
+            "/", "/inks", "/inks/recipes", "/sets", "/sets/bring-in", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
             f"/builds/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
         ]  # fmt: skip
         for view in views:
@@ -175,6 +175,7 @@ class AccessTest(BrowserTest):
                 f"/builds/{build}/order",
                 "/sets",
                 "/sets/bring-in",
+                "/inks/recipes",
                 f"/sets/{self.good.layer_set_id}",
                 "/inks",
                 f"/builds/{build}/materials",

@@ -30,6 +30,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("patch", "inks/{ink}", {"name": "Renamed"}, {200}),
     ("delete", "inks/{ink}", None, {204}),
     ("post", "inks/{ink}/back", None, {204}),
+    ("post", "recipes", {"stock": "kraft", "hex": "#40a060", "max_pads": 2}, {200}),
     ("get", "stocks", None, {200}),
     ("post", "stocks", {"name": "Cream", "lab": [92, 1, 10]}, {201}),
     ("get", "drawer", None, {200}),

@@ -50,6 +50,7 @@ class SchemaTest(StudioTest):
         self.check("/api/inks/{id}", "get", f"inks/{i}")
         self.check("/api/inks/{id}", "patch", f"inks/{i}", {"family": "Other"})
         self.check("/api/stocks", "get", "stocks")
+        self.check("/api/recipes", "post", "recipes", {"stock": "kraft", "hex": "#40a060", "max_pads": 2})
         self.check("/api/sets", "get", "sets")
         self.check("/api/sets/{id}", "get", f"sets/{k}")
         edit = {"head": None, "kind": "add_seat", "values": {"of": 3, "dx": 4}}

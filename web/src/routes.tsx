@@ -14,6 +14,7 @@ export const router = createBrowserRouter([
     HydrateFallback: Nothing,
     children: [
       { index: true, lazy: () => import("./views/home/Home") },
+      { path: "inks/recipes", lazy: () => import("./views/inks/recipes/Recipes") },
       { path: "inks", lazy: () => import("./views/inks/Inks") },
       { path: "sets", lazy: () => import("./views/sets/Sets") },
       { path: "sets/bring-in", lazy: () => import("./views/sets/bring/BringIn") },

@@ -388,6 +388,23 @@ export interface paths {
         patch: operations["preferences_partial_update"];
         trace?: never;
     };
+    "/api/recipes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What makes this colour on this card from the pads at hand? */
+        post: operations["recipes_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -715,6 +732,14 @@ export interface components {
          * @enum {string}
          */
         CharacterEnum: "vivid" | "muted";
+        /**
+         * @description * `dye` - dye
+         *     * `hybrid` - hybrid
+         *     * `metallic` - metallic
+         *     * `pigment` - pigment
+         * @enum {string}
+         */
+        ChemistryEnum: "dye" | "hybrid" | "metallic" | "pigment";
         /** @description CIELAB D50 with its sRGB code. */
         Colour: {
             lab: number[];
@@ -975,6 +1000,8 @@ export interface components {
             chemistry: string;
             swatches: components["schemas"]["SwatchRequest"][];
         };
+        /** @enum {unknown} */
+        NullEnum: null;
         /** @description A card's colour. */
         On: {
             lab: number[];
@@ -1070,6 +1097,34 @@ export interface components {
         /** @description What a maker prefers. */
         Preference: {
             units?: components["schemas"]["UnitsEnum"];
+        };
+        /** @description A recipe, bottom first. */
+        Recipe: {
+            passes: components["schemas"]["RecipePass"][];
+            colour: components["schemas"]["Colour"];
+            /** Format: double */
+            de00: number;
+            words: string;
+            pads: number;
+            coats: number;
+            /** Format: double */
+            wait_minutes: number;
+            cautions: string[];
+        };
+        /** @description One pass and the colour of the card after it. */
+        RecipePass: {
+            ink: string;
+            name: string;
+            coats: number;
+            after: components["schemas"]["Colour"];
+        };
+        /** @description The nearest recipes, nearest first. */
+        Recipes: {
+            wanted: components["schemas"]["Colour"];
+            recipes: components["schemas"]["Recipe"][];
+            inks: number;
+            /** @description coats a pass was searched up to */
+            coats: number;
         };
         /**
          * @description * `eye` - eye
@@ -1481,6 +1536,21 @@ export interface components {
          * @enum {string}
          */
         UnitsEnum: "in" | "mm";
+        /** @description A wanted colour, as CIELAB or as a hex code, and what may be used for it. */
+        WantedRequest: {
+            stock: string;
+            lab?: number[];
+            hex?: string;
+            /** @default 3 */
+            max_pads: number;
+            /** @default 3 */
+            max_coats: number;
+            chemistry?: (components["schemas"]["ChemistryEnum"] | components["schemas"]["NullEnum"]) | null;
+            line?: string;
+            without?: string[];
+            /** @default 9 */
+            keep: number;
+        };
     };
     responses: never;
     parameters: never;
@@ -2240,6 +2310,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preference"];
+                };
+            };
+        };
+    };
+    recipes_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WantedRequest"];
+                "multipart/form-data": components["schemas"]["WantedRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipes"];
                 };
             };
         };

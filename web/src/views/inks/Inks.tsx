@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link, useSearchParams } from "react-router";
 import { type Ink, upload } from "../../api/client";
 import { useInks, useStocks } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
@@ -44,6 +44,7 @@ export function Component() {
         <TextField select label="Shown on" value={card?.key ?? ""} onChange={(e) => set("card", e.target.value)} sx={{ width: 170 }}>
           {stocks.data?.map((s) => <MenuItem key={s.key} value={s.key}>{s.name}</MenuItem>)}
         </TextField>
+        <Button variant="outlined" component={Link} to={`/inks/recipes${card ? `?card=${card.key}` : ""}`}>What makes a colour?</Button>
         <FileIn />
         <Button variant="outlined" component="a" href="/api/drawer">Drawer to a file</Button>
         <Button variant="contained" onClick={() => setAdding(true)}>Add an ink</Button>

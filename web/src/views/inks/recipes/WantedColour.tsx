@@ -1,0 +1,116 @@
+/** The wanted colour: by numbers that can be dragged, by a code, from a pad, or from a picture of one's own. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import Slider from "@mui/material/Slider";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { type PointerEvent, useRef, useState } from "react";
+import type { Colour, Ink } from "../../../api/client";
+import { greys } from "../../../theme/theme";
+
+export type Target = { lab: [number, number, number] } | { hex: string };
+
+interface Props {
+  shown: Colour | undefined;
+  inks: Ink[];
+  onWant: (target: Target) => void;
+}
+
+const AXES = [
+  { name: "Lightness", index: 0, low: 0, high: 100, ends: ["dark", "light"] },
+  { name: "Green to red", index: 1, low: -80, high: 80, ends: ["green", "red"] },
+  { name: "Blue to yellow", index: 2, low: -80, high: 90, ends: ["blue", "yellow"] },
+] as const;
+
+export function WantedColour({ shown, inks, onWant }: Props) {
+  const lab = (shown?.lab ?? [60, 0, 0]) as [number, number, number];
+  const [dragged, setDragged] = useState<[number, number, number] | null>(null);
+  const now = dragged ?? lab;
+  const [code, setCode] = useState("");
+  const slide = (index: number, value: number) => {
+    const fresh: [number, number, number] = [...now];
+    fresh[index] = value;
+    setDragged(fresh);
+    onWant({ lab: fresh });
+  };
+  const give = () => {
+    const hex = `#${code.trim().replace(/^#/, "")}`;
+    if (/^#[0-9a-f]{6}$/i.test(hex)) {
+      setDragged(null);
+      onWant({ hex });
+    }
+  };
+  return (
+    <Box component="section" aria-label="The wanted colour" sx={{ display: "grid", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}>
+      <Typography variant="h2">The wanted colour</Typography>
+      <Box role="img" aria-label={`Wanted: L ${now.map((v) => v.toFixed(0)).join(", ")}`} sx={{ height: 92, borderRadius: 1, bgcolor: shown?.hex ?? "#999" }} />
+      {shown && !shown.in_gamut && <Typography variant="caption">A screen cannot show it as strong as it is.</Typography>}
+      {AXES.map((axis) => (
+        <Box key={axis.name}>
+          <Typography variant="caption" id={`axis-${axis.index}`}>{axis.name}</Typography>
+          <Slider size="small" aria-labelledby={`axis-${axis.index}`} min={axis.low} max={axis.high} step={1} value={Math.round(now[axis.index])} onChange={(_, v) => slide(axis.index, v as number)} onChangeCommitted={() => setDragged(null)} />
+        </Box>
+      ))}
+      <Box component="form" onSubmit={(e) => { e.preventDefault(); give(); }} sx={{ display: "flex", gap: 1 }}>
+        <TextField label="Hex code" value={code} onChange={(e) => setCode(e.target.value)} placeholder="#5b8f6a" sx={{ flex: 1 }} />
+        <Button type="submit" variant="outlined">Take it</Button>
+      </Box>
+      <TextField select label="The colour of a pad" value="" onChange={(e) => { const ink = inks.find((i) => i.key === e.target.value); if (ink?.dabs[0]) { setDragged(null); onWant({ lab: ink.dabs[0].lab as [number, number, number] }); } }}>
+        {inks.map((i) => <MenuItem key={i.key} value={i.key}>{i.name}</MenuItem>)}
+      </TextField>
+      <FromPicture onPick={(hex) => { setDragged(null); onWant({ hex }); }} />
+    </Box>
+  );
+}
+
+const SIDE = 288;
+const AROUND = 2;
+// px to both sides of the pointer that are averaged: paper has a grain, pictures have noise
+
+function FromPicture({ onPick }: { onPick: (hex: string) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [open, setOpen] = useState(false);
+  const [trouble, setTrouble] = useState(false);
+  const take = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const picture = await createImageBitmap(file);
+      const scale = SIDE / Math.max(picture.width, picture.height);
+      setOpen(true);
+      setTrouble(false);
+      const target = canvas.current;
+      if (!target) return;
+      target.width = Math.max(1, Math.round(picture.width * scale));
+      target.height = Math.max(1, Math.round(picture.height * scale));
+      target.getContext("2d", { willReadFrequently: true })?.drawImage(picture, 0, 0, target.width, target.height);
+    } catch {
+      setTrouble(true);
+    }
+  };
+  const pick = (event: PointerEvent<HTMLCanvasElement>) => {
+    if (event.type === "pointermove" && event.buttons !== 1) return;
+    const target = event.currentTarget;
+    const box = target.getBoundingClientRect();
+    const x = Math.round(((event.clientX - box.left) / box.width) * target.width);
+    const y = Math.round(((event.clientY - box.top) / box.height) * target.height);
+    const pixels = target.getContext("2d")?.getImageData(x - AROUND, y - AROUND, 2 * AROUND + 1, 2 * AROUND + 1).data;
+    if (!pixels) return;
+    const mean = [0, 1, 2].map((c) => {
+      let sum = 0;
+      for (let i = c; i < pixels.length; i += 4) sum += pixels[i] ?? 0;
+      return Math.round((4 * sum) / pixels.length);
+    });
+    onPick(`#${mean.map((v) => v.toString(16).padStart(2, "0")).join("")}`);
+  };
+  return (
+    <Box>
+      <input ref={input} type="file" accept="image/*" hidden aria-label="A picture to pick from" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} />
+      <Button variant="outlined" onClick={() => input.current?.click()}>Pick from a picture</Button>
+      {trouble && <Typography role="alert" variant="body2">That is not a picture that can be opened.</Typography>}
+      <canvas ref={canvas} aria-label="Press or drag on the picture to take a colour" onPointerDown={pick} onPointerMove={pick} style={{ display: open ? "block" : "none", maxWidth: "100%", marginTop: 8, cursor: "crosshair", touchAction: "none" }} />
+      {open && <Typography variant="caption">Press or drag on it. The picture stays on this device; its light decides how true the colour is.</Typography>}
+    </Box>
+  );
+}
