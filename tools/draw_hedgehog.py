@@ -178,8 +178,10 @@ def draw_lines(prints: Prints, coat: BaseGeometry, head: BaseGeometry) -> None:
         [(14, 102.2), (36, 101.2), (58, 102.4)],
         [(66, 102.6), (84, 101.4), (97, 102.4)],
     ]
+    drawn = union([*prints[1, "hedgehog"], *prints[1, "ferns"]]).buffer(0.5)
     prints[1, "ground"] = [
-        ribbon([(x, y - GROUND) for x, y in g], tapered(0.34, 0.5, 0.08), 120) for g in ground
+        ribbon([(x, y - GROUND) for x, y in g], tapered(0.34, 0.5, 0.08), 120).difference(drawn)
+        for g in ground
     ]
 
 

@@ -7,7 +7,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { pictureUrl, type Rung, type Step } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
-import { minutes } from "../../../parts/lengths";
+import { minutes, nounOf } from "../../../parts/lengths";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { greys } from "../../../theme/theme";
@@ -17,6 +17,8 @@ import { TimeLine } from "./TimeLine";
 const WORDS: Record<Step["kind"], string> = {
   place: "Seat", mask: "Mask", unmask: "Unmask", ink: "Ink", wipe: "Wipe", clean: "Clean", wash: "Wash", wait: "Wait", seal: "Seal", lift: "Lift", glue: "Glue",
 };
+
+const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 
 interface Numbered extends Step {
   number: number;
@@ -57,7 +59,7 @@ export function Component() {
         {bySeat(sequence.steps).map((steps) => (
           <Box component="section" key={steps[0]?.number} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1 }}>
             <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
-              {steps[0]?.kind === "place" ? `Sheet ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}` : "First"}
+              {steps[0]?.kind === "place" ? `${capital(nounOf(set.kind))} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}` : "First"}
             </Typography>
             <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
               {steps.map((s) => <Row key={s.number} step={s} rung={s.pass_key ? rungs.get(s.pass_key) : undefined} card={state.stock_colour.hex} chosen={s.number === at} onChoose={() => setChosen(s.number)} />)}
