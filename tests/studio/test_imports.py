@@ -11,7 +11,7 @@ from django.test import override_settings
 
 from strata.camera import Shot, jpeg, photograph
 from strata.formats.set_file import write_set
-from studio.sets import imports
+from studio.sets import imports, reading
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests import world
@@ -196,8 +196,8 @@ class ImportTest(StudioTest):
         Import.objects.filter(pk=row.pk).update(state="reading")
         stopped = self.client.post(f"/api/imports/{row.pk}/stop").json()
         self.assertEqual(stopped["state"], "stopped")
-        with self.assertRaises(imports.Stopped):
-            imports._set(row.pk, row.run, state="ready")
+        with self.assertRaises(reading.Stopped):
+            reading._set(row.pk, row.run, state="ready")
         self.assertEqual(Import.objects.get(pk=row.pk).state, "stopped")
 
     def test_only_so_many_at_once(self) -> None:
