@@ -13,6 +13,8 @@ _SMALL = 1000
 # px of the longer side of the picture in which the sheet is looked for
 _FRAME = 0.03
 # share of the picture's sides that counts as its frame
+_LEAST_STRANGE = 10
+# of 255: below it the grain of a table is told apart, not a sheet
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -69,14 +71,13 @@ def find_corners(rgb: NDArray[np.uint8]) -> Found:
     level, mask = cv2.threshold(
         np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
     )
-    del level
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
     whole = Found(
         np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
     )
-    if count < 2:
+    if count < 2 or level < _LEAST_STRANGE:
         return whole
     best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
     outline, _ = cv2.findContours((labels == best).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)

@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 MOST_PIXELS = 64_000_000
 LEAST_SIDE = 200
-FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "MPO", "BMP")
+FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "BMP")
 
 Rgb = NDArray[np.uint8]
 

@@ -95,8 +95,9 @@ def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:
         direction = axes[0]
         normal = np.array([-direction[1], direction[0]])
         off = (points - middle) @ normal
-        spread = max(0.3, 3 * 1.4826 * float(np.median(np.abs(off - np.median(off)))))
-        near = np.abs(off) <= spread
+        usual = float(np.median(off))
+        spread = max(0.3, 3 * 1.4826 * float(np.median(np.abs(off - usual))))
+        near = np.abs(off - usual) <= spread
         if near.sum() < 10:
             break
         kept = points[near]

@@ -1,0 +1,111 @@
+"""The guarded child: followed, stopped, late, broken; whatever happens the caller gets an answer or a sentence."""
+
+from __future__ import annotations
+
+import base64
+import json
+import subprocess
+import sys
+import threading
+import time
+import unittest
+from unittest import mock
+
+from strata.errors import BadFile, BadValue, StrataError, TooLarge
+from strata.formats import guarded
+from strata.formats.guarded import Child, run_guarded
+from strata.formats.set_file import write_set
+from strata.formats.tasks import TASKS
+from tests import world
+from tests.strata.test_tracing import taken
+
+BODY = '<g id="a"><rect width="30" height="20"/></g>'
+
+
+class ChildTest(unittest.TestCase):
+    def test_several_files_arrive_whole_and_in_order(self) -> None:
+        files = [world.drawing(f'<rect width="{n}" height="10"/>') for n in (10, 20, 30)]
+        answer = run_guarded("set", files, {"name": "Three", "titles": ["x", "y", "z"]})
+        names = [(s["name"], len(s["openings"])) for s in answer["set"]["sheets"]]
+        self.assertEqual(names, [("x", 1), ("y", 1), ("z", 1)])
+        widths = [max(s["openings"][0]["rings"][0][0::2]) for s in answer["set"]["sheets"]]
+        self.assertEqual([round(w) for w in widths], [10, 20, 30])
+
+    def test_progress_only_grows_and_says_what_is_done(self) -> None:
+        seen: list[tuple[float, str]] = []
+        size = {"width_mm": 107.95, "height_mm": 139.7}
+        Child("sheet", size, [taken(1, tilt_x=0.1)], lambda share, doing: seen.append((share, doing))).run()
+        shares = [share for share, _ in seen]
+        self.assertEqual(shares, sorted(shares))
+        self.assertTrue(all(doing and not doing.endswith(".") for _, doing in seen))
+        self.assertGreaterEqual(len(seen), 4)
+
+    def test_stopped_from_another_thread(self) -> None:
+        child = Child("sheet", {"width_mm": 107.95, "height_mm": 139.7}, [taken(1, tilt_x=0.1)])
+        timer = threading.Timer(0.4, child.stop)
+        timer.start()
+        start = time.monotonic()
+        with self.assertRaises(BadFile):
+            child.run()
+        self.assertLess(time.monotonic() - start, 6)
+        self.assertTrue(child.stopped)
+
+    def test_stopped_before_it_began(self) -> None:
+        child = Child("set", {"name": "x"}, [world.drawing(BODY)])
+        child.stop()
+        with self.assertRaises(BadFile):
+            child.run()
+
+    def test_too_slow_a_file_is_given_up(self) -> None:
+        with mock.patch.object(guarded, "READING_SECONDS", 0.05), self.assertRaises(TooLarge) as caught:
+            run_guarded("set", [world.drawing(BODY)], {"name": "x"})
+        self.assertIn("too long", caught.exception.sentence)
+
+    def test_every_kind_of_refusal_keeps_its_code_and_field(self) -> None:
+        bare = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="5" height="5"/></svg>'
+        with self.assertRaises(BadFile) as caught:
+            run_guarded("set", [bare], {"name": "x"})
+        self.assertEqual(caught.exception.field, "width")
+        with self.assertRaises(BadValue):
+            run_guarded("set", [world.drawing(BODY)], {"name": "x", "kind": "wallpaper"})
+        with self.assertRaises(TooLarge):
+            run_guarded("set", [world.drawing("<g>" * 400 + "</g>" * 400)], {"name": "x"})
+
+    def test_a_mistake_in_the_child_is_a_sentence_not_a_crash(self) -> None:
+        for task, options in (("set", {"nonsense": 1}), ("no such task", {}), ("measure", {})):
+            with self.assertRaises(StrataError) as caught:
+                run_guarded(task, [world.drawing(BODY)], options)
+            self.assertTrue(caught.exception.sentence.endswith("."))
+
+    def test_the_child_can_write_no_file(self) -> None:
+        script = (
+            "import sys; sys.argv[1:] = ['x', '{\"sizes\": []}']\n"
+            "from strata.formats import guarded\n"
+            "guarded._limit()\n"
+            "import tempfile, os\n"
+            "try:\n"
+            "    with tempfile.NamedTemporaryFile() as f:\n"
+            "        f.write(b'x' * 10); f.flush()\n"
+            "    print('written')\n"
+            "except OSError:\n"
+            "    print('refused')\n"
+        )
+        # without a handler the signal for too large a file ends the process, which is as good
+        done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=False)
+        self.assertNotIn("written", done.stdout)
+
+    def test_the_camera_and_the_bundle_go_through_it_too(self) -> None:
+        small = world.two_sheets()
+        answer = run_guarded("photographs", [json.dumps(write_set(small)).encode()], {"seed": 3})
+        self.assertEqual(len(answer["photographs"]), 2)
+        photo = base64.b64decode(answer["photographs"][0]["jpeg"])
+        sheet = run_guarded("sheet", [photo], {"width_mm": 100, "height_mm": 80})
+        areas = sorted(round(_area(r[0])) for r in sheet["openings"])
+        self.assertEqual([abs(a - 1200) < 15 for a in areas], [True, True])
+        self.assertEqual(set(TASKS), {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"})
+
+
+def _area(ring: list[float]) -> float:
+    """Of a closed ring x, y, x, y ... by the shoelace formula."""
+    x, y = ring[0::2], ring[1::2]
+    return abs(sum(x[i] * y[i + 1] - x[i + 1] * y[i] for i in range(len(x) - 1))) / 2

@@ -1,0 +1,272 @@
+"""The words of the standard one by one: colours, lengths, transforms, viewports, selectors, layers, files."""
+
+from __future__ import annotations
+
+import gzip
+import math
+import unittest
+
+import numpy as np
+
+from strata.errors import BadFile, StrataError
+from strata.formats.painted import plates
+from strata.formats.svg import read_drawing
+from strata.formats.svg.document import parse
+from strata.formats.svg.values import Frame, Matrix, colour, length, transform, viewport
+from tests import world
+from tests.strata.test_svg import area
+
+SVG = 'xmlns="http://www.w3.org/2000/svg"'
+
+
+def keys(body: str, by: str = "colour") -> dict[str, float]:
+    """Areas by sheet."""
+    return {p.key: round(float(p.shape.area), 3) for p in plates(read_drawing(world.drawing(body)), by)}
+
+
+class ColourTest(unittest.TestCase):
+    def test_every_way_to_write_a_colour(self) -> None:
+        cases = {
+            "red": "#ff0000",
+            "RebeccaPurple": "#663399",
+            "#f0a": "#ff00aa",
+            "#F0A8": "#ff00aa",
+            "#12345678": "#123456",
+            "rgb(1,2,3)": "#010203",
+            "rgb(10% 20% 30%)": "#1a334c",
+            "rgba(1, 2, 3, .5)": "#010203",
+            "hsl(120, 100%, 25%)": "#008000",
+        }
+        for text, expected in cases.items():
+            with self.subTest(text):
+                found = colour(text)
+                self.assertIsNotNone(found)
+                one, other = (int(found[i : i + 2], 16) - int(expected[i : i + 2], 16) for i in (1, 3))
+                self.assertTrue(abs(one) <= 1 and abs(other) <= 1, f"{found} for {text}")
+
+    def test_what_is_no_colour_paints_black_or_nothing(self) -> None:
+        self.assertEqual(keys('<rect width="4" height="5" fill="no-such"/>'), {"#000000": 20})
+        self.assertEqual(keys('<rect width="4" height="5" fill="none"/>'), {})
+        self.assertEqual(keys('<rect width="4" height="5" fill="transparent"/>'), {})
+        self.assertEqual(keys('<rect width="4" height="5" fill="url(#gone) blue"/>'), {"#0000ff": 20})
+
+    def test_fill_and_stroke_are_two_colours(self) -> None:
+        found = keys('<rect x="9" y="9" width="10" height="10" fill="red" stroke="blue" stroke-width="2"/>')
+        self.assertEqual(found, {"#ff0000": 100, "#0000ff": 80})
+
+    def test_paint_order_and_covering(self) -> None:
+        body = '<rect width="10" height="10" fill="red"/><rect width="5" height="10" fill="blue"/><rect width="2" height="10" fill="red"/>'
+        seen = plates(read_drawing(world.drawing(body)), "colour", only_visible=True)
+        self.assertEqual({p.key: round(p.shape.area, 3) for p in seen}, {"#ff0000": 70, "#0000ff": 30})
+
+
+class LengthTest(unittest.TestCase):
+    def test_units(self) -> None:
+        frame = Frame(200, 100, 16.0)
+        cases = {
+            "10": 10,
+            "10px": 10,
+            "1in": 96,
+            "2.54cm": 96,
+            "25.4mm": 96,
+            "72pt": 96,
+            "6pc": 96,
+            "101.6q": 96,
+            "2em": 32,
+            "50%": 100,
+            "-3": -3,
+            "1e1": 10,
+        }
+        for text, px in cases.items():
+            with self.subTest(text):
+                self.assertAlmostEqual(length(text, frame, "width"), px, places=6)
+        self.assertAlmostEqual(length("50%", frame, "height"), 50)
+        self.assertAlmostEqual(length("100%", frame, "diagonal"), math.sqrt((200**2 + 100**2) / 2))
+        for text in ("", "wide", "auto", "10 20"):
+            self.assertEqual(length(text, frame, "width", 7.0), 7.0, text)
+
+    def test_sizes_of_the_page(self) -> None:
+        body = '<rect width="100%" height="100%"/>'
+        for size, expected in (
+            ('width="50mm" height="40mm"', (50, 40)),
+            ('width="50mm" viewBox="0 0 10 8"', (50, 40)),
+            ('height="40mm" viewBox="0 0 10 8"', (50, 40)),
+            ('viewBox="0 0 96 48"', (25.4, 12.7)),
+            ('width="100%" height="100%" viewBox="0 0 96 48"', (25.4, 12.7)),
+            ('style="width:96px;height:48px" viewBox="0 0 2 1"', (25.4, 12.7)),
+        ):
+            drawing = read_drawing(f"<svg {SVG} {size}>{body}</svg>".encode())
+            with self.subTest(size):
+                self.assertAlmostEqual(drawing.width, expected[0], places=4)
+                self.assertAlmostEqual(drawing.height, expected[1], places=4)
+                self.assertAlmostEqual(plates(drawing)[0].shape.area, expected[0] * expected[1], places=2)
+
+
+class TransformTest(unittest.TestCase):
+    def points(self, text: str) -> np.ndarray:
+        m = transform(text, Frame(100, 100))
+        assert m is not None
+        return np.array([[m.a, m.c, m.e], [m.b, m.d, m.f]])
+
+    def test_each_function(self) -> None:
+        half = math.sqrt(0.5)
+        cases = {
+            "translate(3)": [[1, 0, 3], [0, 1, 0]],
+            "translate(3,4)": [[1, 0, 3], [0, 1, 4]],
+            "scale(2)": [[2, 0, 0], [0, 2, 0]],
+            "scale(2 -3)": [[2, 0, 0], [0, -3, 0]],
+            "rotate(45)": [[half, -half, 0], [half, half, 0]],
+            "rotate(90 10 0)": [[0, -1, 10], [1, 0, -10]],
+            "skewX(45)": [[1, 1, 0], [0, 1, 0]],
+            "skewY(45)": [[1, 0, 0], [1, 1, 0]],
+            "matrix(1 2 3 4 5 6)": [[1, 3, 5], [2, 4, 6]],
+            "translate(1 0) scale(2)": [[2, 0, 1], [0, 2, 0]],
+            "translate(1,0),scale(2)": [[2, 0, 1], [0, 2, 0]],
+            "rotate(0.25turn)": [[0, -1, 0], [1, 0, 0]],
+        }
+        for text, expected in cases.items():
+            with self.subTest(text):
+                np.testing.assert_allclose(self.points(text), expected, atol=1e-9)
+
+    def test_a_chain_is_a_product(self) -> None:
+        one, two = Matrix(1, 2, 3, 4, 5, 6), Matrix(0.5, -1, 2, 0, 7, 1)
+        product = one.then(two)
+        for x, y in ((0, 0), (1, 0), (3, -2)):
+            u, v = two.a * x + two.c * y + two.e, two.b * x + two.d * y + two.f
+            self.assertAlmostEqual(product.a * x + product.c * y + product.e, one.a * u + one.c * v + one.e)
+            self.assertAlmostEqual(product.b * x + product.d * y + product.f, one.b * u + one.d * v + one.f)
+
+    def test_a_collapsed_shape_is_not_drawn(self) -> None:
+        self.assertEqual(keys('<g transform="scale(0)"><rect width="9" height="9"/></g>'), {})
+
+    def test_viewports_in_all_alignments(self) -> None:
+        for x, at_x in (("xMin", 0), ("xMid", 50), ("xMax", 100)):
+            for y in ("YMin", "YMid", "YMax"):
+                m = viewport([0, 0, 10, 10], 200, 100, f"{x}{y} meet")
+                self.assertAlmostEqual(m.a, 10)
+                self.assertAlmostEqual(m.e, at_x)
+                self.assertAlmostEqual(m.f, 0)
+        m = viewport([5, 0, 10, 10], 200, 100, "none")
+        self.assertAlmostEqual((m.a, m.d, m.e)[0], 20)
+        self.assertAlmostEqual(m.e, -100)
+        m = viewport([0, 0, 10, 10], 200, 100, "xMidYMax slice")
+        self.assertAlmostEqual(m.f, -100)
+
+
+class SelectorTest(unittest.TestCase):
+    def test_the_cascade(self) -> None:
+        box = '<g class="w"><rect id="i" class="a b" width="4" height="5"/></g>'
+        cases = {
+            "rect{fill:none}": 0,
+            ".a.b{fill:none}": 0,
+            "#i{fill:red} rect{fill:none}": 20,
+            ".w rect{fill:none}": 0,
+            ".w > rect{fill:none}": 0,
+            "svg > rect{fill:none}": 20,
+            "rect:not(.a){fill:none}": 20,
+            "[class~=b]{fill:none}": 0,
+            "rect{fill:none} rect{fill:red}": 20,
+            "rect{fill:none !important} #i{fill:red}": 0,
+            "rect,circle{fill:none}": 0,
+            "@media screen{rect{fill:none}}": 0,
+            "@media print{rect{fill:none}}": 20,
+            "@import url(x.css); rect{fill:none}": 0,
+            "rect{fill:none": 0,
+            "}} rect{fill:none}": 20,
+            "/* rect{fill:none} */": 20,
+            "rect{FILL:none}": 0,
+            "g{fill:none}": 0,
+            "g{stroke-width:9} rect{fill:inherit}": 20,
+            "rect{display:none}": 0,
+            "g{visibility:hidden} rect{visibility:visible}": 20,
+        }
+        for style, expected in cases.items():
+            with self.subTest(style):
+                self.assertAlmostEqual(area(f"<style>{style}</style>{box}"), expected, places=3)
+
+    def test_attributes_are_weaker_than_any_rule_and_style_is_stronger(self) -> None:
+        self.assertAlmostEqual(area('<style>*{fill:none}</style><rect width="4" height="5" fill="red"/>'), 0)
+        self.assertAlmostEqual(
+            area('<style>#x{fill:none}</style><rect id="x" width="4" height="5" style="fill:red"/>'), 20
+        )
+
+
+class LayerTest(unittest.TestCase):
+    def test_what_makes_a_layer(self) -> None:
+        square = '<rect width="2" height="2"/>'
+        cases = {
+            f'<g id="a">{square}</g><g id="b">{square}</g>': ["a", "b"],
+            f'<g id="a">{square}</g><g id="a">{square}</g>': ["a", "a (2)"],
+            f'<g id="wrap"><g id="a">{square}</g><g id="b">{square}</g></g>': ["a", "b"],
+            f'<g><g id="a">{square}</g><g id="b">{square}</g></g>': ["a", "b"],
+            f'<g id="only">{square}</g>': ["only"],
+            f'<g data-name="Leaf">{square}</g><g id="b">{square}</g>': ["Leaf", "b"],
+            f'<g id="a">{square}</g>{square}': ["a", "rest"],
+            square: ["#000000"],
+        }
+        for body, names in cases.items():
+            with self.subTest(body):
+                self.assertEqual(list(keys(body, "layer")), names)
+
+    def test_markers_belong_to_their_line(self) -> None:
+        body = '<marker id="m" markerWidth="4" markerHeight="4" refX="2" refY="2" markerUnits="userSpaceOnUse"><rect width="4" height="4"/></marker><path d="M20 20H60" stroke="red" fill="none" stroke-width="1" marker-end="url(#m)"/>'
+        found = keys(body)
+        self.assertAlmostEqual(found["#ff0000"], 40, places=2)
+        self.assertAlmostEqual(found["#000000"], 16, places=2)
+
+
+class FileTest(unittest.TestCase):
+    TEXT = f'<svg {SVG} width="10mm" height="10mm" viewBox="0 0 10 10"><rect width="5" height="4"/></svg>'
+
+    def test_encodings_and_compression(self) -> None:
+        for data in (
+            self.TEXT.encode(),
+            b"\xef\xbb\xbf" + self.TEXT.encode(),
+            self.TEXT.encode("utf-16"),
+            f'<?xml version="1.0" encoding="ISO-8859-1"?>{self.TEXT}'.encode("latin-1"),
+            gzip.compress(self.TEXT.encode()),
+            f'<!DOCTYPE svg PUBLIC "-//W3C//DTD SVG 1.1//EN" "x.dtd">{self.TEXT}'.encode(),
+        ):
+            with self.subTest(data[:30]):
+                self.assertAlmostEqual(plates(read_drawing(data))[0].shape.area, 20, places=3)
+
+    def test_short_flat_entities_are_read(self) -> None:
+        data = f'<!DOCTYPE svg [<!ENTITY c "fill:red">]><svg {SVG} width="10" height="10"><rect width="5" height="4" style="&c;"/></svg>'
+        self.assertEqual(plates(read_drawing(data.encode()))[0].key, "#ff0000")
+
+    def test_what_is_no_drawing(self) -> None:
+        for data in (
+            b"",
+            b"\x1f\x8b\x00",
+            gzip.compress(b"x")[:10],
+            b"<svg/>",
+            b"<?xml version='1.0'?>",
+            f"<html><svg {SVG}/></html>".encode(),
+            b"\x00" * 100,
+        ):
+            with self.subTest(data[:20]), self.assertRaises(StrataError):
+                drawing = read_drawing(data)
+                if not drawing.painted:
+                    raise BadFile("Nothing is painted.")
+
+    def test_other_namespaces_paint_nothing(self) -> None:
+        body = f'<svg {SVG} xmlns:x="http://example.invalid/x" width="9" height="9"><x:rect width="9" height="9"/><metadata><rect width="9" height="9"/></metadata></svg>'
+        self.assertEqual(read_drawing(body.encode()).painted, ())
+
+    def test_what_is_left_out_is_said_once(self) -> None:
+        found = read_drawing(
+            world.drawing(
+                '<text>a</text><text>b</text><text> </text><image href="a.png" width="9" height="9"/>'
+            )
+        ).left_out
+        self.assertEqual(len(found), 2)
+
+    def test_an_outside_reference_is_never_followed(self) -> None:
+        for body in (
+            '<image href="file:///etc/passwd" width="9" height="9"/><rect width="1" height="1"/>',
+            '<use href="http://example.invalid/a.svg#x"/><rect width="1" height="1"/>',
+            '<style>@import "http://example.invalid/a.css";</style><rect width="1" height="1"/>',
+            '<rect width="1" height="1" fill="red" clip-path="url(http://example.invalid/a.svg#c)"/>',
+        ):
+            self.assertAlmostEqual(area(body), 1, places=3)
+        self.assertEqual(parse(world.drawing("")).tag.rsplit("}", 1)[-1], "svg")
