@@ -172,7 +172,7 @@ class _Dispatcher:
             )
             return
         ink = self.scene.ink(self.scene.plan.find(slowest))
-        reason = f"{ink.name} is {ink.chemistry.label} ink and smudges under the next sheet until it is dry to the touch."
+        reason = f"{ink.name} is {ink.chemistry.label} ink and smudges under {wording.following(self.scene)} until it is dry to the touch."
         self._wait(until, f"Let {ink.name} dry.", reason, ink.chemistry.heated_minutes)
 
     def _wait_for_dry_ground(self, item: Pass) -> None:

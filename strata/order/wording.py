@@ -54,6 +54,13 @@ def inked(scene: Scene, item: Pass, brush: Brush) -> str:
     return f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
 
 
+def following(scene: Scene) -> str:
+    """What comes down on the panel next."""
+    return {"stamp set": "the next print", "die-cut": "the next piece"}.get(
+        scene.layer_set.kind, "the next sheet"
+    )
+
+
 def washed(scene: Scene, number: int) -> str:
     """Cleaning in between."""
     if scene.layer_set.kind == "stamp set":

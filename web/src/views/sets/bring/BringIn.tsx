@@ -109,7 +109,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
       >
         <Box>
           <Typography variant="h2">Drop the files here</Typography>
-          <Typography variant="body2" sx={{ mt: 0.5 }}>One SVG with a layer for each sheet, an SVG for each sheet, or a JPEG, PNG or TIFF photograph of each sheet lying on a plain table. A set bundle (zip) that was carried out of Anastrata comes back as it was.</Typography>
+          <Typography variant="body2" sx={{ mt: 0.5 }}>One SVG with a layer for each sheet, an SVG for each sheet, or a JPEG, PNG or TIFF photograph of each sheet lying flat on a plain table. A set bundle (zip) that was carried out of Anastrata comes back as it was.</Typography>
           <Typography variant="body2" sx={{ mt: 0.5 }}>Drawings up to {megabytes(limits.drawing)}, photographs up to {megabytes(limits.photograph)}, {limits.files} files at most.</Typography>
           <input ref={input} type="file" multiple accept={ACCEPT} hidden aria-label="The files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ""; }} />
           <Button variant={files.length ? "outlined" : "contained"} sx={{ mt: 2 }} onClick={() => input.current?.click()}>Choose files</Button>
