@@ -79,7 +79,13 @@ class BrowserTest(LiveServerTestCase):
         return self.open(f"/builds/{build.pk}/strata?element={element.replace(' ', '+')}", page)
 
     def kept(self, page: Page | None = None) -> None:
-        """Wait until the server has every change and the page has caught up."""
+        """Wait until the server has every change and the page has caught up.
+
+        A change is in the browser's store from the press on until the server
+        has answered it; the sentence on the screen may come a moment later.
+        """
+        unsent = "!Object.keys(localStorage).some((k) => k.startsWith('anastrata-changes-'))"
+        (page or self.page).wait_for_function(unsent)
         (page or self.page).get_by_text("Everything is kept").wait_for()
         (page or self.page).wait_for_load_state("networkidle")
 
