@@ -8,14 +8,13 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from pathlib import Path
-from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from shapely import affinity
 from shapely.geometry import LineString, Polygon
 from shapely.geometry import Point as Dot
 from shapely.geometry.base import BaseGeometry
-from shapes import Point, blob, lens, parts, ribbon, rounded, smooth_path, spline, tapered, union
+from shapes import Point, blob, lens, parts, ribbon, rounded, sheets_svg, spline, tapered, union
 
 TARGET = Path(__file__).parent.parent / "demo" / "sets" / "hedgehog-in-ferns.svg"
 WIDTH, HEIGHT = 107.95, 107.95
@@ -283,25 +282,7 @@ def draw() -> Prints:
     return prints
 
 
-def write(prints: Prints) -> str:
-    """The set as SVG: a named group per step, an attribute per element."""
-    out = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}mm" height="{HEIGHT}mm" viewBox="0 0 {WIDTH} {HEIGHT}">',
-        "<title>Hedgehog in ferns</title>",
-    ]
-    for number, name in STEPS.items():
-        out.append(f'<g id="step-{number}" data-name={quoteattr(name)} fill="#444" fill-rule="evenodd">')
-        for (sheet, element), shapes in prints.items():
-            pieces = parts(union(shapes), 0.12) if sheet == number else []
-            if pieces:
-                out.append(f"<g data-element={quoteattr(element)}>")
-                out += [f'<path d="{smooth_path(s)}"/>' for s in pieces]
-                out.append("</g>")
-        out.append("</g>")
-    return "\n".join([*out, "</svg>"]) + "\n"
-
-
 if __name__ == "__main__":
-    text = write(draw())
+    text = sheets_svg("Hedgehog in ferns", (WIDTH, HEIGHT), STEPS, draw(), "step", 0.12)
     TARGET.write_text(text)
     print(text.count("<path"), "parts,", TARGET.stat().st_size // 1024, "kB")

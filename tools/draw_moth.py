@@ -8,14 +8,13 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from pathlib import Path
-from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from shapely import affinity
 from shapely.geometry import Point as Dot
 from shapely.geometry import Polygon
 from shapely.geometry.base import BaseGeometry
-from shapes import Point, blob, parts, ribbon, rounded, smooth_path, spline, tapered, union
+from shapes import Point, blob, ribbon, rounded, sheets_svg, spline, tapered, union
 
 TARGET = Path(__file__).parent.parent / "demo" / "sets" / "luna-moth.svg"
 WIDTH, HEIGHT = 127.0, 127.0
@@ -216,25 +215,7 @@ def draw() -> Shapes:
     return shapes
 
 
-def write(shapes: Shapes) -> str:
-    """The set as SVG: a named group per piece, an attribute per element."""
-    out = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{WIDTH}mm" height="{HEIGHT}mm" viewBox="0 0 {WIDTH} {HEIGHT}">',
-        "<title>Luna moth</title>",
-    ]
-    for number, name in PIECES.items():
-        out.append(f'<g id="piece-{number}" data-name={quoteattr(name)} fill="#444" fill-rule="evenodd">')
-        for (sheet, element), found in shapes.items():
-            pieces = parts(union(found), 0.2) if sheet == number else []
-            if pieces:
-                out.append(f"<g data-element={quoteattr(element)}>")
-                out += [f'<path d="{smooth_path(s)}"/>' for s in pieces]
-                out.append("</g>")
-        out.append("</g>")
-    return "\n".join([*out, "</svg>"]) + "\n"
-
-
 if __name__ == "__main__":
-    text = write(draw())
+    text = sheets_svg("Luna moth", (WIDTH, HEIGHT), PIECES, draw(), "piece", 0.2)
     TARGET.write_text(text)
     print(text.count("<path"), "parts,", TARGET.stat().st_size // 1024, "kB")

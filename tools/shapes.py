@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from xml.sax.saxutils import quoteattr
 
 import numpy as np
 from shapely import affinity
@@ -109,3 +110,29 @@ def smooth_path(polygon: Polygon, tolerance: float = 0.012) -> str:
 def union(shapes: Iterable[BaseGeometry]) -> BaseGeometry:
     """All shapes as one."""
     return unary_union(list(shapes)) if shapes else MultiPolygon()
+
+
+def sheets_svg(
+    title: str,
+    size: tuple[float, float],
+    names: Mapping[int, str],
+    drawn: Mapping[tuple[int, str], Sequence[BaseGeometry]],
+    word: str,
+    least: float,
+) -> str:
+    """A set as SVG in mm: a named group per sheet (``word`` in its id), an attribute per element."""
+    width, height = size
+    out = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}mm" height="{height}mm" viewBox="0 0 {width} {height}">',
+        f"<title>{title}</title>",
+    ]
+    for number, name in names.items():
+        out.append(f'<g id="{word}-{number}" data-name={quoteattr(name)} fill="#444" fill-rule="evenodd">')
+        for (sheet, element), shapes in drawn.items():
+            pieces = parts(union(shapes), least) if sheet == number else []
+            if pieces:
+                out.append(f"<g data-element={quoteattr(element)}>")
+                out += [f'<path d="{smooth_path(s)}"/>' for s in pieces]
+                out.append("</g>")
+        out.append("</g>")
+    return "\n".join([*out, "</svg>"]) + "\n"

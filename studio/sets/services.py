@@ -9,8 +9,7 @@ import shapely
 from django.utils import timezone
 from django.utils.text import slugify
 
-from strata.formats.guarded import run_guarded
-from strata.formats.set_file import read_set, write_set
+from strata.formats.set_file import write_set
 from strata.order.rules import LEAST_SHARED
 from strata.plan.tools import fitting
 from strata.sheets.elements import tone_roles
@@ -22,14 +21,6 @@ from studio.sets.models import LayerSet
 
 OUTLINE_TOLERANCE = 0.03
 # mm: what is drawn over the picture for pointing; never measured
-
-
-def bring_in(
-    owner: Any, data: bytes, name: str, kind: str, width_mm: float | None, key: str | None = None
-) -> LayerSet:
-    """A new set from a drawing, or the known one of that key renewed."""
-    answer = run_guarded("set", [data], {"name": name, "kind": kind, "width_mm": width_mm})
-    return make_set(owner, read_set(answer["set"]), answer["left_out"], key)
 
 
 def make_set(owner: Any, found: CoreSet, left_out: list[str], key: str | None = None) -> LayerSet:

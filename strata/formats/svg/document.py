@@ -9,8 +9,8 @@ from collections.abc import Iterator
 from xml.etree.ElementTree import Element, ParseError
 
 from strata.errors import BadFile, TooLarge
+from strata.formats.limits import MOST_DRAWING
 
-MOST_BYTES = 8_000_000
 MOST_DEPTH = 200
 MOST_PARTS = 60_000
 LONGEST_ENTITY, MOST_ENTITIES, MOST_EXPANDED = 400, 64, 8_000_000
@@ -42,7 +42,7 @@ def parse(data: bytes) -> Element:
     """The root of an SVG file of at most 8 MB; raises BadFile or TooLarge with a sentence."""
     from defusedxml import DefusedXmlException, ElementTree
 
-    if len(data) > MOST_BYTES:
+    if len(data) > MOST_DRAWING:
         raise TooLarge("This drawing is over 8 MB; save it without embedded pictures.", "file")
     data = _unpacked(data)
     _check_entities(data)
@@ -63,10 +63,10 @@ def _unpacked(data: bytes) -> bytes:
     if data[:2] != b"\x1f\x8b":
         return data
     try:
-        text = gzip.GzipFile(fileobj=io.BytesIO(data)).read(MOST_BYTES + 1)
+        text = gzip.GzipFile(fileobj=io.BytesIO(data)).read(MOST_DRAWING + 1)
     except (OSError, EOFError) as error:
         raise BadFile("This compressed drawing is damaged.") from error
-    if len(text) > MOST_BYTES:
+    if len(text) > MOST_DRAWING:
         raise TooLarge("This drawing is over 8 MB once unpacked; simplify it.", "file")
     return text
 
