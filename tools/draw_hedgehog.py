@@ -22,10 +22,10 @@ GROUND = 4.8
 # mm by which ferns, ground and toadstool are lifted to the feet
 STEPS = {
     1: "Outline",
-    2: "Step 1, soft shapes",
-    3: "Step 2, middle tones",
-    4: "Step 3, deep tones",
-    5: "Step 4, darkest touches",
+    2: "Soft shapes",
+    3: "Middle tones",
+    4: "Deep tones",
+    5: "Darkest touches",
     6: "Toadstool, printed apart",
 }
 Prints = dict[tuple[int, str], list[BaseGeometry]]
