@@ -31,7 +31,7 @@ def _share(shapes: Sequence[Polygon], lens: Lens) -> Floats32:
     return coverage(seen, Window(0, 0, shot.width, shot.height), Raster(shot.width, shot.height, 1.0))
 
 
-def _light(shot: Shot) -> Floats32:
+def light_on(shot: Shot) -> Floats32:
     """Light on the table: a lamp to one side, and the lens darker towards its corners."""
     rng = np.random.default_rng(shot.seed)
     x = np.linspace(-1, 1, shot.width, dtype=np.float32)[None, :]
@@ -59,7 +59,7 @@ def _shadow(shapes: Sequence[Polygon], lens: Lens) -> Floats32 | None:
     return np.asarray(1 - 0.35 * soft * raised, np.float32)
 
 
-def _table(shot: Shot) -> Floats32:
+def table_of(shot: Shot) -> Floats32:
     """A plain table with a faint grain, mean 1."""
     import cv2
 
@@ -76,7 +76,7 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
     lens = Lens(shot, width, height)
     sheet = Polygon([(0, 0), (width, 0), (width, height), (0, height)])
     covered = np.clip(_share([sheet], lens) - _share(shapes, lens), 0, 1)
-    light, table, shadow = _light(shot), _table(shot), _shadow(shapes, lens)
+    light, table, shadow = light_on(shot), table_of(shot), _shadow(shapes, lens)
     if shadow is not None:
         table = table * shadow
     rng = np.random.default_rng(shot.seed + 2)
@@ -91,11 +91,11 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
             # photons and the sensor: the spread grows with the root of the light
             spread = np.float32(shot.noise) * np.sqrt(np.clip(value, 0, 1) + 0.02)
             value = value + spread * rng.standard_normal(value.shape, dtype=np.float32)
-        picture[..., channel] = _encoded(value)
+        picture[..., channel] = encoded(value)
     return picture
 
 
-def _encoded(linear: Floats32) -> NDArray[np.uint8]:
+def encoded(linear: Floats32) -> NDArray[np.uint8]:
     """sRGB (IEC 61966-2-1), 8 bits, by a table of 4096 steps."""
     steps = np.linspace(0, 1, 4097)
     curve = np.where(steps <= 0.0031308, 12.92 * steps, 1.055 * steps ** (1 / 2.4) - 0.055)

@@ -3,17 +3,32 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from strata.errors import BadValue, finite
 from strata.formats import readings
 from strata.optics.colour import checked_lab
-from strata.optics.inks import MOST_COATS, Ink, Swatch, chemistry
+from strata.optics.inks import CHEMISTRIES, MOST_COATS, Ink, Swatch, chemistry
 from strata.optics.stack import Stock
+from strata.plan.tools import brush
 
 FORMAT = "anastrata-drawer"
 MOST_INKS = 2000
+
+
+@dataclass(frozen=True)
+class Tool:
+    """Brushes of one size: how many, and the family (line and name) they are kept for, if any."""
+
+    brush: str
+    count: int
+    line: str = ""
+    family: str = ""
+
+    def __post_init__(self) -> None:
+        brush(self.brush)
+        finite(self.count, "count", 0, 200)
 
 
 @dataclass(frozen=True)
@@ -22,26 +37,46 @@ class Drawer:
 
     inks: tuple[Ink, ...]
     stocks: tuple[Stock, ...]
+    tools: tuple[Tool, ...] = ()
+
+
+def _said(item: Mapping[str, Any], name: str, field: str, longest: int = 200) -> str:
+    """Free text, empty where nothing is said; raises BadValue when it is no text or too long."""
+    value = item.get(name, "")
+    if value is None or value == "":
+        return ""
+    return readings.text(value, f"{field}.{name}", longest) if str(value).strip() else ""
 
 
 def read_stock(value: Any, field: str) -> Stock:
-    """A stock from ``{"lab": [...], "name"?, "weight_gsm"?, "thickness_mm"?}``."""
+    """A stock from ``{"lab": [...], "name"?, "weight_gsm"?, "thickness_mm"?, ...}``."""
     card = readings.mapping(value, field)
     return Stock(
         lab=checked_lab(readings.needed(card, "lab", field), f"{field}.lab"),
         name=readings.text(card.get("name", "card"), f"{field}.name"),
         weight_gsm=finite(card.get("weight_gsm", 270), f"{field}.weight_gsm", 60, 800),
         thickness_mm=finite(card.get("thickness_mm", 0.33), f"{field}.thickness_mm", 0.05, 3),
+        finish=card.get("finish", "smooth"),
+        place=_said(card, "place", field),
+        state=card.get("state", "plenty"),
+        notes=_said(card, "notes", field, 4000),
+        how=card.get("how", ""),
+        when=_said(card, "when", field),
     )
 
 
-def _read_swatch(value: Any, field: str) -> Swatch:
+def read_swatch(value: Any, field: str) -> Swatch:
+    """A swatch from ``{"on": {"lab"}, "coats"?, "lab", "how"?, "when"?, "spread"?}``."""
     item = readings.mapping(value, field)
     on = readings.mapping(readings.needed(item, "on", field), f"{field}.on")
+    spread = item.get("spread")
     return Swatch(
         on=checked_lab(readings.needed(on, "lab", f"{field}.on"), f"{field}.on.lab"),
         coats=finite(item.get("coats", 1), f"{field}.coats", 0.05, MOST_COATS),
         lab=checked_lab(readings.needed(item, "lab", field), f"{field}.lab"),
+        how=item.get("how", ""),
+        when=_said(item, "when", field),
+        spread=None if spread is None else finite(spread, f"{field}.spread", 0, 100),
     )
 
 
@@ -52,15 +87,30 @@ def read_ink(key: str, value: Any, field: str) -> Ink:
     character = item.get("character", "vivid")
     if character not in ("vivid", "muted"):
         raise BadValue(f"{field}.character must be vivid or muted.", f"{field}.character")
+    kind = readings.needed(item, "chemistry", field)
     return Ink(
         key=key,
-        chemistry=chemistry(readings.needed(item, "chemistry", field)),
-        swatches=tuple(_read_swatch(s, f"{field}.swatches[{i}]") for i, s in enumerate(swatches)),
+        chemistry=chemistry(kind, item.get("dry_minutes"), item.get("cleaning")),
+        swatches=tuple(read_swatch(s, f"{field}.swatches[{i}]") for i, s in enumerate(swatches)),
         name=readings.text(item.get("name", key), f"{field}.name"),
-        family=str(item.get("family", ""))[:200],
+        family=_said(item, "family", field),
         depth=int(finite(item.get("depth", 0), f"{field}.depth", 0, 20)),
-        line=str(item.get("line", ""))[:200],
+        line=_said(item, "line", field),
         character=character,
+        pad=item.get("pad", "felt"),
+        place=_said(item, "place", field),
+        state=item.get("state", "full"),
+        notes=_said(item, "notes", field, 4000),
+    )
+
+
+def _read_tool(value: Any, field: str) -> Tool:
+    item = readings.mapping(value, field)
+    return Tool(
+        brush=readings.text(readings.needed(item, "brush", field), f"{field}.brush"),
+        count=int(finite(item.get("count", 1), f"{field}.count", 0, 200)),
+        line=_said(item, "line", field),
+        family=_said(item, "family", field),
     )
 
 
@@ -73,9 +123,11 @@ def read_drawer(data: str | bytes) -> Drawer:
     if len(inks) > MOST_INKS:
         raise BadValue(f"A drawer file can hold {MOST_INKS} inks, not {len(inks)}.", "inks")
     stocks = readings.listing(top.get("stocks", []), "stocks")
+    tools = readings.listing(top.get("tools", []), "tools")
     return Drawer(
         inks=tuple(read_ink(k, v, f"inks.{k}") for k, v in inks.items()),
         stocks=tuple(read_stock(s, f"stocks[{i}]") for i, s in enumerate(stocks)),
+        tools=tuple(_read_tool(t, f"tools[{i}]") for i, t in enumerate(tools)),
     )
 
 
@@ -83,21 +135,41 @@ def write_drawer(drawer: Drawer) -> dict[str, Any]:
     """The drawer as JSON values that ``read_drawer`` reads back identical."""
     return {
         "format": FORMAT,
-        "version": 1,
-        "stocks": [
-            {
-                "name": s.name,
-                "lab": list(s.lab),
-                "weight_gsm": s.weight_gsm,
-                "thickness_mm": s.thickness_mm,
-            }
-            for s in drawer.stocks
-        ],
-        "inks": {i.key: _ink_json(i) for i in drawer.inks},
+        "version": 2,
+        "stocks": [stock_json(s) for s in drawer.stocks],
+        "tools": [asdict(t) for t in drawer.tools],
+        "inks": {i.key: ink_json(i) for i in drawer.inks},
     }
 
 
-def _ink_json(ink: Ink) -> dict[str, Any]:
+def _more(values: dict[str, Any], plain: Mapping[str, Any]) -> dict[str, Any]:
+    """Without what says nothing: values that are as they are taken to be when left out."""
+    return {k: v for k, v in values.items() if v != plain.get(k, object())}
+
+
+def stock_json(stock: Stock) -> dict[str, Any]:
+    """A stock as ``read_stock`` reads it."""
+    always = {"name": stock.name, "lab": list(stock.lab), "weight_gsm": stock.weight_gsm}
+    names = ("finish", "place", "state", "notes", "how", "when")
+    plain = {"finish": "smooth", "place": "", "state": "plenty", "notes": "", "how": "", "when": ""}
+    more = _more({n: getattr(stock, n) for n in names}, plain)
+    return {**always, "thickness_mm": stock.thickness_mm, **more}
+
+
+def swatch_json(swatch: Swatch) -> dict[str, Any]:
+    """A swatch as ``read_swatch`` reads it."""
+    always = {"on": {"lab": list(swatch.on)}, "coats": swatch.coats, "lab": list(swatch.lab)}
+    more = {"how": swatch.how, "when": swatch.when, "spread": swatch.spread}
+    return {**always, **_more(more, {"how": "", "when": "", "spread": None})}
+
+
+def ink_json(ink: Ink) -> dict[str, Any]:
+    """An ink as ``read_ink`` reads it, without its key."""
+    usual = CHEMISTRIES[ink.chemistry.key]
+    own: dict[str, Any] = {"pad": ink.pad, "place": ink.place, "state": ink.state, "notes": ink.notes}
+    own |= {"dry_minutes": ink.chemistry.dry_minutes, "cleaning": ink.chemistry.cleaning}
+    plain: dict[str, Any] = {"pad": "felt", "place": "", "state": "full", "notes": ""}
+    plain |= {"dry_minutes": usual.dry_minutes, "cleaning": usual.cleaning}
     return {
         "name": ink.name,
         "line": ink.line,
@@ -105,5 +177,6 @@ def _ink_json(ink: Ink) -> dict[str, Any]:
         "depth": ink.depth,
         "character": ink.character,
         "chemistry": ink.chemistry.key,
-        "swatches": [{"on": {"lab": list(s.on)}, "coats": s.coats, "lab": list(s.lab)} for s in ink.swatches],
+        **_more(own, plain),
+        "swatches": [swatch_json(s) for s in ink.swatches],
     }

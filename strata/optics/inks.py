@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
-from dataclasses import dataclass
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -26,7 +28,8 @@ class Chemistry:
 
     ``scattering`` is S x of one coat (dimensionless) assumed when the ink was
     never seen on dark card; ``dry_minutes`` to the touch, ``heated_minutes``
-    with a heat tool; ``dry_back`` is the factor by which a fresh coat looks denser.
+    with a heat tool; ``dry_back`` is the factor by which a fresh coat looks denser;
+    ``cleaning`` is what takes it off a sheet or a brush (one of CLEANINGS).
     """
 
     key: str
@@ -37,39 +40,81 @@ class Chemistry:
     heated_minutes: float | None
     dry_back: float
     needs_seal: bool = False
+    cleaning: str = "wipe"
 
 
 CHEMISTRIES: dict[str, Chemistry] = {
     c.key: c
     for c in (
         Chemistry("dye", "dye", False, 0.0, 2.0, 1.0, 1.1),
-        Chemistry("pigment", "pigment", True, 3.0, 15.0, 1.0, 1.0),
-        Chemistry("hybrid", "hybrid", True, 1.2, 4.0, 1.0, 1.05),
-        Chemistry("metallic", "metallic", True, 4.0, 20.0, None, 1.0, needs_seal=True),
+        Chemistry("pigment", "pigment", True, 3.0, 15.0, 1.0, 1.0, cleaning="alcohol"),
+        Chemistry("hybrid", "hybrid", True, 1.2, 4.0, 1.0, 1.05, cleaning="damp"),
+        Chemistry("metallic", "metallic", True, 4.0, 20.0, None, 1.0, needs_seal=True, cleaning="alcohol"),
     )
 }
 
+CLEANINGS = {"wipe": "a dry cloth", "damp": "a damp wipe", "alcohol": "alcohol and a dry cloth"}
+# what takes an ink off, mildest first
+PADS = ("felt", "foam", "bottle")
+STATES = ("full", "low", "dry", "wished for")
+AT_HAND = ("full", "low")
+# states in which a pad can be inked with
+HOWS = ("", "reader", "swatch card", "photograph", "typed", "screen colour", "file", "finished card")
+# how a swatch came to be known; the last is for corrections from cards that were made
 
-def chemistry(key: object) -> Chemistry:
-    """The chemistry of that key; raises BadValue for an unknown one."""
+
+def chemistry(key: object, dry_minutes: float | None = None, cleaning: str | None = None) -> Chemistry:
+    """The chemistry of that key, with a maker's own drying minutes and cleaning where given.
+
+    Raises BadValue for an unknown key or cleaning, or minutes outside 0.1..1440.
+    """
     if not isinstance(key, str) or key not in CHEMISTRIES:
         known = ", ".join(CHEMISTRIES)
         raise BadValue(f"“{key}” is not a chemistry; use one of {known}.", "chemistry")
-    return CHEMISTRIES[key]
+    found = CHEMISTRIES[key]
+    if dry_minutes is not None:
+        minutes = finite(dry_minutes, "dry_minutes", 0.1, 1440)
+        heated = None if found.heated_minutes is None else min(found.heated_minutes, minutes)
+        found = replace(found, dry_minutes=minutes, heated_minutes=heated)
+    if cleaning is not None:
+        found = replace(found, cleaning=one_of(cleaning, CLEANINGS, "cleaning"))
+    return found
+
+
+def one_of(value: object, known: Iterable[str], field_name: str) -> str:
+    """``value`` if it is one of ``known``; raises BadValue naming the field."""
+    names = list(known)
+    if not isinstance(value, str) or value not in names:
+        said = ", ".join(n for n in names if n)
+        raise BadValue(f"“{value}” is not known as {field_name}; use one of {said}.", field_name)
+    return value
 
 
 @dataclass(frozen=True)
 class Swatch:
-    """The dried colour of ``coats`` coats of an ink on a card, both CIELAB D50."""
+    """The dried colour of ``coats`` coats of an ink on a card, both CIELAB D50.
+
+    ``how`` it came to be known (one of HOWS), ``when`` (ISO date, or empty) and the
+    ``spread`` of its readings (CIEDE2000, None where it was not read) do not
+    change what it is, so they take no part in comparing.
+    """
 
     on: Lab
     coats: float
     lab: Lab
+    how: str = field(default="", compare=False)
+    when: str = field(default="", compare=False)
+    spread: float | None = field(default=None, compare=False)
 
     def __post_init__(self) -> None:
         checked_lab(self.on, "swatch.on")
         checked_lab(self.lab, "swatch.lab")
         finite(self.coats, "swatch.coats", 0.05, MOST_COATS)
+        one_of(self.how, HOWS, "swatch.how")
+        if self.when and not re.fullmatch(r"\d{4}-\d\d-\d\d", self.when):
+            raise BadValue("swatch.when must be a date such as 2026-04-12.", "swatch.when")
+        if self.spread is not None:
+            finite(self.spread, "swatch.spread", 0, 100)
 
 
 @dataclass(frozen=True)
@@ -83,7 +128,10 @@ class Deposit:
 
 @dataclass(frozen=True)
 class Ink:
-    """One pad: its chemistry and its measured swatches. Raises BadValue without a swatch."""
+    """One pad: its chemistry and its measured swatches. Raises BadValue without a swatch.
+
+    ``pad``, ``place``, ``state`` and ``notes`` are the maker's and change no colour.
+    """
 
     key: str
     chemistry: Chemistry
@@ -93,10 +141,16 @@ class Ink:
     depth: int = 0
     line: str = ""
     character: str = "vivid"
+    pad: str = field(default="felt", compare=False)
+    place: str = field(default="", compare=False)
+    state: str = field(default="full", compare=False)
+    notes: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
         if not self.swatches:
             raise BadValue(f"Ink “{self.name or self.key}” has no swatch to go by.", "swatches")
+        one_of(self.pad, PADS, "pad")
+        one_of(self.state, STATES, "state")
 
     def __hash__(self) -> int:
         # asked for thousands of times a picture, and deep: kept with the value

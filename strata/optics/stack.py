@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
 import numpy as np
@@ -12,7 +12,7 @@ import numpy as np
 from strata.errors import BadValue, finite
 from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, checked_lab, lab_from_xyz
-from strata.optics.inks import MOST_COATS, Ink
+from strata.optics.inks import HOWS, MOST_COATS, Ink, one_of
 from strata.optics.spectrum import BANDS, reflectance
 
 TRAP_LOSS = 0.35
@@ -26,17 +26,33 @@ HANDS: dict[str, float] = {"light": 0.5, "medium": 1.0, "heavy": 1.6}
 # multiples of one measured coat
 
 
+FINISHES = ("smooth", "vellum-finish", "coated")
+STOCK_STATES = ("plenty", "low", "used up", "wished for")
+
+
 @dataclass(frozen=True)
 class Stock:
-    """The card under the ink: dried CIELAB colour, weight in g/m2, thickness in mm."""
+    """The card under the ink: CIELAB colour, weight in g/m2, thickness in mm.
+
+    What follows the thickness is the maker's and changes no colour.
+    """
 
     lab: Lab
     name: str = ""
     weight_gsm: float = 270.0
     thickness_mm: float = 0.33
+    finish: str = field(default="smooth", compare=False)
+    place: str = field(default="", compare=False)
+    state: str = field(default="plenty", compare=False)
+    notes: str = field(default="", compare=False)
+    how: str = field(default="", compare=False)
+    when: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
         checked_lab(self.lab, "card.lab")
+        one_of(self.finish, FINISHES, "finish")
+        one_of(self.state, STOCK_STATES, "state")
+        one_of(self.how, HOWS, "how")
 
     @cached_property
     def internal(self) -> Floats:
