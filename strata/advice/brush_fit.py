@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation
-from strata.plan.tools import fitting
 
 
 class BrushFit:
@@ -19,7 +18,7 @@ class BrushFit:
             if item.brush is None:
                 continue
             chosen, width = scene.brush(item), scene.group(item).typical_width
-            best = fitting(width)
+            best = scene.tools.fitting(width)
             mend = (Mend(f"Take the {best.label}", "set_brush", {"pass": item.key, "brush": None}),)
             if chosen.wants > width and chosen.diameter > best.diameter:
                 yield Finding(

@@ -89,7 +89,12 @@ def _noise(rng: np.random.Generator, rows: int, columns: int, cell: int) -> Floa
 
 
 def _inked(
-    flat: Floats32, box: Box, tones: Floats, shot: CardShot, rng: np.random.Generator, per_mm: float
+    flat: Floats32,
+    box: Box,
+    tones: NDArray[np.floating],
+    shot: CardShot,
+    rng: np.random.Generator,
+    per_mm: float,
 ) -> None:
     """Lay one field's ink on the flat card: uneven, thin towards the edge, a little over the line."""
     x, y, width, height = (v * per_mm for v in box)
@@ -145,28 +150,36 @@ def photograph_card(
 
     eye = Eye(shot.kelvin, shot.balance)
     per_mm = page.shape[1] / size[0]
-    paper, toner = eye.sees(reflectance(card)), eye.sees(reflectance(TONER))
+    white = np.asarray(eye.sees(np.asarray(reflectance(card), float)), np.float32)
+    toner = np.asarray(eye.sees(np.asarray(reflectance(TONER), float)), np.float32)
     print_ = (page.astype(np.float32) / 255)[..., None]
-    flat = print_ * paper.astype(np.float32) + (1 - print_) * toner.astype(np.float32)
+    flat = np.asarray(print_ * white + (1 - print_) * toner, np.float32)
     rng = np.random.default_rng(shot.seed + 3)
     for box, laid in fields:
-        tones = np.array([eye.sees(layers.outside(laid(s))) for s in _STRENGTHS])
-        _inked(flat, box, tones, shot, rng, per_mm)
-    lens = Lens(shot, *size)
-    columns, rows = np.meshgrid(
-        np.arange(shot.width, dtype=np.float64), np.arange(shot.height, dtype=np.float64)
-    )
-    back = _back(np.column_stack([columns.ravel() + 0.5, rows.ravel() + 0.5]), lens) * per_mm - 0.5
-    at = back.astype(np.float32).reshape(shot.height, shot.width, 2)
-    seen = cv2.remap(flat, at, None, cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
+        seen = [eye.sees(np.asarray(layers.outside(laid(s)), float)) for s in _STRENGTHS]
+        _inked(flat, box, np.array(seen), shot, rng, per_mm)
+    at = _map(Lens(shot, *size), per_mm)
+    picture = cv2.remap(flat, at, None, cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
     inside = ((at > 0) & (at < np.array([page.shape[1], page.shape[0]], np.float32))).all(axis=2)
     share = cv2.GaussianBlur(inside.astype(np.float32), (0, 0), 0.7)[..., None]
     table = np.asarray(shot.table, np.float32) * table_of(shot)[..., None]
-    picture = share * seen + (1 - share) * table
-    light = light_on(shot)
-    shade = _shadowed(shot)
+    light, shade = light_on(shot), _shadowed(shot)
     light = light if shade is None else light * shade
-    return _developed(picture * light[..., None], float(paper.max()), shot)
+    lit = (share * picture + (1 - share) * table) * light[..., None]
+    return _developed(lit, float(white.max()), shot)
+
+
+def _map(lens: Lens, per_mm: float) -> Floats32:
+    """For every pixel of the picture (h, w, 2) where it lies on the flat print: worked out for every eighth."""
+    import cv2
+
+    shot, step = lens.shot, 8
+    columns, rows = -(-shot.width // step), -(-shot.height // step)
+    x, y = np.meshgrid((np.arange(columns) + 0.5) * step, (np.arange(rows) + 0.5) * step)
+    back = _back(np.column_stack([x.ravel(), y.ravel()]), lens) * per_mm - 0.5
+    coarse = back.astype(np.float32).reshape(rows, columns, 2)
+    whole = cv2.resize(coarse, (columns * step, rows * step), interpolation=cv2.INTER_LINEAR)
+    return np.asarray(whole[: shot.height, : shot.width], np.float32)
 
 
 def _back(px: Floats, lens: Lens) -> Floats:
@@ -181,15 +194,23 @@ def _back(px: Floats, lens: Lens) -> Floats:
         straight = bent / (1 + shot.k1 * (straight**2).sum(axis=1) / half**2)[:, None]
     w, h = lens.sheet_width, lens.sheet_height
     corners = np.array([(0, 0), (w, 0), (w, h), (0, h)], float)
-    plain = Lens(Shot(**{**_plain(shot), "k1": 0.0}), w, h)
+    plain = Lens(_plain(shot), w, h)
     homography, _ = cv2.findHomography(plain.project(corners, flat=True), corners)
     flat = np.column_stack([straight + middle, np.ones(len(px))]) @ homography.T
     return np.asarray(flat[:, :2] / flat[:, 2:])
 
 
-def _plain(shot: Shot) -> dict[str, float]:
-    names = ("width", "height", "tilt_x", "tilt_y", "roll", "fills")
-    return {n: getattr(shot, n) for n in names}
+def _plain(shot: Shot) -> Shot:
+    """The same camera with a lens that bends nothing."""
+    return Shot(
+        width=shot.width,
+        height=shot.height,
+        tilt_x=shot.tilt_x,
+        tilt_y=shot.tilt_y,
+        roll=shot.roll,
+        fills=shot.fills,
+        k1=0.0,
+    )
 
 
 def _developed(linear: Floats32, white: float, shot: CardShot) -> NDArray[np.uint8]:

@@ -11,24 +11,10 @@ from strata.formats import readings
 from strata.optics.colour import checked_lab
 from strata.optics.inks import CHEMISTRIES, MOST_COATS, Ink, Swatch, chemistry
 from strata.optics.stack import Stock
-from strata.plan.tools import brush
+from strata.plan.tools import Tool
 
 FORMAT = "anastrata-drawer"
 MOST_INKS = 2000
-
-
-@dataclass(frozen=True)
-class Tool:
-    """Brushes of one size: how many, and the family (line and name) they are kept for, if any."""
-
-    brush: str
-    count: int
-    line: str = ""
-    family: str = ""
-
-    def __post_init__(self) -> None:
-        brush(self.brush)
-        finite(self.count, "count", 0, 200)
 
 
 @dataclass(frozen=True)
@@ -104,7 +90,8 @@ def read_ink(key: str, value: Any, field: str) -> Ink:
     )
 
 
-def _read_tool(value: Any, field: str) -> Tool:
+def read_tool(value: Any, field: str) -> Tool:
+    """Tools from ``{"brush", "count"?, "line"?, "family"?}``."""
     item = readings.mapping(value, field)
     return Tool(
         brush=readings.text(readings.needed(item, "brush", field), f"{field}.brush"),
@@ -127,7 +114,7 @@ def read_drawer(data: str | bytes) -> Drawer:
     return Drawer(
         inks=tuple(read_ink(k, v, f"inks.{k}") for k, v in inks.items()),
         stocks=tuple(read_stock(s, f"stocks[{i}]") for i, s in enumerate(stocks)),
-        tools=tuple(_read_tool(t, f"tools[{i}]") for i, t in enumerate(tools)),
+        tools=tuple(read_tool(t, f"tools[{i}]") for i, t in enumerate(tools)),
     )
 
 

@@ -17,7 +17,8 @@ from pathlib import Path
 
 import numpy as np
 
-from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, xyz_from_lab
+from strata.errors import BadValue
+from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, lab_from_xyz, xyz_from_lab
 
 BANDS = 36
 # 380..730 nm by 10
@@ -148,3 +149,18 @@ def reflectance(lab: Lab) -> Floats:
     """
     ready = _READY.get(lab)
     return _single(*lab) if ready is None else ready
+
+
+def lab_of_spectrum(nm: Floats, values: Floats) -> Lab:
+    """CIELAB D50 / 2 degrees of reflectances ``values`` (n,) measured at ``nm`` (n,), rising.
+
+    Between the wavelengths it is interpolated, past the ends held (ASTM E308, 7.3.2).
+    Raises BadValue where they do not cover 420 to 680 nm in steps of at most 20.
+    """
+    if len(nm) < 3 or nm[0] > 420 or nm[-1] < 680 or float(np.diff(nm).max()) > 20 or np.diff(nm).min() <= 0:
+        raise BadValue("A spectrum must cover 420 to 680 nm in steps of at most 20 nm.", "spectrum")
+    if not np.isfinite(values).all() or values.min() < -0.05 or values.max() > 2:
+        raise BadValue("Reflectances lie between 0 and 1, or 0 and 100 per cent.", "spectrum")
+    bands = np.interp(np.arange(380, 731, 10.0), nm, np.maximum(values, 0))
+    lightness, a, b = lab_from_xyz(XYZ_WEIGHTS @ bands)
+    return float(lightness), float(a), float(b)

@@ -20,8 +20,13 @@ from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import Brush
 
-BRUSHES_A_SIZE = 3
-# how many brushes of each size a table has, until the maker says otherwise
+
+@dataclass(frozen=True)
+class _InUse:
+    """A brush on the table: the pass whose ink it carries, and the family it is kept for, if any."""
+
+    carries: str
+    kept_for: tuple[str, str] | None
 
 
 @dataclass
@@ -34,7 +39,7 @@ class _Table:
     dry_at: dict[str, float] = field(default_factory=dict)
     sheet_dry_at: dict[int, float] = field(default_factory=dict)
     residues: dict[int, list[str]] = field(default_factory=lambda: defaultdict(list))
-    brushes: dict[str, list[tuple[str, float]]] = field(default_factory=lambda: defaultdict(list))
+    brushes: dict[str, list[_InUse]] = field(default_factory=lambda: defaultdict(list))
     steps: list[Step] = field(default_factory=list)
     done: list[str] = field(default_factory=list)
     wet: set[str] = field(default_factory=set)
@@ -267,18 +272,39 @@ class _Dispatcher:
         """Which brush of the right size needs the least care: its index (None for an unused one)."""
         if wording.stamped_whole(self.scene, item):
             return None, Meeting("nothing", "a stamp is inked from its pad")
-        own = self.table.brushes[self.brushes[item.key].key]
+        size = self.brushes[item.key].key
+        own, family = self.table.brushes[size], self._family(item)
         weight = {"nothing": 0, "wipe": 2, "clean": 3}
         meetings: list[tuple[int | None, Meeting]] = []
-        for i, (key, _) in enumerate(own):
-            last = self.scene.plan.find(key)
+        # a brush kept for another family is left alone while there is any other
+        others = {i for i, used in enumerate(own) if used.kept_for not in (None, family)}
+        for i, used in enumerate(own):
+            if i in others and len(others) < len(own):
+                continue
+            last = self.scene.plan.find(used.carries)
             care = on_brush(
                 self.scene.ink(last), self._swatch(last), self.scene.ink(item), self._swatch(item)
             )
             meetings.append((i, care))
-        if len(own) < BRUSHES_A_SIZE:
+        if self._free(size, family) is not None:
             meetings.append((None, Meeting("nothing", "a clean brush is free")))
         return min(meetings, key=lambda found: weight[found[1].care])
+
+    def _family(self, item: Pass) -> tuple[str, str]:
+        ink = self.scene.ink(item)
+        return ink.line, ink.family
+
+    def _free(self, size: str, family: tuple[str, str]) -> _InUse | None:
+        """An unused brush of a size that a family may have: one kept for it, else one kept for none."""
+        own, tools = self.table.brushes[size], self.scene.tools
+        kept = tools.kept(size)
+        if sum(u.kept_for == family for u in own) < kept.get(family, 0):
+            return _InUse("", family)
+        common = tools.count(size) - sum(kept.values())
+        if sum(u.kept_for is None for u in own) < common:
+            return _InUse("", None)
+        # every brush is kept for another family: one of them has to serve, or nothing could be inked
+        return _InUse("", None) if not own and common <= 0 else None
 
     def _swatch(self, item: Pass) -> Lab:
         return self.scene.alone[item.key]
@@ -303,9 +329,10 @@ class _Dispatcher:
                 )
             )
         if index is None:
-            table.brushes[brush.key].append((item.key, table.clock))
+            fresh = self._free(brush.key, self._family(item)) or _InUse("", None)
+            table.brushes[brush.key].append(replace(fresh, carries=item.key))
         else:
-            table.brushes[brush.key][index] = (item.key, table.clock)
+            table.brushes[brush.key][index] = replace(table.brushes[brush.key][index], carries=item.key)
         return meeting
 
     def _goes_onto_wet(self, item: Pass) -> bool:

@@ -11,7 +11,7 @@ from strata.optics.colour import Lab
 from strata.optics.inks import Ink
 from strata.optics.stack import Coat, Stock, predict
 from strata.plan.model import Pass, Plan
-from strata.plan.tools import Brush, brush, fitting
+from strata.plan.tools import UNRECORDED, Brush, Tools, brush
 from strata.sheets.model import Group, LayerSet
 
 
@@ -23,6 +23,7 @@ class Scene:
     plan: Plan
     stocks: Mapping[str, Stock]
     inks: Mapping[str, Ink]
+    tools: Tools = UNRECORDED
 
     def __post_init__(self) -> None:
         if self.plan.stock not in self.stocks:
@@ -47,8 +48,8 @@ class Scene:
         return self.layer_set.group(item.element, item.sheet)
 
     def brush(self, item: Pass) -> Brush:
-        """The chosen brush, or the largest that the openings can take."""
-        return brush(item.brush) if item.brush else fitting(self.group(item).typical_width)
+        """The chosen brush, or the largest of the house that the openings can take."""
+        return brush(item.brush) if item.brush else self.tools.fitting(self.group(item).typical_width)
 
     def thickness(self, item: Pass) -> float:
         """Measured coats of a pass: fewer where a stamp is printed again without inking it afresh."""

@@ -1,10 +1,14 @@
-"""Brushes: sizes, what opening they want, how far they stray, how fast they fill."""
+"""Brushes and daubers: sizes, what opening they want, how far they stray, how fast they fill, how many there are."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from strata.errors import BadValue
+from strata.errors import BadValue, finite
+
+USUAL_COUNT = 3
+# brushes of each size on a table, until the maker says otherwise
 
 
 @dataclass(frozen=True)
@@ -42,17 +46,72 @@ BRUSHES: dict[str, Brush] = {
     )
 }
 
+DAUBERS: dict[str, Brush] = {
+    b.key: b
+    for b in (
+        Brush("foam-dome", "foam dome", 30.0, 1900.0),
+        Brush("sponge-wedge", "sponge wedge", 20.0, 1000.0),
+        Brush("pouncer", "pouncer", 20.0, 900.0),
+    )
+}
+# chosen by hand, or proposed where no brush is owned
+
+
+@dataclass(frozen=True)
+class Tool:
+    """Brushes of one size: how many, and the family (line and name) they are kept for, if any."""
+
+    brush: str
+    count: int
+    line: str = ""
+    family: str = ""
+
+    def __post_init__(self) -> None:
+        brush(self.brush)
+        finite(self.count, "count", 0, 200)
+
+
+@dataclass(frozen=True)
+class Tools:
+    """The brushes of a house. With nothing recorded every size is taken to be there USUAL_COUNT times."""
+
+    owned: tuple[Tool, ...] = ()
+
+    def count(self, key: str) -> int:
+        """How many of a size; a brush that a plan names must be somewhere, so never none."""
+        if not any(t.count for t in self.owned):
+            return USUAL_COUNT
+        return max(1, sum(t.count for t in self.owned if t.brush == key))
+
+    def kept(self, key: str) -> dict[tuple[str, str], int]:
+        """How many of a size are kept for each (line, family)."""
+        found: dict[tuple[str, str], int] = {}
+        for tool in self.owned:
+            if tool.brush == key and tool.family and tool.count:
+                own = (tool.line, tool.family)
+                found[own] = found.get(own, 0) + tool.count
+        return found
+
+    def fitting(self, width: float) -> Brush:
+        """The largest owned brush that an opening ``width`` mm wide can take, else the finest owned."""
+        keys = {t.brush for t in self.owned if t.count}
+        own = [b for b in BRUSHES.values() if b.key in keys] or [b for b in DAUBERS.values() if b.key in keys]
+        return fitting(width, own or BRUSHES.values())
+
+
+UNRECORDED = Tools()
+# a house whose brushes nobody has written down
+
 
 def brush(key: str) -> Brush:
-    """The brush of that key; raises BadValue."""
-    if key not in BRUSHES:
-        raise BadValue(f"“{key}” is not a brush; use one of {', '.join(BRUSHES)}.", "brush")
-    return BRUSHES[key]
+    """The brush or dauber of that key; raises BadValue."""
+    every = {**BRUSHES, **DAUBERS}
+    if key not in every:
+        raise BadValue(f"“{key}” is not a brush; use one of {', '.join(every)}.", "brush")
+    return every[key]
 
 
-def fitting(width: float) -> Brush:
+def fitting(width: float, among: Iterable[Brush] = BRUSHES.values()) -> Brush:
     """The largest brush that an opening ``width`` mm wide can take (else the finest)."""
-    for candidate in BRUSHES.values():
-        if candidate.wants <= width:
-            return candidate
-    return BRUSHES["extra-fine"]
+    largest_first = sorted(among, key=lambda b: -b.diameter)
+    return next((b for b in largest_first if b.wants <= width), largest_first[-1])

@@ -20,8 +20,9 @@ Floats = NDArray[np.float64]
 _XYZ_FROM_RGB: Floats = np.asarray(np.linalg.inv(RGB_FROM_XYZ), float)
 TRUST = 0.1
 # standard deviation of the matrix from no change, before anything is known
-LEAST_KNOWN = 2
-STRONGER = (-0.12, -0.026, -0.023)
+LEAST_KNOWN, ENOUGH = 2, 8
+# known inks before any correction, and before it is trusted in full: a few say little of the other hues
+STRONGER = (-0.09, -0.026, -0.023)
 # what a channel that a picture holds as nothing is likely to be, as a share of the mean of the other
 # two: medians over 6,000 dyes with one or two Gaussian absorptions (docs/decisions/0012)
 BOTTOM = 0.0015
@@ -78,6 +79,7 @@ def _fit(relative: Floats, wanted: Floats, card: Floats) -> Floats:
 
     chroma = np.hypot(wanted[:, 1], wanted[:, 2])
     s_c, s_h = 1 + 0.045 * chroma, 1 + 0.015 * chroma
+    trust = TRUST * min(1.0, len(relative) / ENOUGH)
 
     def off(free: Floats) -> Floats:
         # CIE94's weights: smooth where CIEDE2000 is not
@@ -85,7 +87,7 @@ def _fit(relative: Floats, wanted: Floats, card: Floats) -> Floats:
         d = got - wanted
         d_c = np.hypot(got[:, 1], got[:, 2]) - chroma
         d_h = np.sqrt(np.maximum(d[:, 1] ** 2 + d[:, 2] ** 2 - d_c**2, 1e-12))
-        return np.concatenate([d[:, 0], d_c / s_c, d_h / s_h, free / TRUST])
+        return np.concatenate([d[:, 0], d_c / s_c, d_h / s_h, free / trust])
 
     return _matrix(least_squares(off, np.zeros(6), loss="soft_l1").x)
 

@@ -15,6 +15,7 @@ from numpy.typing import NDArray
 
 from strata.errors import BadFile
 from strata.swatchcard.layout import CardLayout
+from strata.swatchcard.marks import OVEREXPOSED, TOO_DARK
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -72,16 +73,10 @@ def light_of(patches: Floats, clipped: Floats, layout: CardLayout, card: Floats)
     its ``field``: overexposed, too_dark, too_yellow, too_blue, shadowed, uneven.
     """
     if float((clipped > CLIPPED).mean()) > MOST_CLIPPED:
-        raise BadFile(
-            "The picture is overexposed: the bare card has burnt out. Make it darker (press on the card and pull the brightness down), or step out of the sun.",
-            "overexposed",
-        )
+        raise BadFile(OVEREXPOSED, "overexposed")
     typical = np.median(patches, axis=0)
     if typical.max() < DARKEST:
-        raise BadFile(
-            "The picture is too dark to measure by. Go nearer to a window, or use a longer exposure.",
-            "too_dark",
-        )
+        raise BadFile(TOO_DARK, "too_dark")
     blue_to_red = float((typical[2] / typical[0]) / (card[2] / card[0]))
     if blue_to_red < YELLOWEST:
         raise BadFile(

@@ -12,8 +12,13 @@ from strata.errors import BadFile
 from strata.swatchcard.layout import CORNERS, MARKS_A_CARD, MOST_CARDS, CardLayout, code_of
 
 Floats = NDArray[np.float64]
-LOOKED_AT = 2600
-# px: marks are looked for on a picture no larger, then refined on the whole
+LOOKED_AT = (2600, 1300, 800)
+# px of the longer side: marks are looked for on the picture made so small, one after another
+DIM, BURNT, STEEP = 48.0, 0.45, 0.22
+# grey 0..255 of the lights of a picture too dark, share of one burnt out, steepest step a pixel of a sharp one
+TOO_DARK = "The picture is too dark to measure by. Go nearer to a window, or use a longer exposure."
+OVEREXPOSED = "The picture is overexposed: the bare card has burnt out. Make it darker (press on the card and pull the brightness down), or step out of the sun."
+NOT_SHARP = "The picture is not sharp. Hold still, or lean the camera on something."
 FLAT = 0.9
 # mm by which the marks may leave the plane and lens that fit them best (root mean square)
 
@@ -48,24 +53,52 @@ class Placed:
 
 
 def find_marks(rgb: NDArray[np.uint8]) -> dict[int, Floats]:
-    """Corners (4, 2) px of every mark in a picture (h, w, 3), by number."""
+    """Corners (4, 2) px of every mark in a picture (h, w, 3), by number.
+
+    A soft picture shows its marks better made smaller: what the finest look
+    does not find, the coarser ones may.
+    """
     import cv2
 
     grey = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)
-    scale = min(1.0, LOOKED_AT / max(grey.shape))
-    small = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else grey
     asked = cv2.aruco.DetectorParameters()
     asked.cornerRefinementMethod = cv2.aruco.CORNER_REFINE_SUBPIX
     asked.minMarkerPerimeterRate = 0.01
+    # a soft mark is told by the middle of its modules, under wide windows: six found of six where the
+    # defaults find two, at a blur of 3 px
+    asked.adaptiveThreshWinSizeMax = 73
+    asked.perspectiveRemovePixelPerCell, asked.perspectiveRemoveIgnoredMarginPerCell = 8, 0.33
     detector = cv2.aruco.ArucoDetector(dictionary(), asked)
-    corners, numbers, _ = detector.detectMarkers(small)
-    if numbers is None:
-        return {}
-    # the centre of pixel (0, 0) is (0.5, 0.5) here
-    return {
-        int(n): (np.asarray(c, float).reshape(4, 2) + 0.5) / scale
-        for n, c in zip(numbers.ravel(), corners, strict=True)
-    }
+    found: dict[int, Floats] = {}
+    for side in LOOKED_AT:
+        scale = min(1.0, side / max(grey.shape))
+        small = (
+            cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else grey
+        )
+        corners, numbers, _ = detector.detectMarkers(small)
+        for n, c in zip([] if numbers is None else numbers.ravel(), corners, strict=True):
+            # the centre of pixel (0, 0) is (0.5, 0.5) here
+            found.setdefault(int(n), (np.asarray(c, float).reshape(4, 2) + 0.5) / scale)
+        if len(found) >= MARKS_A_CARD:
+            break
+    return found
+
+
+def refuse_unseen(rgb: NDArray[np.uint8]) -> None:
+    """Why marks may not be seen: raises BadFile for a picture too dark, burnt out, or not sharp."""
+    import cv2
+
+    grey = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)
+    scale = min(1.0, LOOKED_AT[1] / max(grey.shape))
+    small = cv2.resize(grey, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA).astype(np.float32)
+    low, high = (float(v) for v in np.percentile(small, (1, 98)))
+    if high < DIM:
+        raise BadFile(TOO_DARK, "too_dark")
+    if float((small >= 253).mean()) > BURNT:
+        raise BadFile(OVEREXPOSED, "overexposed")
+    steep = float(np.percentile(np.abs(np.diff(small, axis=1)), 99.9)) / max(high - low, 1.0)
+    if steep < STEEP:
+        raise BadFile(NOT_SHARP, "not_sharp")
 
 
 def placed(found: dict[int, Floats], layout: CardLayout, width: int, height: int) -> Placed:

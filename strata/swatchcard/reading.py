@@ -11,9 +11,9 @@ from numpy.typing import NDArray
 from strata.errors import BadFile
 from strata.optics.colour import Lab, differences
 from strata.swatchcard.correct import Correction, correction, linear_of, restored
-from strata.swatchcard.layout import Box, CardLayout
+from strata.swatchcard.layout import MARKS_A_CARD, Box, CardLayout
 from strata.swatchcard.light import Light, light_of
-from strata.swatchcard.marks import Placed, find_marks, placed
+from strata.swatchcard.marks import NOT_SHARP, Placed, find_marks, placed, refuse_unseen
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -120,7 +120,7 @@ def _refuse_soft(picture: _Picture, layout: CardLayout) -> None:
         between = (profile > low + 0.1 * (high - low)) & (profile < low + 0.9 * (high - low))
         widths.append(float(between.sum()) / 10.0)
     if min(widths) > SOFT:
-        raise BadFile("The picture is not sharp. Hold still, or lean the camera on something.", "not_sharp")
+        raise BadFile(NOT_SHARP, "not_sharp")
 
 
 def _patches(picture: _Picture, layout: CardLayout) -> tuple[Floats, Floats]:
@@ -170,7 +170,10 @@ def read_card(
     too_small, not_sharp, overexposed, too_dark, too_yellow, too_blue, shadowed, uneven.
     """
     progress(0.1, "Looking for the marks")
-    fit = placed(find_marks(rgb), layout, rgb.shape[1], rgb.shape[0])
+    marks = find_marks(rgb)
+    if any(MARKS_A_CARD * layout.code + i not in marks for i in (0, 1, 4, 5)):
+        refuse_unseen(rgb)
+    fit = placed(marks, layout, rgb.shape[1], rgb.shape[0])
     per_mm = _per_mm(fit, layout)
     if per_mm < LEAST_PER_MM:
         raise BadFile(

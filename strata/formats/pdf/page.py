@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable
 from typing import Any
 
 PT_A_MM = 72 / 25.4
@@ -48,12 +47,19 @@ class Page:
         font = "VeraBd" if bold else "Vera"
         self.canvas.setFont(font, points)
         self.canvas.setFillGray(grey)
-        measure: Callable[[str], float] = lambda s: self.canvas.stringWidth(s, font, points) / PT_A_MM  # noqa: E731
-        if width is not None and measure(words) > width:
-            while words and measure(words + "…") > width:
-                words = words[:-1]
-            words += "…"
+        if width is not None:
+            words = self._fitted(words, width, font, points)
         self.canvas.drawString(x * PT_A_MM, self._y(y), words)
+
+    def _fitted(self, words: str, width: float, font: str, points: float) -> str:
+        def wide(text: str) -> float:
+            return float(self.canvas.stringWidth(text, font, points)) / PT_A_MM
+
+        if wide(words) <= width:
+            return words
+        while words and wide(words + "…") > width:
+            words = words[:-1]
+        return words + "…"
 
     def box(
         self,
@@ -78,6 +84,14 @@ class Page:
         self.canvas.rect(
             x * PT_A_MM, self._y(y + height), width * PT_A_MM, height * PT_A_MM,
             stroke=int(line is not None), fill=int(fill is not None),
+        )  # fmt: skip
+
+    def blob(self, x: float, y: float, width: float, height: float, fill: tuple[float, float, float]) -> None:
+        """A dab: a rectangle with its corners rounded right off."""
+        self.canvas.setFillColorRGB(*fill)
+        self.canvas.roundRect(
+            x * PT_A_MM, self._y(y + height), width * PT_A_MM, height * PT_A_MM,
+            0.42 * height * PT_A_MM, stroke=0, fill=1,
         )  # fmt: skip
 
     def turn(self) -> None:

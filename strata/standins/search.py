@@ -1,0 +1,207 @@
+"""The search for a stand-in: quick over every pad and amount, then whole for the best of them.
+
+Not the nearest swatch: what counts is the colour *here*, over what lies
+beneath, in as many coats as it takes; that every warning which the swap would
+bring is counted against it; and that elements which touch stay apart.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import shapely
+
+from strata.advice import advise
+from strata.errors import UnknownName
+from strata.optics.colour import Lab, differences
+from strata.optics.stack import HANDS, Coat, predict
+from strata.order.model import Sequence as Order
+from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
+from strata.plan.scene import Scene
+from strata.tones import Rung, ladders
+
+Ladders = Mapping[str, tuple[Rung, ...]]
+TRIED = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"))
+# coats and hand in which every pad is tried
+LOOKED_INTO = 7
+# pads that are tried in the whole build
+WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5}
+# CIEDE2000 that a warning which was not there before counts for
+APART, TOUCHING = 6.0, 1.5
+# CIEDE2000 between the main colours of elements within so many mm of one another
+
+
+@dataclass(frozen=True)
+class StandIn:
+    """``ink`` in the place of another: per pass its coats and hand.
+
+    ``difference`` is CIEDE2000 from the colours wanted, share-weighted over
+    all that the swap touches; ``role`` what the pad did; ``troubles`` the
+    warnings that it would bring, in a sentence each.
+    """
+
+    ink: str
+    amounts: Mapping[str, tuple[int, str]]
+    difference: float
+    role: str
+    troubles: tuple[str, ...]
+    score: float
+
+
+def stand_ins(
+    scene: Scene,
+    order: Order,
+    rungs: Ladders,
+    passes: Sequence[str],
+    candidates: Iterable[str],
+    keep: int = 5,
+) -> tuple[StandIn, ...]:
+    """The best pads in the place of ``passes`` (keys, all of one ink), best first.
+
+    Raises UnknownName for a pass that is gone, or where there are none.
+    """
+    items = [scene.plan.find(key) for key in passes]
+    if not items:
+        raise UnknownName("That pad is not used in this build.", "ink")
+    missing = items[0].ink
+    by_pass = {r.pass_key: r for climb in rungs.values() for r in climb}
+    quick = []
+    for ink in candidates:
+        if ink != missing:
+            amounts, off = _quick(scene, items, by_pass, ink)
+            quick.append((off, ink, amounts))
+    quick.sort(key=lambda found: found[:2])
+    before = {(f.code, f.element, f.passes, f.sheet) for f in advise(scene, order, rungs)}
+    found = [
+        _whole(scene, order, rungs, items, ink, amounts, before) for _, ink, amounts in quick[:LOOKED_INTO]
+    ]
+    found.sort(key=lambda s: s.score)
+    return tuple(found[:keep])
+
+
+def swapped(plan: Plan, ink: str, amounts: Mapping[str, tuple[int, str]]) -> Plan:
+    """The plan with ``ink`` in those passes, in those coats and hands."""
+    return replace(
+        plan,
+        passes=tuple(
+            replace(p, ink=ink, coats=amounts[p.key][0], hand=amounts[p.key][1]) if p.key in amounts else p
+            for p in plan.passes
+        ),
+    )
+
+
+def _quick(
+    scene: Scene, items: Sequence[Pass], rungs: Mapping[str, Rung], ink: str
+) -> tuple[dict[str, tuple[int, str]], float]:
+    """The best amount of an ink for each pass, in plan order, and its area-weighted difference."""
+    amounts: dict[str, tuple[int, str]] = {}
+    total = weight = 0.0
+    for item in items:
+        tried = [
+            (_off(scene, item, rungs[item.key], ink, coats, hand, amounts), (coats, hand))
+            for coats, hand in TRIED
+            if coats <= MOST_COATS_A_PASS
+        ]
+        off, amounts[item.key] = min(tried)
+        area = scene.group(item).area
+        total, weight = total + off * area, weight + area
+    return amounts, total / max(weight, 1e-9)
+
+
+def _off(
+    scene: Scene,
+    item: Pass,
+    rung: Rung,
+    ink: str,
+    coats: int,
+    hand: str,
+    amounts: Mapping[str, tuple[int, str]],
+) -> float:
+    """CIEDE2000 from the wanted colour on each of a pass's grounds, by their shares."""
+    plain = scene.thickness(item)
+    own = plain / item.thickness * coats * HANDS[hand]
+    wanted, got, shares = [], [], []
+    for place in rung.places:
+        under = []
+        for key, laid in place.under:
+            below = scene.plan.find(key)
+            swap = amounts.get(key)
+            changed = laid if swap is None else laid * swap[0] * HANDS[swap[1]] / below.thickness
+            under.append(Coat(scene.inks[ink if swap else below.ink], changed))
+        got.append(predict(scene.stock, [*under, Coat(scene.inks[ink], own, rung.wet)]))
+        wanted.append(place.here)
+        shares.append(place.share)
+    return float(np.average(differences(np.array(wanted), np.array(got)), weights=shares))
+
+
+def _whole(
+    scene: Scene,
+    order: Order,
+    rungs: Ladders,
+    items: Sequence[Pass],
+    ink: str,
+    amounts: Mapping[str, tuple[int, str]],
+    before: set[tuple[str, str, tuple[str, ...], int | None]],
+) -> StandIn:
+    """A pad in the whole build: every colour that it changes, every warning that it brings."""
+    fresh = scene.with_plan(swapped(scene.plan, ink, amounts))
+    new = ladders(fresh, order)
+    off, troubles, score = _changed(scene, rungs, new), [], 0.0
+    for finding in advise(fresh, order, new):
+        if (finding.code, finding.element, finding.passes, finding.sheet) not in before:
+            troubles.append(finding.sentence)
+            score += WEIGHT.get(finding.severity, 1.0)
+    for sentence in _run_together(fresh, rungs, new, {p.element for p in items}):
+        troubles.append(sentence)
+        score += WEIGHT["look"]
+    roles = {r.pass_key: r.role for climb in rungs.values() for r in climb}
+    named = dict.fromkeys(f"the {roles[p.key]} of {p.element}" for p in items)
+    role = " and ".join([*named][:2]) + (f" and {len(named) - 2} more" if len(named) > 2 else "")
+    return StandIn(ink, dict(amounts), off, role, tuple(dict.fromkeys(troubles)), off + score)
+
+
+def _changed(scene: Scene, rungs: Ladders, new: Ladders) -> float:
+    """CIEDE2000 between all places that changed, weighted by area and share."""
+    total = weight = 0.0
+    for element, climb in rungs.items():
+        for old, fresh in zip(climb, new[element], strict=True):
+            area = scene.group(scene.plan.find(old.pass_key)).area
+            for a, b in zip(old.places, fresh.places, strict=False):
+                if a.here != b.here:
+                    total += area * a.share * float(differences(np.array(a.here), np.array(b.here)))
+                    weight += area * a.share
+    return total / weight if weight else 0.0
+
+
+def _main(climb: Sequence[Rung]) -> Lab:
+    """The colour that an element is seen as: its last pass that is not a line."""
+    tones = [r for r in climb if r.role not in ("line", "accent")] or list(climb)
+    return tones[-1].here
+
+
+def _run_together(scene: Scene, rungs: Ladders, new: Ladders, touched: set[str]) -> list[str]:
+    """Elements side by side whose colours were apart and would not be any more."""
+    found = []
+    for element in sorted(touched):
+        for other in new:
+            if other == element or not _touch(scene, element, other):
+                continue
+            pairs = [(_main(ladder[element]), _main(ladder[other])) for ladder in (rungs, new)]
+            was, becomes = differences(np.array([a for a, _ in pairs]), np.array([b for _, b in pairs]))
+            if was >= APART > becomes:
+                found.append(f"{element} would run together with {other} beside it.")
+    return found
+
+
+def _touch(scene: Scene, first: str, second: str) -> bool:
+    kept = scene.layer_set.__dict__.setdefault("_touching", {})
+    key = frozenset((first, second))
+    if key not in kept:
+        shapes = []
+        for name in (first, second):
+            own = [g.shape for g in scene.layer_set.groups.values() if g.element == name]
+            shapes.append(shapely.union_all(own))
+        kept[key] = shapely.distance(*shapes) <= TOUCHING
+    return bool(kept[key])
