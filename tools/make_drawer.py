@@ -8,15 +8,18 @@ third coat add less than the first, and each reading carries a little noise.
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
 
 from strata.formats.drawer import Drawer, read_drawer, write_drawer
 from strata.optics import layers
+from strata.optics.colour import Lab
 from strata.optics.inks import CHEMISTRIES, Ink, Swatch
 from strata.optics.spectrum import reflectance
 from strata.optics.stack import Stock, lab_of_internal
+from strata.plan.tools import Tool
 
 TARGET = Path(__file__).parent.parent / "demo" / "drawer" / "lockside-drawer.json"
 COATS = {1: 1.0, 2: 1.78, 3: 2.42}
@@ -89,6 +92,35 @@ OPAQUES = [
 ]
 
 
+TWIN = ("Boat Fair Rose", "painted-rose", "Quayside")
+# a pad bought twice under another name, as happens at fairs
+PLACES = {"Sluice": "top tray", "Towrope": "second tray", "Limewash": "shoe box", "Paddle Gear": "shoe box", "Quayside": "tin by the door"}
+STATES = {
+    "under-the-bridge": "dry",
+    "old-hedge": "wished for",
+    "campion": "low",
+    "pitch-black": "low",
+    "boat-fair-rose": "low",
+}
+PADS = {"Limewash": "foam", "Paddle Gear": "bottle"}
+NOTES = {
+    "whitewash": "Two thin coats beat one thick one. Let each dry.",
+    "gate-gold": "Shake it. Seal it, or it rubs off on the envelope.",
+    "boat-fair-rose": "From the boat fair. Have we not got this already?",
+}
+WHEN = {"Sluice": "2026-04-12", "Towrope": "2026-04-12", "Limewash": "2026-05-03", "Paddle Gear": "2026-05-03", "Quayside": "2026-08-30"}
+TOOLS = (
+    Tool("large", 2),
+    Tool("large", 1, "Sluice", "Water blue"),
+    Tool("medium", 3),
+    Tool("medium", 1, "Sluice", "Ember"),
+    Tool("small", 4),
+    Tool("detail", 3),
+    Tool("extra-fine", 1),
+    Tool("foam-dome", 2),
+)
+
+
 def seen(colour: tuple[float, float, float]) -> np.ndarray:
     return layers.inside(reflectance(tuple(float(v) for v in colour)))
 
@@ -122,7 +154,30 @@ def drawer() -> Drawer:
             swatch(card, n, full, np.full(36, scatter), rng) for n in COATS for card in (WHITE, BLACK)
         )
         inks.append(Ink(key_of(name), CHEMISTRIES[kind], marks, name, own.capitalize(), 1, line, "vivid"))
-    return Drawer(tuple(inks), STOCKS)
+    name, twin, line = TWIN
+    other = next(i for i in inks if i.key == twin)
+    again = tuple(replace(s, lab=shaken(s.lab, rng)) for s in other.swatches)
+    inks.append(Ink(key_of(name), other.chemistry, again, name, "", 0, line, "vivid"))
+    stocks = tuple(replace(s, how="reader", when="2026-04-12") for s in STOCKS)
+    return Drawer(tuple(at_home(ink) for ink in inks), stocks, TOOLS)
+
+
+def shaken(lab: Lab, rng: np.random.Generator) -> Lab:
+    lightness, a, b = (round(float(v + n), 2) for v, n in zip(lab, rng.normal(0, 0.18, 3), strict=True))
+    return lightness, a, b
+
+
+def at_home(ink: Ink) -> Ink:
+    """The pad with its place, its state and how its swatches were measured."""
+    marks = tuple(replace(s, how="reader", when=WHEN[ink.line], spread=0.2) for s in ink.swatches)
+    return replace(
+        ink,
+        swatches=marks,
+        pad=PADS.get(ink.line, "felt"),
+        place=PLACES[ink.line],
+        state=STATES.get(ink.key, "full"),
+        notes=NOTES.get(ink.key, ""),
+    )
 
 
 def key_of(name: str) -> str:

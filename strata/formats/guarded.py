@@ -24,7 +24,7 @@ MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
 READ = "read"
 # the child says this when the untrusted part is behind it
-PHOTOGRAPHED = ("trace", "sheet", "sheets")
+PHOTOGRAPHED = ("trace", "sheet", "sheets", "swatch_card", "card_photograph")
 
 Progress = Callable[[float, str], None]
 

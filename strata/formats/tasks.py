@@ -89,6 +89,62 @@ def _bundle(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> A
     return {"set": write_set(found.layer_set), "left_out": [], "pictures": pictures}
 
 
+def _drawer_file(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    from strata.formats.brought import brought_json, read_brought
+
+    found = read_brought(files[0], options.get("encoding"), options.get("head"))
+    say(0.9, READ)
+    return brought_json(found)
+
+
+def _swatch_card(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """A photograph of a swatch card to what its fields read."""
+    from dataclasses import asdict
+
+    from strata.swatchcard import CardLayout
+    from strata.swatchcard.reading import read_card
+    from strata.tracing.photo import open_photo
+
+    layout = CardLayout(options["code"], options["count"], options["paper"])
+    known = {int(i): tuple(lab) for i, lab in options["known"].items()}
+    found = read_card(open_photo(files[0]), layout, tuple(options["card"]), known, say)
+    return asdict(found)
+
+
+def _card_photograph(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """What the simulated camera takes of a card (PDF) with the inks of a world (JSON)."""
+    import base64
+    import json
+
+    from strata.camera import jpeg
+    from strata.camera.card import card_shot
+    from strata.camera.card_sample import card_photograph
+    from strata.formats.drawer import read_ink, read_stock
+    from strata.swatchcard import CardLayout, Field
+
+    world = json.loads(files[1])
+    fields = [Field(tuple((k, c) for k, c in f["passes"]), f["label"]) for f in world["fields"]]
+    inks = {k: read_ink(k, v, k) for k, v in world["inks"].items()}
+    layout, shot = CardLayout(world["code"], len(fields), world["paper"]), card_shot(options["seed"])
+    say(0.1, "Photographing the card")
+    seen = card_photograph(files[0], layout, fields, read_stock(world["stock"], "stock"), inks, shot)
+    return {"jpeg": base64.b64encode(jpeg(seen, shot.quality)).decode()}
+
+
+def _readings(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """CGATS text of a colour reader to one colour."""
+    from dataclasses import asdict
+
+    from strata.formats.reader_text import read_readings
+    from strata.optics.averaging import averaged
+
+    del options
+    found = read_readings(files[0])
+    say(0.5, READ)
+    names, labs = [r.name for r in found.readings], [r.lab for r in found.readings]
+    return {"header": dict(found.header), "names": names, "labs": labs, **asdict(averaged(labs))}
+
+
 TASKS: dict[str, Task] = {
     "measure": _measure,
     "set": _set,
@@ -97,4 +153,8 @@ TASKS: dict[str, Task] = {
     "sheets": _sheets,
     "photographs": _photographs,
     "bundle": _bundle,
+    "drawer_file": _drawer_file,
+    "swatch_card": _swatch_card,
+    "card_photograph": _card_photograph,
+    "readings": _readings,
 }

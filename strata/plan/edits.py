@@ -5,7 +5,7 @@ An edit never changes a plan in place; undo is going back to the plan before.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import asdict, replace
 from types import MappingProxyType
 from typing import Any
@@ -38,26 +38,26 @@ def apply(scene: Scene, kind: str, values: Values) -> tuple[Plan, str]:
     return plan, label
 
 
-def _text(values: Values, name: str) -> str:
+def text(values: Values, name: str) -> str:
     value = values.get(name)
     if not isinstance(value, str) or not value or len(value) > 200:
         raise BadValue(f"{name} is missing.", name)
     return value
 
 
-def _whole(values: Values, name: str) -> int:
+def whole(values: Values, name: str) -> int:
     value = values.get(name)
     if isinstance(value, bool) or not isinstance(value, int):
         raise BadValue(f"{name} must be a whole number.", name)
     return value
 
 
-def _swap(plan: Plan, item: Pass, **changes: Any) -> Plan:
+def swap(plan: Plan, item: Pass, **changes: Any) -> Plan:
     changed = replace(item, **changes)
     return replace(plan, passes=tuple(changed if p.key == item.key else p for p in plan.passes))
 
 
-def _ink_name(scene: Scene, key: str) -> str:
+def ink_name(scene: Scene, key: str) -> str:
     if key not in scene.inks:
         raise UnknownName("That ink is not in the drawer.", "ink")
     return scene.inks[key].name or key
@@ -75,12 +75,12 @@ def form_from(value: Any) -> Form:
 @edit("add_pass")
 def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Give an ink to an element's openings on one sheet, where the sheet and the school put it."""
-    ink = _text(values, "ink")
-    name = _ink_name(scene, ink)
+    ink = text(values, "ink")
+    name = ink_name(scene, ink)
     item = Pass(
-        key=_text(values, "pass"),
-        element=_text(values, "element"),
-        sheet=_whole(values, "sheet"),
+        key=text(values, "pass"),
+        element=text(values, "element"),
+        sheet=whole(values, "sheet"),
         ink=ink,
         coats=values.get("coats", 1),
         hand=values.get("hand", "medium"),
@@ -91,7 +91,7 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     place = (
         _natural_place(scene, item)
         if at is None
-        else max(0, min(_whole(values, "at"), len(scene.plan.passes)))
+        else max(0, min(whole(values, "at"), len(scene.plan.passes)))
     )
     passes = (*scene.plan.passes[:place], item, *scene.plan.passes[place:])
     bare = tuple(b for b in scene.plan.bare if tuple(b) != item.group)
@@ -116,80 +116,29 @@ def _natural_place(scene: Scene, item: Pass) -> int:
 @edit("remove_pass")
 def remove_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Take a pass away."""
-    item = scene.plan.find(_text(values, "pass"))
+    item = scene.plan.find(text(values, "pass"))
     passes = tuple(p for p in scene.plan.passes if p.key != item.key)
-    name = _ink_name(scene, item.ink)
+    name = ink_name(scene, item.ink)
     return replace(scene.plan, passes=passes), f"Take {name} off {item.element}"
 
 
 @edit("set_ink")
 def set_ink(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Swap the ink of a pass."""
-    item = scene.plan.find(_text(values, "pass"))
-    ink = _text(values, "ink")
-    return _swap(scene.plan, item, ink=ink), f"Swap to {_ink_name(scene, ink)} on {item.element}"
-
-
-@edit("replace_ink")
-def replace_ink(scene: Scene, values: Values) -> tuple[Plan, str]:
-    """Another ink in the place of one, in some passes or all: ``amounts`` gives coats and hand by pass."""
-    ink, to = _text(values, "ink"), _text(values, "to")
-    amounts = values.get("amounts")
-    if not isinstance(amounts, Mapping) or not amounts:
-        raise BadValue("amounts must give coats and a hand for each pass.", "amounts")
-    plan = scene.plan
-    for key, amount in amounts.items():
-        item = plan.find(key)
-        if item.ink != ink:
-            raise BadValue("That pass has another ink by now; look again.", "amounts")
-        if not isinstance(amount, Mapping):
-            raise BadValue("amounts must give coats and a hand for each pass.", "amounts")
-        plan = _swap(plan, item, ink=to, coats=amount.get("coats", 1), hand=amount.get("hand", "medium"))
-    return plan, f"{_ink_name(scene, to)} for {_ink_name(scene, ink)}"
-
-
-@edit("lay_recipe")
-def lay_recipe(scene: Scene, values: Values) -> tuple[Plan, str]:
-    """A recipe's passes on an element's openings of one sheet, one after another.
-
-    In the place of ``instead`` (a pass) where that is given, else at the end of
-    what lies on that sheet.
-    """
-    element, sheet = _text(values, "element"), _whole(values, "sheet")
-    scene.layer_set.group(element, sheet)
-    asked = values.get("passes")
-    if not isinstance(asked, Sequence) or isinstance(asked, str) or not 1 <= len(asked) <= 6:
-        raise BadValue("A recipe has 1 to 6 passes.", "passes")
-    passes = list(scene.plan.passes)
-    form, place = Form(), max((i + 1 for i, p in enumerate(passes) if p.sheet <= sheet), default=0)
-    if values.get("instead") is not None:
-        old = scene.plan.find(_text(values, "instead"))
-        if old.group != (element, sheet):
-            raise BadValue("That pass lies on other openings.", "instead")
-        form, place = old.form, passes.index(old)
-        passes.remove(old)
-    laid = []
-    for item in asked:
-        if not isinstance(item, Mapping):
-            raise BadValue("Each pass of a recipe names its ink and its coats.", "passes")
-        ink, key = _text(item, "ink"), _text(item, "pass")
-        _ink_name(scene, ink)
-        laid.append(Pass(key, element, sheet, ink, coats=item.get("coats", 1), form=form))
-    passes[place:place] = laid
-    bare = tuple(b for b in scene.plan.bare if tuple(b) != (element, sheet))
-    names = " + ".join(_ink_name(scene, p.ink) for p in laid)
-    return replace(scene.plan, passes=tuple(passes), bare=bare), f"{names} on {element}"
+    item = scene.plan.find(text(values, "pass"))
+    ink = text(values, "ink")
+    return swap(scene.plan, item, ink=ink), f"Swap to {ink_name(scene, ink)} on {item.element}"
 
 
 def _along_family(scene: Scene, values: Values, step: int, word: str) -> tuple[Plan, str]:
-    item = scene.plan.find(_text(values, "pass"))
+    item = scene.plan.find(text(values, "pass"))
     kin = scene.family(item.ink)
     at = kin.index(item.ink) + step
     if not 0 <= at < len(kin):
         end = "deepest" if step > 0 else "lightest"
-        raise BadValue(f"{_ink_name(scene, item.ink)} is the {end} of its family.", "pass")
-    plan = _swap(scene.plan, item, ink=kin[at])
-    return plan, f"{word} {item.element} to {_ink_name(scene, kin[at])}"
+        raise BadValue(f"{ink_name(scene, item.ink)} is the {end} of its family.", "pass")
+    plan = swap(scene.plan, item, ink=kin[at])
+    return plan, f"{word} {item.element} to {ink_name(scene, kin[at])}"
 
 
 @edit("deepen")
@@ -207,55 +156,55 @@ def lighten(scene: Scene, values: Values) -> tuple[Plan, str]:
 @edit("set_coats")
 def set_coats(scene: Scene, values: Values) -> tuple[Plan, str]:
     """How many coats a pass takes."""
-    item = scene.plan.find(_text(values, "pass"))
-    coats = _whole(values, "coats")
+    item = scene.plan.find(text(values, "pass"))
+    coats = whole(values, "coats")
     word = "coat" if coats == 1 else "coats"
-    return _swap(scene.plan, item, coats=coats), f"{coats} {word} of {_ink_name(scene, item.ink)}"
+    return swap(scene.plan, item, coats=coats), f"{coats} {word} of {ink_name(scene, item.ink)}"
 
 
 @edit("add_coats")
 def add_coats(scene: Scene, values: Values) -> tuple[Plan, str]:
     """More coats or fewer, by so many: quick presses add up."""
-    item = scene.plan.find(_text(values, "pass"))
-    by = _whole(values, "by")
+    item = scene.plan.find(text(values, "pass"))
+    by = whole(values, "by")
     coats = item.coats + by
     if by == 0 or abs(by) > MOST_COATS_A_PASS:
         raise BadValue("by must be a few coats more or fewer.", "by")
-    label = f"{'More' if by > 0 else 'Fewer'} coats of {_ink_name(scene, item.ink)}"
-    return _swap(scene.plan, item, coats=coats), label
+    label = f"{'More' if by > 0 else 'Fewer'} coats of {ink_name(scene, item.ink)}"
+    return swap(scene.plan, item, coats=coats), label
 
 
 @edit("set_hand")
 def set_hand(scene: Scene, values: Values) -> tuple[Plan, str]:
     """A light, medium or heavy hand."""
-    item = scene.plan.find(_text(values, "pass"))
-    hand = _text(values, "hand")
-    return _swap(scene.plan, item, hand=hand), f"A {hand} hand on {item.element}"
+    item = scene.plan.find(text(values, "pass"))
+    hand = text(values, "hand")
+    return swap(scene.plan, item, hand=hand), f"A {hand} hand on {item.element}"
 
 
 @edit("set_form")
 def set_form(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Where in the openings the ink goes; what is not named stays as it is."""
-    item = scene.plan.find(_text(values, "pass"))
+    item = scene.plan.find(text(values, "pass"))
     named = values.get("form")
     form_from(named)
     form = form_from({**asdict(item.form), **(named or {})})
-    return _swap(scene.plan, item, form=form), f"Shade {item.element}"
+    return swap(scene.plan, item, form=form), f"Shade {item.element}"
 
 
 @edit("set_brush")
 def set_brush(scene: Scene, values: Values) -> tuple[Plan, str]:
     """The brush of a pass; none lets the openings decide."""
-    item = scene.plan.find(_text(values, "pass"))
-    chosen = None if values.get("brush") is None else _text(values, "brush")
-    return _swap(scene.plan, item, brush=chosen), f"Brush for {item.element}"
+    item = scene.plan.find(text(values, "pass"))
+    chosen = None if values.get("brush") is None else text(values, "brush")
+    return swap(scene.plan, item, brush=chosen), f"Brush for {item.element}"
 
 
 @edit("move_pass")
 def move_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Move a pass above or below its neighbour in the element's core sample (by +1 or -1)."""
-    item = scene.plan.find(_text(values, "pass"))
-    step = _whole(values, "by")
+    item = scene.plan.find(text(values, "pass"))
+    step = whole(values, "by")
     if not 1 <= abs(step) <= MOST_PASSES:
         raise BadValue("A pass moves up or down by a few places.", "by")
     kin = list(scene.plan.of_element(item.element))
@@ -263,18 +212,18 @@ def move_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     to = max(0, min(len(kin) - 1, at + step))
     word = "up" if step > 0 else "down"
     if to == at:
-        raise BadValue(f"{_ink_name(scene, item.ink)} cannot move further {word} here.", "pass")
+        raise BadValue(f"{ink_name(scene, item.ink)} cannot move further {word} here.", "pass")
     passes = [p for p in scene.plan.passes if p.key != item.key]
     place = passes.index(kin[to]) + (1 if to > at else 0)
     passes.insert(place, item)
-    label = f"Move {_ink_name(scene, item.ink)} {word} on {item.element}"
+    label = f"Move {ink_name(scene, item.ink)} {word} on {item.element}"
     return replace(scene.plan, passes=tuple(passes)), label
 
 
 @edit("set_school")
 def set_school(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Arrange an element's shades light first or deep first (sheets keep their order)."""
-    element, school = _text(values, "element"), _text(values, "school")
+    element, school = text(values, "element"), text(values, "school")
     schools = MappingProxyType({**scene.plan.schools, element: school})
     plan = replace(scene.plan, schools=schools)
     sign = 1 if school == "light first" else -1
@@ -289,7 +238,7 @@ def set_school(scene: Scene, values: Values) -> tuple[Plan, str]:
 @edit("leave_bare")
 def leave_bare(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Say that openings stay bare card on purpose."""
-    element, sheet = _text(values, "element"), _whole(values, "sheet")
+    element, sheet = text(values, "element"), whole(values, "sheet")
     scene.layer_set.group(element, sheet)
     bare = tuple(dict.fromkeys([*scene.plan.bare, (element, sheet)]))
     return replace(scene.plan, bare=bare), f"Leave {element} on sheet {sheet} bare"
@@ -298,7 +247,7 @@ def leave_bare(scene: Scene, values: Values) -> tuple[Plan, str]:
 @edit("set_stock")
 def set_stock(scene: Scene, values: Values) -> tuple[Plan, str]:
     """The card the panel is cut from."""
-    stock = _text(values, "stock")
+    stock = text(values, "stock")
     if stock not in scene.stocks:
         raise UnknownName("That card is not in the house.", "stock")
     return replace(scene.plan, stock=stock), f"On {scene.stocks[stock].name}"
@@ -307,12 +256,12 @@ def set_stock(scene: Scene, values: Values) -> tuple[Plan, str]:
 @edit("set_register")
 def set_register(scene: Scene, values: Values) -> tuple[Plan, str]:
     """How the sheets are aligned."""
-    register = _text(values, "register")
+    register = text(values, "register")
     return replace(scene.plan, register=register), "Change how sheets are aligned"
 
 
 @edit("set_cards")
 def set_cards(scene: Scene, values: Values) -> tuple[Plan, str]:
     """How many cards the build is for."""
-    cards = _whole(values, "cards")
+    cards = whole(values, "cards")
     return replace(scene.plan, cards=cards), f"{cards} card{'s' if cards != 1 else ''}"

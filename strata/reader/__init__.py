@@ -1,6 +1,5 @@
-"""A handheld colour reader: readings as CGATS text, averaged, and one to try things with."""
+"""A stand-in for a handheld colour reader, as a process of its own that speaks CGATS text."""
 
-from strata.reader.averaging import Averaged, averaged
-from strata.reader.text import Reading, read_readings, write_readings
+from strata.reader.device import Device
 
-__all__ = ["Averaged", "Reading", "averaged", "read_readings", "write_readings"]
+__all__ = ["Device"]

@@ -14,8 +14,8 @@ from pathlib import Path
 import numpy as np
 
 from strata.errors import BadFile
+from strata.formats.reader_text import write_readings
 from strata.optics.colour import Lab
-from strata.reader.text import write_readings
 
 NAME = "Anastrata stand-in reader"
 NOISE = (0.12, 0.09, 0.11)

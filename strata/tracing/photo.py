@@ -36,7 +36,7 @@ def open_photo(data: bytes) -> Rgb:
                 raise BadFile(
                     f"This picture is too small to measure on: {picture.width} x {picture.height} pixels."
                 )
-            upright = ImageOps.exif_transpose(picture)
+            upright = _on_screen(ImageOps.exif_transpose(picture))
             if upright.mode in ("RGBA", "LA", "PA") or "transparency" in upright.info:
                 white = Image.new("RGBA", upright.size, "white")
                 upright = Image.alpha_composite(white, upright.convert("RGBA"))
@@ -45,6 +45,22 @@ def open_photo(data: bytes) -> Rgb:
         raise BadFile("This is not a picture that can be read: JPEG, PNG, TIFF or WebP.", "file") from error
     except (OSError, ValueError, SyntaxError, EOFError) as error:
         raise BadFile("This picture is damaged and cannot be read.", "file") from error
+
+
+def _on_screen(picture: Image.Image) -> Image.Image:
+    """In sRGB: telephones write wider colours and say so in a profile; without one sRGB is taken for granted."""
+    from PIL import Image, ImageCms
+
+    profile = picture.info.get("icc_profile")
+    if not profile or picture.mode not in ("RGB", "RGBA", "CMYK", "L"):
+        return picture
+    try:
+        own = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        there = "RGBA" if picture.mode == "RGBA" else "RGB"
+        found = ImageCms.profileToProfile(picture, own, ImageCms.createProfile("sRGB"), outputMode=there)
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        return picture  # a damaged profile is no reason to refuse the picture
+    return found if isinstance(found, Image.Image) else picture
 
 
 def _eight_bits(picture: Image.Image) -> Image.Image:

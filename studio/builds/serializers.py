@@ -107,6 +107,8 @@ class RungSerializer(serializers.Serializer[Any]):
     ink = serializers.CharField()
     ink_name = serializers.CharField()
     chemistry = serializers.CharField()
+    state = serializers.CharField(help_text="how full the pad is; away where it was put away")
+    place = serializers.CharField(help_text="where the pad lies")
     coats = serializers.IntegerField()
     hand = serializers.ChoiceField(choices=list(HANDS))
     form = FormSerializer()
@@ -205,6 +207,22 @@ class StateSerializer(HeadSerializer):
     findings = FindingSerializer(many=True)
     sequence = SequenceSerializer()
     brushes = serializers.ListField(child=serializers.ChoiceField(choices=list(BRUSHES)))
+
+
+class StandInSerializer(serializers.Serializer[Any]):
+    """A pad in the place of another, as one edit; judged in the whole build."""
+
+    ink = serializers.CharField()
+    name = serializers.CharField()
+    line = serializers.CharField()
+    role = serializers.CharField()
+    words = serializers.CharField()
+    de00 = serializers.FloatField()
+    amounts = serializers.CharField()
+    before = ColourSerializer(many=True)
+    after = ColourSerializer(many=True)
+    troubles = serializers.ListField(child=serializers.CharField())
+    values = serializers.DictField(child=serializers.JSONField(allow_null=True))  # type: ignore[assignment]
 
 
 class TryoutSerializer(serializers.Serializer[Any]):

@@ -22,6 +22,7 @@ from strata.picture.panel import Bytes, layers_of
 from strata.picture.raster import Raster
 from strata.plan import Plan, Scene
 from strata.plan.edits import apply
+from strata.standins import StandIn, stand_ins
 from strata.tones import Rung, Tryout, ladders, try_inks
 from studio.builds.models import Build, Change
 from studio.errors import Stale
@@ -97,7 +98,8 @@ def _stored(build: Build) -> Any:
 def scene_of(build: Build, plan: Plan | None = None) -> Scene:
     """The build as the core sees it."""
     own = house(build.owner)
-    return Scene(core_set(build.layer_set, build.set_change_id), plan or plan_of(build), own.stocks, own.inks)
+    core = core_set(build.layer_set, build.set_change_id)
+    return Scene(core, plan or plan_of(build), own.stocks, own.inks, own.tools)
 
 
 def outlook(build: Build) -> Outlook:
@@ -135,6 +137,16 @@ def tryouts(build: Build, pass_key: str) -> list[Tryout]:
     rung = next(r for r in judged(seen)[0][item.element] if r.pass_key == pass_key)
     at_hand = house(build.owner).at_hand
     return list(try_inks(seen.scene, item, rung, [k for k in seen.scene.inks if k in at_hand]).values())
+
+
+def standing_in(build: Build, ink: str, pass_key: str | None) -> tuple[Outlook, list[StandIn]]:
+    """What can stand in for an ink, in one pass or the whole build; raises UnknownName where it is not used."""
+    seen = outlook(build)
+    plan = seen.scene.plan
+    passes = [p.key for p in plan.passes if p.ink == ink] if pass_key is None else [plan.find(pass_key).key]
+    own = house(build.owner)
+    found = stand_ins(seen.scene, seen.sequence, judged(seen)[0], passes, sorted(own.at_hand))
+    return seen, list(found)
 
 
 _ASKED: OrderedDict[int, tuple[int, int | None]] = OrderedDict()
@@ -215,6 +227,9 @@ def edit(build: Build, revision: int, kind: str, values: dict[str, Any], edit_ke
     _check(row, revision)
     if kind == "add_pass" and not values.get("pass"):
         values = {**values, "pass": uuid.uuid4().hex[:10]}
+    if kind == "lay_recipe" and isinstance(values.get("passes"), list):
+        keyed = [{"pass": uuid.uuid4().hex[:10], **p} if isinstance(p, dict) else p for p in values["passes"]]
+        values = {**values, "passes": keyed}
     plan, label = apply(scene_of(row), kind, values)
     row.changes.filter(number__gt=row.head).delete()
     row.head += 1

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
 from strata.optics.colour import chroma, hue
+from strata.optics.stack import HANDS, Coat, predict
 from strata.order import Sequence, Step
 from strata.plan import Scene
 from strata.plan.tools import BRUSHES
+from strata.recipes.judged import in_words
+from strata.standins import StandIn
 from strata.tones import Place, Rung
 from studio.bench.models import Run
 from studio.builds import services
 from studio.builds.models import Build
 from studio.colours import colour
+from studio.inks.services import house
 
 
 def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
@@ -26,7 +31,7 @@ def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
     }
 
 
-def _rung_json(scene: Scene, sequence: Sequence, rung: Rung) -> dict[str, Any]:
+def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, in_drawer: frozenset[str]) -> dict[str, Any]:
     item = scene.plan.find(rung.pass_key)
     kin = scene.family(item.ink)
     at = kin.index(item.ink)
@@ -34,6 +39,8 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung) -> dict[str, Any]:
         **asdict(item),
         "ink_name": scene.ink(item).name,
         "chemistry": scene.ink(item).chemistry.label,
+        "state": "away" if item.ink not in in_drawer else scene.ink(item).state,
+        "place": scene.ink(item).place,
         "brush_label": scene.brush(item).label,
         "role": rung.role,
         "alone": colour(rung.alone),
@@ -80,12 +87,13 @@ def state_json(build: Build) -> dict[str, Any]:
     seen = services.outlook(build)
     ladders, findings = services.judged(seen)
     scene, plan = seen.scene, seen.scene.plan
+    in_drawer = house(build.owner).in_drawer
     elements = [
         {
             "name": name,
             "sheets": list(scene.layer_set.sheets_of(name)),
             "school": plan.school_of(name),
-            "rungs": [_rung_json(scene, seen.sequence, r) for r in ladders.get(name, ())],
+            "rungs": [_rung_json(scene, seen.sequence, r, in_drawer) for r in ladders.get(name, ())],
             "bare": [sheet for element, sheet in plan.bare if element == name],
         }
         for name in scene.layer_set.elements
@@ -104,6 +112,40 @@ def state_json(build: Build) -> dict[str, Any]:
         "findings": [{**asdict(f), "mends": [asdict(m) for m in f.mends]} for f in findings],
         "sequence": sequence_json(seen.sequence),
         "brushes": list(BRUSHES),
+    }
+
+
+def stand_in_json(scene: Scene, rungs: Mapping[str, tuple[Rung, ...]], found: StandIn) -> dict[str, Any]:
+    """A stand-in with the edit that swaps it in; colours of the first few passes, as wanted and as they would be."""
+    places = {r.pass_key: r for climb in rungs.values() for r in climb}
+    missing = scene.ink(scene.plan.find(next(iter(found.amounts)))).key
+    before, after = [], []
+    for key, (coats, hand) in list(found.amounts.items())[:4]:
+        place, item = places[key].places[0], scene.plan.find(key)
+        under = [
+            Coat(scene.inks[found.ink] if k in found.amounts else scene.ink(scene.plan.find(k)), c)
+            for k, c in place.under
+        ]
+        laid = scene.thickness(item) / item.thickness * coats * HANDS[hand]
+        before.append(colour(place.here))
+        after.append(colour(predict(scene.stock, [*under, Coat(scene.inks[found.ink], laid)])))
+    said = dict.fromkeys(
+        f"{coats} {'coat' if coats == 1 else 'coats'}" + (f", {hand} hand" if hand != "medium" else "")
+        for coats, hand in found.amounts.values()
+    )
+    amounts = {k: {"coats": coats, "hand": hand} for k, (coats, hand) in found.amounts.items()}
+    return {
+        "ink": found.ink,
+        "name": scene.inks[found.ink].name,
+        "line": scene.inks[found.ink].line,
+        "role": found.role,
+        "words": in_words(found.difference),
+        "de00": round(found.difference, 1),
+        "amounts": " or ".join(said),
+        "before": before,
+        "after": after,
+        "troubles": list(found.troubles),
+        "values": {"ink": missing, "to": found.ink, "amounts": amounts},
     }
 
 

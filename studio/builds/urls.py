@@ -10,6 +10,7 @@ from studio.builds.views import (
     EditsView,
     PictureView,
     RedoView,
+    StandInsView,
     TryoutsView,
     UndoView,
 )
@@ -23,5 +24,6 @@ urlpatterns = [
     path("builds/<int:pk>/redo", RedoView.as_view()),
     path("builds/<int:pk>/picture", PictureView.as_view()),
     path("builds/<int:pk>/passes/<str:key>/tryouts", TryoutsView.as_view()),
+    path("builds/<int:pk>/stand-ins", StandInsView.as_view()),
     path("builds/<int:pk>/file", BuildFileView.as_view()),
 ]

@@ -26,10 +26,11 @@ from studio.builds.serializers import (
     NameSerializer,
     NewBuildSerializer,
     RevisionSerializer,
+    StandInSerializer,
     StateSerializer,
     TryoutSerializer,
 )
-from studio.builds.state import state_json, summary_json
+from studio.builds.state import stand_in_json, state_json, summary_json
 from studio.colours import colour
 from studio.errors import ErrorSerializer
 from studio.owned import BringBackView, PutAwayView, mine, my
@@ -189,6 +190,24 @@ class TryoutsView(APIView):
                 for t in found
             ]
         )
+
+
+class StandInsView(APIView):
+    """What can stand in for a pad."""
+
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("ink", str, required=True, description="key of the ink that is missing"),
+            OpenApiParameter("pass", str, description="only in this pass"),
+        ],
+        responses=StandInSerializer(many=True),
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """The best pads at hand in its place, each with the edit that swaps it in."""
+        build, ink = my(Build, request, pk), request.query_params.get("ink", "")
+        seen, found = services.standing_in(build, ink, request.query_params.get("pass"))
+        rungs = services.judged(seen)[0]
+        return Response([stand_in_json(seen.scene, rungs, s) for s in found])
 
 
 class BuildFileView(APIView):

@@ -1,25 +1,40 @@
-"""Inks and stocks that a maker owns."""
+"""What a maker owns that takes or gives colour, the changes made to it, and what is on its way in."""
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 
-from strata.optics.inks import CHEMISTRIES
+from strata.optics.inks import CHEMISTRIES, PADS, STATES
+from strata.optics.stack import FINISHES, STOCK_STATES
+from strata.swatchcard import PAPERS
 from studio.owned import Owned
 
 
+def _choices(names: tuple[str, ...]) -> list[tuple[str, str]]:
+    return [(n, n) for n in names]
+
+
 class Ink(Owned):
-    """One pad with its measured swatches (JSON as strata.formats.drawer reads it)."""
+    """One pad with its measured swatches (JSON as strata.formats.drawer reads it).
+
+    ``dry_minutes`` and ``cleaning`` are the maker's own, where they differ
+    from the chemistry's.
+    """
 
     key = models.CharField(max_length=120)
     name = models.CharField(max_length=200)
     line = models.CharField(max_length=200, blank=True)
     family = models.CharField(max_length=200, blank=True)
     depth = models.PositiveSmallIntegerField(default=0)
-    character = models.CharField(
-        max_length=10, default="vivid", choices=[("vivid", "vivid"), ("muted", "muted")]
-    )
+    character = models.CharField(max_length=10, default="vivid", choices=_choices(("vivid", "muted")))
     chemistry = models.CharField(max_length=10, choices=[(c, c) for c in CHEMISTRIES])
+    pad = models.CharField(max_length=10, default="felt", choices=_choices(PADS))
+    place = models.CharField(max_length=200, blank=True)
+    state = models.CharField(max_length=12, default="full", choices=_choices(STATES))
+    notes = models.TextField(blank=True)
+    dry_minutes = models.FloatField(null=True, blank=True)
+    cleaning = models.CharField(max_length=10, blank=True)
     swatches = models.JSONField()
 
     class Meta:
@@ -35,7 +50,71 @@ class Stock(Owned):
     lab = models.JSONField()
     weight_gsm = models.FloatField(default=270)
     thickness_mm = models.FloatField(default=0.33)
+    finish = models.CharField(max_length=16, default="smooth", choices=_choices(FINISHES))
+    place = models.CharField(max_length=200, blank=True)
+    state = models.CharField(max_length=12, default="plenty", choices=_choices(STOCK_STATES))
+    notes = models.TextField(blank=True)
+    how = models.CharField(max_length=20, blank=True)
+    when = models.CharField(max_length=10, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_stock_a_key")]
         ordering = ["pk"]
+
+
+class Tool(Owned):
+    """Brushes or daubers of one size: how many, and the family they are kept for, if any."""
+
+    brush = models.CharField(max_length=20)
+    count = models.PositiveSmallIntegerField(default=1)
+    line = models.CharField(max_length=200, blank=True)
+    family = models.CharField(max_length=200, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class DrawerChange(models.Model):
+    """One change to the drawer: the rows that it touched, as they were and as they became."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    at = models.DateTimeField(auto_now_add=True)
+    label = models.CharField(max_length=300)
+    before = models.JSONField()
+    after = models.JSONField()
+    undone = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class SwatchCard(Owned):
+    """A card to print, ink and photograph. ``fields`` are lists of (ink key, coats) with a label."""
+
+    code = models.PositiveSmallIntegerField()
+    title = models.CharField(max_length=120)
+    stock = models.CharField(max_length=120)
+    paper = models.CharField(max_length=10, default="A4", choices=[(p, p) for p in PAPERS])
+    fields = models.JSONField()
+    reading = models.JSONField(null=True, blank=True)
+    kept = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-pk"]
+
+
+class InkImport(models.Model):
+    """Inks on their way in: what the file holds, what its columns are said to mean, how far keeping has got."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    created = models.DateTimeField(auto_now_add=True)
+    name = models.CharField(max_length=200)
+    content = models.BinaryField()
+    options = models.JSONField(default=dict)
+    brought = models.JSONField()
+    mapping = models.JSONField(default=list)
+    done = models.PositiveIntegerField(default=0)
+    change = models.ForeignKey(DrawerChange, null=True, blank=True, on_delete=models.SET_NULL)
+
+    class Meta:
+        ordering = ["-pk"]

@@ -1,36 +1,44 @@
-"""Inks and stocks as JSON."""
+"""Inks, stocks and tools as JSON."""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
 
 from rest_framework import serializers
 
-from strata.optics.colour import chroma, hue
+from strata.drawer.dabs import dabs
+from strata.optics.colour import Lab, chroma, hue
+from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
 from strata.optics.inks import Ink as CoreInk
-from strata.optics.stack import Coat, predict
+from strata.optics.stack import FINISHES, STOCK_STATES
 from strata.optics.stack import Stock as CoreStock
+from strata.plan.tools import BRUSHES, DAUBERS
 from studio.colours import ColourSerializer, colour
-from studio.inks.models import Ink, Stock
+from studio.inks.models import Ink, Stock, Tool
 from studio.inks.services import core_ink
 
 
-def _triple() -> serializers.ListField:
+def triple() -> serializers.ListField:
+    """A CIELAB triple."""
     return serializers.ListField(child=serializers.FloatField(), min_length=3, max_length=3)
 
 
 class OnSerializer(serializers.Serializer[Any]):
     """A card's colour."""
 
-    lab = _triple()
+    lab = triple()
 
 
 class SwatchSerializer(serializers.Serializer[Any]):
-    """A measured swatch."""
+    """A measured swatch: on which card, in how many coats, its colour, how and when it came to be known."""
 
     on = OnSerializer()
     coats = serializers.FloatField()
-    lab = _triple()
+    lab = triple()
+    how = serializers.ChoiceField(choices=HOWS, required=False, allow_blank=True)
+    when = serializers.CharField(required=False, allow_blank=True, max_length=10)
+    spread = serializers.FloatField(required=False, allow_null=True)
 
 
 class InkSerializer(serializers.Serializer[Any]):
@@ -44,6 +52,12 @@ class InkSerializer(serializers.Serializer[Any]):
     depth = serializers.IntegerField()
     character = serializers.CharField()
     chemistry = serializers.CharField()
+    pad = serializers.CharField()
+    place = serializers.CharField()
+    state = serializers.CharField()
+    notes = serializers.CharField()
+    dry_minutes = serializers.FloatField()
+    cleaning = serializers.CharField()
     opaque = serializers.BooleanField()
     estimated = serializers.BooleanField()
     swatches = SwatchSerializer(many=True)
@@ -62,7 +76,21 @@ class NewInkSerializer(serializers.Serializer[Any]):
     depth = serializers.IntegerField(min_value=0, max_value=20, required=False)
     character = serializers.ChoiceField(choices=["vivid", "muted"], required=False)
     chemistry = serializers.CharField()
+    pad = serializers.ChoiceField(choices=PADS, required=False)
+    place = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    state = serializers.ChoiceField(choices=STATES, required=False)
+    notes = serializers.CharField(max_length=4000, required=False, allow_blank=True)
+    dry_minutes = serializers.FloatField(required=False, allow_null=True)
+    cleaning = serializers.ChoiceField(choices=sorted(CLEANINGS), required=False, allow_null=True)
     swatches = SwatchSerializer(many=True)
+
+
+class ManyInksSerializer(serializers.Serializer[Any]):
+    """The same change for many pads."""
+
+    ids = serializers.ListField(child=serializers.IntegerField(), min_length=1, max_length=2000)
+    values = serializers.DictField(child=serializers.JSONField())  # type: ignore[assignment]
+    away = serializers.BooleanField(default=False, help_text="put them away instead")
 
 
 class StockSerializer(serializers.Serializer[Any]):
@@ -71,10 +99,28 @@ class StockSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField(read_only=True)
     key = serializers.CharField(read_only=True)
     name = serializers.CharField(max_length=200)
-    lab = _triple()
+    lab = triple()
     weight_gsm = serializers.FloatField(required=False)
     thickness_mm = serializers.FloatField(required=False)
+    finish = serializers.ChoiceField(choices=FINISHES, required=False)
+    place = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    state = serializers.ChoiceField(choices=STOCK_STATES, required=False)
+    notes = serializers.CharField(max_length=4000, required=False, allow_blank=True)
+    how = serializers.ChoiceField(choices=HOWS, required=False, allow_blank=True)
+    when = serializers.CharField(max_length=10, required=False, allow_blank=True)
     hex = serializers.CharField(read_only=True)
+
+
+class ToolSerializer(serializers.Serializer[Any]):
+    """Brushes of one size."""
+
+    id = serializers.IntegerField(read_only=True)
+    brush = serializers.ChoiceField(choices=[*BRUSHES, *DAUBERS])
+    count = serializers.IntegerField(min_value=0, max_value=200)
+    line = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    family = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    label = serializers.CharField(read_only=True)
+    diameter = serializers.FloatField(read_only=True)
 
 
 class TakenInSerializer(serializers.Serializer[Any]):
@@ -82,39 +128,88 @@ class TakenInSerializer(serializers.Serializer[Any]):
 
     inks = serializers.IntegerField()
     stocks = serializers.IntegerField()
+    tools = serializers.IntegerField()
+
+
+class DrawerHistorySerializer(serializers.Serializer[Any]):
+    """What can be undone and redone in the drawer."""
+
+    undo = serializers.CharField(allow_null=True)
+    redo = serializers.CharField(allow_null=True)
+
+
+def inks_json(rows: Iterable[Ink], stock: CoreStock, cores: dict[str, CoreInk]) -> list[dict[str, Any]]:
+    """Many inks on a stock, their dabs worked out together."""
+    listed = list(rows)
+    labs = dabs([cores[row.key] for row in listed], stock)
+    triples = [[(float(v[0]), float(v[1]), float(v[2])) for v in own] for own in labs]
+    return [_json(row, cores[row.key], own) for row, own in zip(listed, triples, strict=True)]
 
 
 def ink_json(row: Ink, stock: CoreStock, core: CoreInk | None = None) -> dict[str, Any]:
     """An ink on a stock."""
     core = core or core_ink(row)
-    dabs = [predict(stock, [Coat(core, n)]) for n in (1, 2, 3)]
+    return inks_json([row], stock, {row.key: core})[0]
+
+
+def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
+    names = (
+        "key",
+        "name",
+        "line",
+        "family",
+        "depth",
+        "character",
+        "chemistry",
+        "pad",
+        "place",
+        "state",
+        "notes",
+    )
     return {
         "id": row.pk,
-        "key": row.key,
-        "name": row.name,
-        "line": row.line,
-        "family": row.family,
-        "depth": row.depth,
-        "character": row.character,
-        "chemistry": row.chemistry,
+        **{name: getattr(row, name) for name in names},
+        "dry_minutes": core.chemistry.dry_minutes,
+        "cleaning": core.chemistry.cleaning,
         "opaque": core.chemistry.opaque,
         "estimated": core.estimated,
         "swatches": row.swatches,
-        "dabs": [colour(d) for d in dabs],
-        "lightness": round(dabs[0][0], 2),
-        "chroma": round(chroma(dabs[0]), 2),
-        "hue": round(hue(dabs[0]), 2),
+        "dabs": [colour(lab) for lab in labs],
+        "lightness": round(labs[0][0], 2),
+        "chroma": round(chroma(labs[0]), 2),
+        "hue": round(hue(labs[0]), 2),
     }
 
 
 def stock_json(row: Stock) -> dict[str, Any]:
     """A stock."""
+    names = (
+        "key",
+        "name",
+        "lab",
+        "weight_gsm",
+        "thickness_mm",
+        "finish",
+        "place",
+        "state",
+        "notes",
+        "how",
+        "when",
+    )
     return {
         "id": row.pk,
-        "key": row.key,
-        "name": row.name,
-        "lab": row.lab,
-        "weight_gsm": row.weight_gsm,
-        "thickness_mm": row.thickness_mm,
-        "hex": colour(tuple(row.lab))["hex"],
+        **{name: getattr(row, name) for name in names},
+        "hex": colour((row.lab[0], row.lab[1], row.lab[2]))["hex"],
+    }
+
+
+def tool_json(row: Tool) -> dict[str, Any]:
+    """Brushes of one size."""
+    own = {**BRUSHES, **DAUBERS}[row.brush]
+    names = ("brush", "count", "line", "family")
+    return {
+        "id": row.pk,
+        **{name: getattr(row, name) for name in names},
+        "label": own.label,
+        "diameter": own.diameter,
     }

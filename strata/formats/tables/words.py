@@ -18,6 +18,10 @@ _WESTERN = [
     "big5",
     "euc_kr",
 ]
+_WESTERN_SIGNS = frozenset(
+    "àâäáãåæçéèêëíìîïñóòôöõøœúùûüýÿßÀÂÄÁÃÅÆÇÉÈÊËÍÌÎÏÑÓÒÔÖÕØŒÚÙÛÜÝ“”„‘’‚–—…·°®™©«»•½¼¾×¿¡€ªº§\u00a0"
+)
+# what Western European text has outside ASCII
 _FORMULA = re.compile(r"^'*[=+\-@\t\r]")
 _MARKED = re.compile(r"^'+[=+\-@\t\r]")
 _NUMBER = re.compile(r"[+-]?(\d+(\.\d*)?|\.\d+)([eE][+-]?\d+)?")
@@ -56,12 +60,14 @@ def _guessed(data: bytes) -> tuple[str, str]:
     best = from_bytes(data, cp_isolation=_WESTERN).best() if control <= len(data) // 100 else None
     if best is None:
         raise BadFile("This is not a text file.", "file")
-    # short texts fit many code pages alike: the commonest of those that fit as well is taken
-    name = "cp1252" if "cp1252" in (best.encoding, *best.could_be_from_charset) else best.encoding
+    # short texts fit many code pages alike: where the commonest makes sensible words of it, it is taken
     try:
-        return data.decode(name), name
+        western = data.decode("cp1252")
     except UnicodeDecodeError:
         return str(best), best.encoding
+    if all(ord(c) < 128 or c in _WESTERN_SIGNS for c in western):
+        return western, "cp1252"
+    return str(best), best.encoding
 
 
 def guarded_cell(text: str) -> str:

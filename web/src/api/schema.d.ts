@@ -160,6 +160,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{id}/stand-ins": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The best pads at hand in its place, each with the edit that swaps it in. */
+        get: operations["builds_stand_ins_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{id}/table": {
         parameters: {
             query?: never;
@@ -195,18 +212,85 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/drawer": {
+    "/api/drawer/history": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** @description The whole drawer as one JSON file. */
-        get: operations["drawer_retrieve"];
+        /** @description The last change, and the one that was taken back last. */
+        get: operations["drawer_history_retrieve"];
         put?: never;
-        /** @description Bring in a drawer file; a pad with a known key is updated. */
-        post: operations["drawer_create"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/out/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All pads in the drawer: JSON, CSV, CGATS text, palette, or a chart on the card asked for. */
+        get: operations["drawer_out_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Redo what was undone. */
+        post: operations["drawer_redo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drawer/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Undo the last change to the drawer. */
+        post: operations["drawer_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/gaps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What the pads at hand lack on a card. */
+        get: operations["gaps_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -317,6 +401,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/ink-imports": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read a CSV, CGATS, GPL or JSON file of inks; nothing is kept yet. */
+        post: operations["ink_imports_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ink-imports/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it comes to as things stand. */
+        get: operations["ink_imports_retrieve"];
+        put?: never;
+        post?: never;
+        /** @description Let it go; what was kept stays. */
+        delete: operations["ink_imports_destroy"];
+        options?: never;
+        head?: never;
+        /** @description Say what its columns mean, or how to read it. */
+        patch: operations["ink_imports_partial_update"];
+        trace?: never;
+    };
+    "/api/ink-imports/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Keep the next part; ask again until its state is kept. */
+        post: operations["ink_imports_keep_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/ink-imports/{id}/problems": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Those rows as a table, each with what is wrong. */
+        get: operations["ink_imports_problems_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/inks": {
         parameters: {
             query?: never;
@@ -332,7 +486,8 @@ export interface paths {
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /** @description Change many pads alike, or put them away. */
+        patch: operations["inks_change_many"];
         trace?: never;
     };
     "/api/inks/{id}": {
@@ -371,6 +526,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/inks/{id}/opened": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its dabs on every card in the house, its family, its builds, its stand-ins. */
+        get: operations["inks_opened_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inks/{id}/swatches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Add a swatch; one on the same card in as many coats is replaced. */
+        post: operations["inks_swatches_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/inks/{id}/swatches/{index}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take a swatch away; the last one stays. */
+        delete: operations["inks_swatches_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preferences": {
         parameters: {
             query?: never;
@@ -386,6 +592,57 @@ export interface paths {
         head?: never;
         /** @description Change what is preferred. */
         patch: operations["preferences_partial_update"];
+        trace?: never;
+    };
+    "/api/reader": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Press its button so many times on a dab of an ink. */
+        post: operations["reader_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reader/tile": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read the white tile: the drift is gone. */
+        post: operations["reader_tile_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description CGATS text that a reader's program wrote; averaged, outliers named. */
+        post: operations["readings_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/recipes": {
@@ -664,6 +921,164 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stocks/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Put it away; builds on it keep it. */
+        delete: operations["stocks_destroy"];
+        options?: never;
+        head?: never;
+        /** @description Change some of its values. */
+        patch: operations["stocks_partial_update"];
+        trace?: never;
+    };
+    "/api/swatch-cards": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The cards, latest first. */
+        get: operations["swatch_cards_list"];
+        put?: never;
+        /** @description Lay out a card. */
+        post: operations["swatch_cards_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatch-cards/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its fields, and what they read. */
+        get: operations["swatch_cards_retrieve"];
+        put?: never;
+        post?: never;
+        /** @description Put it away. */
+        delete: operations["swatch_cards_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatch-cards/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Make swatches of some fields; the drawer's undo takes it back. */
+        post: operations["swatch_cards_keep_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatch-cards/{id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description One page of PDF. */
+        get: operations["swatch_cards_pdf_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatch-cards/{id}/photograph": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Find the marks, straighten, read; nothing is kept yet. */
+        post: operations["swatch_cards_photograph_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/swatch-cards/{id}/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What a camera would take of the card, inked with the drawer's own pads. */
+        get: operations["swatch_cards_sample_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The brushes in the cup. */
+        get: operations["tools_list"];
+        put?: never;
+        /** @description Add brushes of a size. */
+        post: operations["tools_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tools/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** @description Take them off the list. */
+        delete: operations["tools_destroy"];
+        options?: never;
+        head?: never;
+        /** @description Change how many there are, or the family they are kept for. */
+        patch: operations["tools_partial_update"];
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -673,6 +1088,17 @@ export interface components {
             options?: components["schemas"]["PatchedOptionsRequest"];
             sheets?: components["schemas"]["SheetChoiceRequest"][];
         };
+        /** @description What the stand-in reader is put on: an ink on a card in so many coats. */
+        AskReaderRequest: {
+            ink: number;
+            stock: string;
+            /** Format: double */
+            coats: number;
+            /** @default 5 */
+            times: number;
+        };
+        /** @enum {unknown} */
+        BlankEnum: "";
         /** @description The plastic between two openings. */
         Bridge: {
             sheet: number;
@@ -684,6 +1110,18 @@ export interface components {
             thin: boolean;
             how: string;
         };
+        /**
+         * @description * `large` - large
+         *     * `medium` - medium
+         *     * `small` - small
+         *     * `detail` - detail
+         *     * `extra-fine` - extra-fine
+         *     * `foam-dome` - foam-dome
+         *     * `sponge-wedge` - sponge-wedge
+         *     * `pouncer` - pouncer
+         * @enum {string}
+         */
+        BrushEnum: "large" | "medium" | "small" | "detail" | "extra-fine" | "foam-dome" | "sponge-wedge" | "pouncer";
         /**
          * @description * `large` - large
          *     * `medium` - medium
@@ -726,6 +1164,28 @@ export interface components {
          * @enum {string}
          */
         ByEnum: "layer" | "colour";
+        /** @description A field of a card. */
+        CardField: {
+            label: string;
+            passes: components["schemas"]["CardPass"][];
+            /** @description left, top, width, height in mm */
+            box: number[];
+            known: boolean;
+            expected: components["schemas"]["Colour"];
+            kept: boolean;
+            read: components["schemas"]["FieldRead"] | null;
+        };
+        /** @description One pad of a field, in so many coats. */
+        CardPass: {
+            ink: string;
+            readonly ink_id: number | null;
+            coats: number;
+        };
+        /** @description One pad of a field, in so many coats. */
+        CardPassRequest: {
+            ink: string;
+            coats: number;
+        };
         /**
          * @description * `vivid` - vivid
          *     * `muted` - muted
@@ -740,6 +1200,13 @@ export interface components {
          * @enum {string}
          */
         ChemistryEnum: "dye" | "hybrid" | "metallic" | "pigment";
+        /**
+         * @description * `alcohol` - alcohol
+         *     * `damp` - damp
+         *     * `wipe` - wipe
+         * @enum {string}
+         */
+        CleaningEnum: "alcohol" | "damp" | "wipe";
         /** @description CIELAB D50 with its sRGB code. */
         Colour: {
             lab: number[];
@@ -762,14 +1229,21 @@ export interface components {
             overlaps: components["schemas"]["Overlap"][];
             elements: string[];
         };
+        /** @description What can be undone and redone in the drawer. */
+        DrawerHistory: {
+            undo: string | null;
+            redo: string | null;
+        };
         /**
          * @description * `add_coats` - add_coats
          *     * `add_pass` - add_pass
          *     * `deepen` - deepen
+         *     * `lay_recipe` - lay_recipe
          *     * `leave_bare` - leave_bare
          *     * `lighten` - lighten
          *     * `move_pass` - move_pass
          *     * `remove_pass` - remove_pass
+         *     * `replace_ink` - replace_ink
          *     * `set_brush` - set_brush
          *     * `set_cards` - set_cards
          *     * `set_coats` - set_coats
@@ -781,7 +1255,7 @@ export interface components {
          *     * `set_stock` - set_stock
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_pass" | "deepen" | "leave_bare" | "lighten" | "move_pass" | "remove_pass" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_register" | "set_school" | "set_stock";
+        EditKindEnum: "add_coats" | "add_pass" | "deepen" | "lay_recipe" | "leave_bare" | "lighten" | "move_pass" | "remove_pass" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_register" | "set_school" | "set_stock";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -805,6 +1279,25 @@ export interface components {
             sentence: string;
             field: string | null;
         };
+        /** @description What a field read, and how far that is from what was expected. */
+        FieldRead: {
+            colour: components["schemas"]["Colour"];
+            /** Format: double */
+            spread: number;
+            state: components["schemas"]["FieldReadStateEnum"];
+            sentence: string;
+            /** Format: double */
+            de00: number;
+        };
+        /**
+         * @description * `good` - good
+         *     * `bare` - bare
+         *     * `blotchy` - blotchy
+         *     * `strong` - strong
+         *     * `doubtful` - doubtful
+         * @enum {string}
+         */
+        FieldReadStateEnum: "good" | "bare" | "blotchy" | "strong" | "doubtful";
         /** @description A warning. */
         Finding: {
             code: string;
@@ -816,6 +1309,13 @@ export interface components {
             sheet: number | null;
             mends: components["schemas"]["Mend"][];
         };
+        /**
+         * @description * `smooth` - smooth
+         *     * `vellum-finish` - vellum-finish
+         *     * `coated` - coated
+         * @enum {string}
+         */
+        FinishEnum: "smooth" | "vellum-finish" | "coated";
         /** @description A shading form. */
         Form: {
             kind: components["schemas"]["FormKindEnum"];
@@ -837,6 +1337,27 @@ export interface components {
          * @enum {string}
          */
         FormKindEnum: "all" | "side" | "base" | "centre" | "edges" | "band";
+        /** @description Something that a drawer lacks, has twice or ranks the wrong way. */
+        Gap: {
+            kind: components["schemas"]["GapKindEnum"];
+            sentence: string;
+            inks: string[];
+            readonly hue: number[] | null;
+            readonly lightness: number[] | null;
+            readonly wanted: components["schemas"]["Colour"] | null;
+        };
+        /**
+         * @description * `shadow` - shadow
+         *     * `highlight` - highlight
+         *     * `middle` - middle
+         *     * `hue` - hue
+         *     * `grey` - grey
+         *     * `twins` - twins
+         *     * `rank` - rank
+         *     * `dark card` - dark card
+         * @enum {string}
+         */
+        GapKindEnum: "shadow" | "highlight" | "middle" | "hue" | "grey" | "twins" | "rank" | "dark card";
         /** @description The openings of an element on a sheet. */
         Group: {
             element: string;
@@ -884,10 +1405,21 @@ export interface components {
             smallest: string;
             minutes: string;
         };
+        /**
+         * @description * `reader` - reader
+         *     * `swatch card` - swatch card
+         *     * `photograph` - photograph
+         *     * `typed` - typed
+         *     * `screen colour` - screen colour
+         *     * `file` - file
+         *     * `finished card` - finished card
+         * @enum {string}
+         */
+        HowEnum: "reader" | "swatch card" | "photograph" | "typed" | "screen colour" | "file" | "finished card";
         /** @description A set on its way in. */
         Import: {
             id: number;
-            state: components["schemas"]["StateEnum"];
+            state: components["schemas"]["ImportStateEnum"];
             /** Format: double */
             share: number;
             doing: string;
@@ -899,6 +1431,22 @@ export interface components {
             draft: components["schemas"]["Draft"] | null;
             left_out: string[];
         };
+        /** @description How the file is read, and what holds where it says nothing. */
+        ImportOptions: {
+            head?: boolean | null;
+            encoding?: string | null;
+            chemistry?: components["schemas"]["ChemistryEnum"];
+            line?: string;
+            stock?: string | null;
+        };
+        /**
+         * @description * `reading` - reading
+         *     * `ready` - ready
+         *     * `failed` - failed
+         *     * `stopped` - stopped
+         * @enum {string}
+         */
+        ImportStateEnum: "reading" | "ready" | "failed" | "stopped";
         /** @description What is on its way in, and what may be sent. */
         Imports: {
             under_way: components["schemas"]["Import"][];
@@ -914,6 +1462,13 @@ export interface components {
             depth: number;
             character: string;
             chemistry: string;
+            pad: string;
+            place: string;
+            state: string;
+            notes: string;
+            /** Format: double */
+            dry_minutes: number;
+            cleaning: string;
             opaque: boolean;
             estimated: boolean;
             swatches: components["schemas"]["Swatch"][];
@@ -925,6 +1480,68 @@ export interface components {
             /** Format: double */
             hue: number;
         };
+        /** @description A column of the file: its name, what it is taken for, its first cells. */
+        InkColumn: {
+            name: string;
+            meaning: string;
+            samples: string[];
+        };
+        /** @description Inks on their way in. */
+        InkImport: {
+            id: number;
+            name: string;
+            kind: components["schemas"]["InkImportKindEnum"];
+            kind_label: string;
+            notes: string[];
+            options: components["schemas"]["ImportOptions"];
+            columns: components["schemas"]["InkColumn"][];
+            meanings: components["schemas"]["Meaning"][];
+            rows: number;
+            inks: number;
+            new: number;
+            changed: number;
+            same: number;
+            stocks: number;
+            tools: number;
+            preview: components["schemas"]["InkPreview"][];
+            problems: components["schemas"]["InkProblem"][];
+            problem_count: number;
+            done: number;
+            state: components["schemas"]["InkImportStateEnum"];
+            undone: boolean;
+        };
+        /**
+         * @description * `csv` - csv
+         *     * `cgats` - cgats
+         *     * `gpl` - gpl
+         *     * `json` - json
+         * @enum {string}
+         */
+        InkImportKindEnum: "csv" | "cgats" | "gpl" | "json";
+        /**
+         * @description * `read` - read
+         *     * `keeping` - keeping
+         *     * `kept` - kept
+         * @enum {string}
+         */
+        InkImportStateEnum: "read" | "keeping" | "kept";
+        /** @description An ink as it would be kept. */
+        InkPreview: {
+            name: string;
+            line: string;
+            family: string;
+            chemistry: string;
+            what: components["schemas"]["WhatEnum"];
+            swatches: number;
+            rows: number[];
+            colour: components["schemas"]["Colour"];
+        };
+        /** @description A row that cannot be taken, and why. */
+        InkProblem: {
+            row: number;
+            column: string | null;
+            sentence: string;
+        };
         /** @description Plastic that nothing holds. */
         Island: {
             key: string;
@@ -932,12 +1549,77 @@ export interface components {
             outline: string;
             how: string;
         };
+        /** @description The fields to keep, counted from 0. */
+        KeepFieldsRequest: {
+            keep: number[];
+        };
+        /** @description The light on the card, and how well the known inks were met. */
+        Light: {
+            /** Format: double */
+            uneven: number;
+            known: number;
+            /** Format: double */
+            error: number | null;
+            at: string;
+            trusted: number[];
+        };
+        /** @description Another pad that does the work of this one, or the other way round. */
+        Likeness: {
+            ink: string;
+            name: string;
+            /** Format: double */
+            coats: number;
+            /** Format: double */
+            de00: number;
+            /** Format: double */
+            worst: number;
+            words: string;
+            hex: string;
+        };
         /** @description How large files may be, bytes; and how many. */
         Limits: {
             drawing: number;
             photograph: number;
             files: number;
         };
+        /**
+         * @description * `` -
+         *     * `key` - key
+         *     * `name` - name
+         *     * `line` - line
+         *     * `family` - family
+         *     * `depth` - depth
+         *     * `chemistry` - chemistry
+         *     * `character` - character
+         *     * `pad` - pad
+         *     * `place` - place
+         *     * `state` - state
+         *     * `notes` - notes
+         *     * `dry_minutes` - dry_minutes
+         *     * `cleaning` - cleaning
+         *     * `card` - card
+         *     * `card_L` - card_L
+         *     * `card_a` - card_a
+         *     * `card_b` - card_b
+         *     * `coats` - coats
+         *     * `L` - L
+         *     * `a` - a
+         *     * `b` - b
+         *     * `X` - X
+         *     * `Y` - Y
+         *     * `Z` - Z
+         *     * `hex` - hex
+         *     * `R` - R
+         *     * `G` - G
+         *     * `B` - B
+         *     * `nm` - nm
+         *     * `how` - how
+         *     * `when` - when
+         *     * `spread` - spread
+         *     * `note` - note
+         * @enum {string}
+         */
+        MappingEnum: "key" | "name" | "line" | "family" | "depth" | "chemistry" | "character" | "pad" | "place" | "state" | "notes" | "dry_minutes" | "cleaning" | "card" | "card_L" | "card_a" | "card_b" | "coats" | "L" | "a" | "b" | "X" | "Y" | "Z" | "hex" | "R" | "G" | "B" | "nm" | "how" | "when" | "spread" | "note";
         /** @description Whether a mask fits between two elements. */
         MaskFit: {
             sheet: number;
@@ -947,6 +1629,11 @@ export interface components {
             gap_mm: number;
             fits: boolean;
             how: string;
+        };
+        /** @description Something a column can be. */
+        Meaning: {
+            key: string;
+            label: string;
         };
         /** @description Everything that is measured on a set. */
         Measures: {
@@ -971,6 +1658,18 @@ export interface components {
             name: string;
             set_id: number;
             stock: string;
+        };
+        /** @description A card to be made. */
+        NewCardRequest: {
+            stock: string;
+            /** @default A4 */
+            paper: components["schemas"]["PaperEnum"];
+            title?: string;
+            fields: components["schemas"]["NewFieldRequest"][];
+        };
+        /** @description What is to be inked in a field, bottom first. */
+        NewFieldRequest: {
+            passes: components["schemas"]["CardPassRequest"][];
         };
         /** @description Files, or the set whose sheets the simulated camera is to photograph. */
         NewImportRequest: {
@@ -998,7 +1697,33 @@ export interface components {
             depth?: number;
             character?: components["schemas"]["CharacterEnum"];
             chemistry: string;
+            pad?: components["schemas"]["PadEnum"];
+            place?: string;
+            state?: components["schemas"]["NewInkStateEnum"];
+            notes?: string;
+            /** Format: double */
+            dry_minutes?: number | null;
+            cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
             swatches: components["schemas"]["SwatchRequest"][];
+        };
+        /**
+         * @description * `full` - full
+         *     * `low` - low
+         *     * `dry` - dry
+         *     * `wished for` - wished for
+         * @enum {string}
+         */
+        NewInkStateEnum: "full" | "low" | "dry" | "wished for";
+        /** @description A colour of an ink on a card: as CIELAB or a hex code, with how it came to be known. */
+        NewSwatchRequest: {
+            stock: string;
+            /** Format: double */
+            coats: number;
+            lab?: number[];
+            hex?: string;
+            how: components["schemas"]["HowEnum"];
+            /** Format: double */
+            spread?: number | null;
         };
         /** @enum {unknown} */
         NullEnum: null;
@@ -1006,9 +1731,28 @@ export interface components {
         On: {
             lab: number[];
         };
+        /** @description One, two and three coats on a card, and which of them were measured there. */
+        OnCard: {
+            stock: string;
+            name: string;
+            card: string;
+            dabs: components["schemas"]["Colour"][];
+            measured: boolean[];
+        };
         /** @description A card's colour. */
         OnRequest: {
             lab: number[];
+        };
+        /** @description An ink opened. */
+        Opened: {
+            ink: components["schemas"]["Ink"];
+            cards: components["schemas"]["OnCard"][];
+            family: components["schemas"]["Ink"][];
+            used: components["schemas"]["Used"][];
+            /** @description pads that can stand in for it */
+            stands_in: components["schemas"]["Likeness"][];
+            /** @description pads that it can stand in for */
+            stands_for: components["schemas"]["Likeness"][];
         };
         /** @description What is measured on an opening. */
         OpeningMeasures: {
@@ -1053,6 +1797,40 @@ export interface components {
             /** Format: double */
             area_mm2: number;
         };
+        /**
+         * @description * `felt` - felt
+         *     * `foam` - foam
+         *     * `bottle` - bottle
+         * @enum {string}
+         */
+        PadEnum: "felt" | "foam" | "bottle";
+        /**
+         * @description * `letter` - letter
+         *     * `A4` - A4
+         * @enum {string}
+         */
+        PaperEnum: "letter" | "A4";
+        /** @description What its columns mean, one for each, and the options. */
+        PatchedChangeImportRequest: {
+            head?: boolean | null;
+            encoding?: string | null;
+            chemistry?: components["schemas"]["ChemistryEnum"];
+            line?: string;
+            stock?: string | null;
+            mapping?: (components["schemas"]["MappingEnum"] | components["schemas"]["BlankEnum"])[];
+        };
+        /** @description The same change for many pads. */
+        PatchedManyInksRequest: {
+            ids?: number[];
+            values?: {
+                [key: string]: unknown;
+            };
+            /**
+             * @description put them away instead
+             * @default false
+             */
+            away: boolean;
+        };
         /** @description A build's name. */
         PatchedNameRequest: {
             name?: string;
@@ -1065,6 +1843,13 @@ export interface components {
             depth?: number;
             character?: components["schemas"]["CharacterEnum"];
             chemistry?: string;
+            pad?: components["schemas"]["PadEnum"];
+            place?: string;
+            state?: components["schemas"]["NewInkStateEnum"];
+            notes?: string;
+            /** Format: double */
+            dry_minutes?: number | null;
+            cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
             swatches?: components["schemas"]["SwatchRequest"][];
         };
         /** @description What the maker says of the files. */
@@ -1086,6 +1871,28 @@ export interface components {
         PatchedPreferenceRequest: {
             units?: components["schemas"]["UnitsEnum"];
         };
+        /** @description A card stock. */
+        PatchedStockRequest: {
+            name?: string;
+            lab?: number[];
+            /** Format: double */
+            weight_gsm?: number;
+            /** Format: double */
+            thickness_mm?: number;
+            finish?: components["schemas"]["FinishEnum"];
+            place?: string;
+            state?: components["schemas"]["StockStateEnum"];
+            notes?: string;
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
+        };
+        /** @description Brushes of one size. */
+        PatchedToolRequest: {
+            brush?: components["schemas"]["BrushEnum"];
+            count?: number;
+            line?: string;
+            family?: string;
+        };
         /** @description One ground a pass lies on. */
         Place: {
             /** Format: double */
@@ -1097,6 +1904,24 @@ export interface components {
         /** @description What a maker prefers. */
         Preference: {
             units?: components["schemas"]["UnitsEnum"];
+        };
+        /** @description One reading, and how far it lies from the mean. */
+        Reading: {
+            name: string;
+            colour: components["schemas"]["Colour"];
+            /** Format: double */
+            off: number;
+            left_out: boolean;
+        };
+        /** @description Readings averaged; nothing is kept yet. */
+        Readings: {
+            colour: components["schemas"]["Colour"];
+            lab: number[];
+            /** Format: double */
+            spread: number;
+            readings: components["schemas"]["Reading"][];
+            remarks: string[];
+            device: string;
         };
         /** @description A recipe, bottom first. */
         Recipe: {
@@ -1161,6 +1986,10 @@ export interface components {
             ink: string;
             ink_name: string;
             chemistry: string;
+            /** @description how full the pad is; away where it was put away */
+            state: string;
+            /** @description where the pad lies */
+            place: string;
             coats: number;
             hand: components["schemas"]["HandEnum"];
             form: components["schemas"]["Form"];
@@ -1361,6 +2190,23 @@ export interface components {
          * @enum {string}
          */
         SpanEnum: "element" | "opening";
+        /** @description A pad in the place of another, as one edit; judged in the whole build. */
+        StandIn: {
+            ink: string;
+            name: string;
+            line: string;
+            role: string;
+            words: string;
+            /** Format: double */
+            de00: number;
+            amounts: string;
+            before: components["schemas"]["Colour"][];
+            after: components["schemas"]["Colour"][];
+            troubles: string[];
+            values: {
+                [key: string]: unknown;
+            };
+        };
         /** @description Everything the build's screens show. */
         State: {
             id: number;
@@ -1386,14 +2232,6 @@ export interface components {
             sequence: components["schemas"]["Sequence"];
             brushes: components["schemas"]["BrushesEnum"][];
         };
-        /**
-         * @description * `reading` - reading
-         *     * `ready` - ready
-         *     * `failed` - failed
-         *     * `stopped` - stopped
-         * @enum {string}
-         */
-        StateEnum: "reading" | "ready" | "failed" | "stopped";
         /** @description A step of the sequence. */
         Step: {
             kind: components["schemas"]["StepKindEnum"];
@@ -1440,6 +2278,12 @@ export interface components {
             weight_gsm?: number;
             /** Format: double */
             thickness_mm?: number;
+            finish?: components["schemas"]["FinishEnum"];
+            place?: string;
+            state?: components["schemas"]["StockStateEnum"];
+            notes?: string;
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
             readonly hex: string;
         };
         /** @description A card stock. */
@@ -1450,20 +2294,56 @@ export interface components {
             weight_gsm?: number;
             /** Format: double */
             thickness_mm?: number;
+            finish?: components["schemas"]["FinishEnum"];
+            place?: string;
+            state?: components["schemas"]["StockStateEnum"];
+            notes?: string;
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
         };
-        /** @description A measured swatch. */
+        /**
+         * @description * `plenty` - plenty
+         *     * `low` - low
+         *     * `used up` - used up
+         *     * `wished for` - wished for
+         * @enum {string}
+         */
+        StockStateEnum: "plenty" | "low" | "used up" | "wished for";
+        /** @description A measured swatch: on which card, in how many coats, its colour, how and when it came to be known. */
         Swatch: {
             on: components["schemas"]["On"];
             /** Format: double */
             coats: number;
             lab: number[];
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
+            /** Format: double */
+            spread?: number | null;
         };
-        /** @description A measured swatch. */
+        /** @description A swatch card. */
+        SwatchCard: {
+            id: number;
+            number: number;
+            title: string;
+            stock: string;
+            stock_name: string;
+            card: string;
+            paper: string;
+            size: number[];
+            fields: components["schemas"]["CardField"][];
+            light: components["schemas"]["Light"] | null;
+            created: string;
+        };
+        /** @description A measured swatch: on which card, in how many coats, its colour, how and when it came to be known. */
         SwatchRequest: {
             on: components["schemas"]["OnRequest"];
             /** Format: double */
             coats: number;
             lab: number[];
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
+            /** Format: double */
+            spread?: number | null;
         };
         /** @description Where a maker is at the table. */
         Table: {
@@ -1482,10 +2362,23 @@ export interface components {
             /** Format: date-time */
             wait_started?: string | null;
         };
-        /** @description What a drawer file brought. */
-        TakenIn: {
-            inks: number;
-            stocks: number;
+        /** @description Brushes of one size. */
+        Tool: {
+            readonly id: number;
+            brush: components["schemas"]["BrushEnum"];
+            count: number;
+            line?: string;
+            family?: string;
+            readonly label: string;
+            /** Format: double */
+            readonly diameter: number;
+        };
+        /** @description Brushes of one size. */
+        ToolRequest: {
+            brush: components["schemas"]["BrushEnum"];
+            count: number;
+            line?: string;
+            family?: string;
         };
         /** @description A photographed sheet as it was found; paths and corners in px of the shown photograph. */
         TracedSheet: {
@@ -1536,6 +2429,12 @@ export interface components {
          * @enum {string}
          */
         UnitsEnum: "in" | "mm";
+        /** @description A build that uses the ink. */
+        Used: {
+            id: number;
+            name: string;
+            elements: string[];
+        };
         /** @description A wanted colour, as CIELAB or as a hex code, and what may be used for it. */
         WantedRequest: {
             stock: string;
@@ -1551,6 +2450,13 @@ export interface components {
             /** @default 9 */
             keep: number;
         };
+        /**
+         * @description * `new` - new
+         *     * `changed` - changed
+         *     * `same` - same
+         * @enum {string}
+         */
+        WhatEnum: "new" | "changed" | "same";
     };
     responses: never;
     parameters: never;
@@ -1855,6 +2761,32 @@ export interface operations {
             };
         };
     };
+    builds_stand_ins_list: {
+        parameters: {
+            query: {
+                /** @description key of the ink that is missing */
+                ink: string;
+                /** @description only in this pass */
+                pass?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandIn"][];
+                };
+            };
+        };
+    };
     builds_table_retrieve: {
         parameters: {
             query?: never;
@@ -1936,7 +2868,7 @@ export interface operations {
             };
         };
     };
-    drawer_retrieve: {
+    drawer_history_retrieve: {
         parameters: {
             query?: never;
             header?: never;
@@ -1950,33 +2882,103 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": components["schemas"]["DrawerHistory"];
                 };
             };
         };
     };
-    drawer_create: {
+    drawer_out_retrieve: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of a CSV */
+                decimal?: "comma" | "point";
+                /** @description of the chart */
+                paper?: "A4" | "letter";
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
             header?: never;
-            path?: never;
+            path: {
+                file: "chart.pdf" | "drawer.csv" | "drawer.gpl" | "drawer.json" | "drawer.txt";
+            };
             cookie?: never;
         };
-        requestBody?: {
-            content: {
-                "multipart/form-data": {
-                    /** Format: binary */
-                    file?: string;
-                };
-            };
-        };
+        requestBody?: never;
         responses: {
             200: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakenIn"];
+                    "application/octet-stream": string;
+                };
+            };
+        };
+    };
+    drawer_redo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawerHistory"];
+                };
+            };
+        };
+    };
+    drawer_undo_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrawerHistory"];
+                };
+            };
+        };
+    };
+    gaps_list: {
+        parameters: {
+            query?: {
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gap"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
                 };
             };
         };
@@ -2154,6 +3156,141 @@ export interface operations {
             };
         };
     };
+    ink_imports_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InkImport"];
+                };
+            };
+        };
+    };
+    ink_imports_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InkImport"];
+                };
+            };
+        };
+    };
+    ink_imports_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ink_imports_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedChangeImportRequest"];
+                "multipart/form-data": components["schemas"]["PatchedChangeImportRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InkImport"];
+                };
+            };
+        };
+    };
+    ink_imports_keep_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InkImport"];
+                };
+            };
+        };
+    };
+    ink_imports_problems_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
     inks_list: {
         parameters: {
             query?: {
@@ -2196,6 +3333,33 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Ink"];
+                };
+            };
+        };
+    };
+    inks_change_many: {
+        parameters: {
+            query?: {
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedManyInksRequest"];
+                "multipart/form-data": components["schemas"]["PatchedManyInksRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ink"][];
                 };
             };
         };
@@ -2290,6 +3454,83 @@ export interface operations {
             };
         };
     };
+    inks_opened_retrieve: {
+        parameters: {
+            query?: {
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Opened"];
+                };
+            };
+        };
+    };
+    inks_swatches_create: {
+        parameters: {
+            query?: {
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewSwatchRequest"];
+                "multipart/form-data": components["schemas"]["NewSwatchRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Ink"];
+                };
+            };
+        };
+    };
+    inks_swatches_destroy: {
+        parameters: {
+            query?: {
+                /** @description key of the stock the dabs are shown on */
+                stock?: string;
+            };
+            header?: never;
+            path: {
+                id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     preferences_partial_update: {
         parameters: {
             query?: never;
@@ -2310,6 +3551,74 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Preference"];
+                };
+            };
+        };
+    };
+    reader_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskReaderRequest"];
+                "multipart/form-data": components["schemas"]["AskReaderRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Readings"];
+                };
+            };
+        };
+    };
+    reader_tile_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    readings_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Readings"];
                 };
             };
         };
@@ -2753,6 +4062,325 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stock"];
+                };
+            };
+        };
+    };
+    stocks_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    stocks_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedStockRequest"];
+                "multipart/form-data": components["schemas"]["PatchedStockRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stock"];
+                };
+            };
+        };
+    };
+    swatch_cards_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchCard"][];
+                };
+            };
+        };
+    };
+    swatch_cards_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewCardRequest"];
+                "multipart/form-data": components["schemas"]["NewCardRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchCard"];
+                };
+            };
+        };
+    };
+    swatch_cards_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchCard"];
+                };
+            };
+        };
+    };
+    swatch_cards_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    swatch_cards_keep_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepFieldsRequest"];
+                "multipart/form-data": components["schemas"]["KeepFieldsRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchCard"];
+                };
+            };
+        };
+    };
+    swatch_cards_pdf_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+        };
+    };
+    swatch_cards_photograph_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                    /** @description fields to go by, counted from 0, with commas */
+                    trusted?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwatchCard"];
+                };
+            };
+        };
+    };
+    swatch_cards_sample_retrieve: {
+        parameters: {
+            query?: {
+                seed?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+        };
+    };
+    tools_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tool"][];
+                };
+            };
+        };
+    };
+    tools_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolRequest"];
+                "multipart/form-data": components["schemas"]["ToolRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tool"];
+                };
+            };
+        };
+    };
+    tools_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No response body */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    tools_partial_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["PatchedToolRequest"];
+                "multipart/form-data": components["schemas"]["PatchedToolRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Tool"];
                 };
             };
         };

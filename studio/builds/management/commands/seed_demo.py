@@ -22,7 +22,8 @@ from strata.sheets.model import LayerSet as CoreSet
 from studio.accounts.demo import DEMO_NAME
 from studio.builds.models import Build
 from studio.builds.services import start
-from studio.inks.services import take_in
+from studio.inks.editing import take_in
+from studio.inks.models import DrawerChange
 from studio.sets.models import LayerSet
 from studio.sets.services import make_set
 
@@ -56,6 +57,8 @@ def seed(maker: Any) -> None:
     """Drawer, sets and builds of the demo world for one maker."""
     for file in sorted((DEMO / "drawer").glob("*.json")):
         take_in(maker, read_drawer(file.read_bytes()))
+    # the demo drawer is where the story begins: nobody should undo it away
+    DrawerChange.objects.filter(owner=maker).delete()
     sets = {}
     for item in json.loads((DEMO / "sets" / "index.json").read_text()):
         key = Path(item["file"]).stem

@@ -1,0 +1,211 @@
+"""Swatch cards over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from strata.errors import BadFile, BadValue, TooLarge
+from strata.formats.limits import MOST_PHOTOGRAPH
+from strata.swatchcard import PAPERS
+from studio.colours import ColourSerializer
+from studio.inks import cards
+from studio.inks.models import SwatchCard
+from studio.owned import PutAwayView, mine, my
+
+
+class CardPassSerializer(serializers.Serializer[Any]):
+    """One pad of a field, in so many coats."""
+
+    ink = serializers.CharField()
+    ink_id = serializers.IntegerField(read_only=True, allow_null=True)
+    coats = serializers.IntegerField(min_value=1, max_value=6)
+
+
+class NewFieldSerializer(serializers.Serializer[Any]):
+    """What is to be inked in a field, bottom first."""
+
+    passes = CardPassSerializer(many=True)
+
+
+class NewCardSerializer(serializers.Serializer[Any]):
+    """A card to be made."""
+
+    stock = serializers.CharField()
+    paper = serializers.ChoiceField(choices=list(PAPERS), default="A4")
+    title = serializers.CharField(max_length=120, required=False, allow_blank=True)
+    fields = NewFieldSerializer(many=True)  # type: ignore[assignment]
+
+
+class FieldReadSerializer(serializers.Serializer[Any]):
+    """What a field read, and how far that is from what was expected."""
+
+    colour = ColourSerializer()
+    spread = serializers.FloatField()
+    state = serializers.ChoiceField(choices=list(cards.SENTENCES))
+    sentence = serializers.CharField()
+    de00 = serializers.FloatField()
+
+
+class CardFieldSerializer(serializers.Serializer[Any]):
+    """A field of a card."""
+
+    label = serializers.CharField()  # type: ignore[assignment]
+    passes = CardPassSerializer(many=True)
+    box = serializers.ListField(child=serializers.FloatField(), help_text="left, top, width, height in mm")
+    known = serializers.BooleanField()
+    expected = ColourSerializer()
+    kept = serializers.BooleanField()
+    read = FieldReadSerializer(allow_null=True)
+
+
+class LightSerializer(serializers.Serializer[Any]):
+    """The light on the card, and how well the known inks were met."""
+
+    uneven = serializers.FloatField()
+    known = serializers.IntegerField()
+    error = serializers.FloatField(allow_null=True)
+    at = serializers.CharField()
+    trusted = serializers.ListField(child=serializers.IntegerField())
+
+
+class SwatchCardSerializer(serializers.Serializer[Any]):
+    """A swatch card."""
+
+    id = serializers.IntegerField()
+    number = serializers.IntegerField()
+    title = serializers.CharField()
+    stock = serializers.CharField()
+    stock_name = serializers.CharField()
+    card = serializers.CharField()
+    paper = serializers.CharField()
+    size = serializers.ListField(child=serializers.FloatField())
+    fields = CardFieldSerializer(many=True)  # type: ignore[assignment]
+    light = LightSerializer(allow_null=True)
+    created = serializers.CharField()
+
+
+class KeepFieldsSerializer(serializers.Serializer[Any]):
+    """The fields to keep, counted from 0."""
+
+    keep = serializers.ListField(child=serializers.IntegerField(), min_length=1, max_length=48)
+
+
+class SwatchCardsView(APIView):
+    """All cards; a new one."""
+
+    @extend_schema(responses=SwatchCardSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The cards, latest first."""
+        return Response([cards.card_json(row) for row in mine(SwatchCard, request.user)])
+
+    @extend_schema(request=NewCardSerializer, responses={201: SwatchCardSerializer})
+    def post(self, request: Request) -> Response:
+        """Lay out a card."""
+        wanted = NewCardSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        row = cards.make_card(request.user, wanted.validated_data)
+        return Response(cards.card_json(row), status=201)
+
+
+class SwatchCardView(PutAwayView):
+    """One card."""
+
+    model = SwatchCard
+
+    @extend_schema(responses=SwatchCardSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Its fields, and what they read."""
+        return Response(cards.card_json(my(SwatchCard, request, pk)))
+
+    @extend_schema(responses={204: None})
+    def delete(self, request: Request, pk: int) -> Response:
+        """Put it away."""
+        return super().delete(request, pk)
+
+
+def _file(data: bytes, kind: str, name: str) -> HttpResponse:
+    answer = HttpResponse(data, content_type=kind)
+    answer["Content-Disposition"] = f'inline; filename="{name}"'
+    return answer
+
+
+class SwatchCardPdfView(APIView):
+    """The card to print."""
+
+    @extend_schema(responses={(200, "application/pdf"): OpenApiTypes.BINARY})
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """One page of PDF."""
+        row = my(SwatchCard, request, pk)
+        return _file(cards.pdf_of(row), "application/pdf", f"swatch-card-{row.code + 1}.pdf")
+
+
+class SwatchCardSampleView(APIView):
+    """A photograph to try things with."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("seed", int)],
+        responses={(200, "image/jpeg"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """What a camera would take of the card, inked with the drawer's own pads."""
+        row = my(SwatchCard, request, pk)
+        try:
+            seed = int(request.query_params.get("seed", "1"))
+        except ValueError as error:
+            raise BadValue("seed must be a whole number.", "seed") from error
+        return _file(cards.sample_photograph(row, abs(seed) % 10_000), "image/jpeg", "swatch-card.jpg")
+
+
+class SwatchCardPhotographView(APIView):
+    """Reading a photograph."""
+
+    @extend_schema(
+        request={
+            "multipart/form-data": {
+                "type": "object",
+                "properties": {
+                    "file": {"type": "string", "format": "binary"},
+                    "trusted": {
+                        "type": "string",
+                        "description": "fields to go by, counted from 0, with commas",
+                    },
+                },
+            }
+        },
+        responses=SwatchCardSerializer,
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        """Find the marks, straighten, read; nothing is kept yet."""
+        row = my(SwatchCard, request, pk)
+        file = request.FILES.get("file")
+        if file is None:
+            raise BadFile("No photograph came with that.", "file")
+        if (file.size or 0) > MOST_PHOTOGRAPH:
+            raise TooLarge(f"This photograph is over {MOST_PHOTOGRAPH // 1_000_000} MB.", "file")
+        said = request.data.get("trusted")
+        try:
+            trusted = None if said is None else [int(t) for t in str(said).split(",") if t.strip()]
+        except ValueError as error:
+            raise BadValue("trusted lists fields by number.", "trusted") from error
+        return Response(cards.card_json(cards.read_photograph(row, file.read(), trusted)))
+
+
+class SwatchCardKeepView(APIView):
+    """Keeping what was read."""
+
+    @extend_schema(request=KeepFieldsSerializer, responses=SwatchCardSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """Make swatches of some fields; the drawer's undo takes it back."""
+        row = my(SwatchCard, request, pk)
+        wanted = KeepFieldsSerializer(data=request.data)
+        wanted.is_valid(raise_exception=True)
+        cards.keep(row, wanted.validated_data["keep"])
+        return Response(cards.card_json(my(SwatchCard, request, pk)))

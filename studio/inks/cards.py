@@ -1,0 +1,220 @@
+"""Swatch cards: made, photographed, read, and what they read kept."""
+
+from __future__ import annotations
+
+import base64
+import json
+from datetime import UTC, date, datetime
+from typing import Any
+
+from strata.errors import BadValue, UnknownName
+from strata.formats.drawer import ink_json, stock_json
+from strata.formats.guarded import run_guarded
+from strata.formats.pdf.swatch_card import swatch_card_pdf
+from strata.optics.colour import Lab, difference
+from strata.optics.inks import Ink as CoreInk
+from strata.optics.inks import Swatch
+from strata.optics.stack import Coat, predict
+from strata.optics.stack import Stock as CoreStock
+from strata.swatchcard import CardLayout, Field
+from strata.swatchcard.layout import MOST_CARDS
+from studio.colours import colour
+from studio.inks.editing import keep_readings
+from studio.inks.models import Ink, SwatchCard
+from studio.inks.services import House, house
+from studio.owned import mine
+
+SAME_CARD = 1.0
+# CIEDE2000 within which a swatch was made on this very stock
+NOT_BY = ("screen colour", "typed")
+# ways of knowing a colour by which a photograph is not to be put right
+SENTENCES = {
+    "good": "",
+    "bare": "Nothing is inked here yet.",
+    "blotchy": "It is blotchy: ink it again more evenly, or keep the mean.",
+    "strong": "Stronger than a picture can hold: the colour is an estimate. A colour reader would tell.",
+    "doubtful": "This does not look like the pad that it should be: another pad, or an old swatch?",
+}
+
+
+def make_card(owner: Any, values: dict[str, Any]) -> SwatchCard:
+    """A card for fields [{passes: [{ink, coats}]}] on a stock; raises a StrataError."""
+    own = house(owner)
+    if values["stock"] not in own.stocks:
+        raise UnknownName("That card is not in the house.", "stock")
+    made = []
+    for field in values["fields"]:
+        passes = tuple((p["ink"], p["coats"]) for p in field["passes"])
+        for key, _ in passes:
+            if key not in own.inks:
+                raise UnknownName("That pad is not in the drawer.", "fields")
+        label = " + ".join(own.inks[k].name for k, _ in passes)
+        made.append(Field(passes, label))
+    used = set(mine(SwatchCard, owner).values_list("code", flat=True))
+    code = next((c for c in range(MOST_CARDS) if c not in used), len(used) % MOST_CARDS)
+    CardLayout(code, len(made), values["paper"])
+    fields = [{"passes": [list(p) for p in f.passes], "label": f.label} for f in made]
+    title = values.get("title") or "Swatch card"
+    return SwatchCard.objects.create(
+        owner=owner, code=code, title=title, stock=values["stock"], paper=values["paper"], fields=fields
+    )
+
+
+def _layout(row: SwatchCard) -> CardLayout:
+    return CardLayout(row.code, len(row.fields), row.paper)
+
+
+def _fields(row: SwatchCard) -> list[Field]:
+    return [Field(tuple((k, c) for k, c in f["passes"]), f["label"]) for f in row.fields]
+
+
+def _stock(row: SwatchCard, own: House) -> CoreStock:
+    if row.stock not in own.stocks:
+        raise UnknownName("The stock of this card is not in the house any more.", "stock")
+    return own.stocks[row.stock]
+
+
+def pdf_of(row: SwatchCard) -> bytes:
+    """The card to print."""
+    return swatch_card_pdf(_layout(row), _fields(row), _stock(row, house(row.owner)).name, row.title)
+
+
+def measured(ink: CoreInk, stock: CoreStock, coats: float) -> Swatch | None:
+    """The swatch of an ink on a stock in so many coats, where it was measured well enough to go by."""
+    for swatch in ink.swatches:
+        near = abs(swatch.coats - coats) < 0.01 and difference(swatch.on, stock.lab) < SAME_CARD
+        if near and swatch.how not in NOT_BY:
+            return swatch
+    return None
+
+
+def known_fields(row: SwatchCard, own: House) -> dict[int, Lab]:
+    """The fields whose colour is known already: single pads measured on this stock."""
+    stock = _stock(row, own)
+    found = {}
+    for i, field in enumerate(row.fields):
+        if len(field["passes"]) == 1:
+            key, coats = field["passes"][0]
+            swatch = measured(own.inks[key], stock, coats) if key in own.inks else None
+            if swatch is not None:
+                found[i] = swatch.lab
+    return found
+
+
+def expected(row: SwatchCard, own: House) -> list[Lab]:
+    """What the drawer says that each field should look like."""
+    stock = _stock(row, own)
+    return [
+        predict(stock, [Coat(own.inks[k], float(c)) for k, c in f["passes"] if k in own.inks])
+        for f in row.fields
+    ]
+
+
+def read_photograph(row: SwatchCard, data: bytes, trusted: list[int] | None = None) -> SwatchCard:
+    """Read a photograph of the card; what was read stays with the card until it is kept or read again.
+
+    ``trusted`` are the fields to go by (all known ones by default). Raises
+    BadFile with the sentence and the reason for a photograph that is no use.
+    """
+    own = house(row.owner)
+    known = known_fields(row, own)
+    if trusted is not None:
+        known = {i: lab for i, lab in known.items() if i in trusted}
+    options = {
+        "code": row.code,
+        "count": len(row.fields),
+        "paper": row.paper,
+        "card": list(_stock(row, own).lab),
+        "known": {str(i): list(lab) for i, lab in known.items()},
+    }
+    found = run_guarded("swatch_card", [data], options)
+    row.reading = {**found, "at": datetime.now(UTC).isoformat(timespec="seconds"), "trusted": sorted(known)}
+    row.kept = []
+    row.save(update_fields=["reading", "kept", "updated"])
+    return row
+
+
+def sample_photograph(row: SwatchCard, seed: int) -> bytes:
+    """A JPEG that the simulated camera takes of the card, inked with the pads of the drawer."""
+    own = house(row.owner)
+    inks = {k: own.inks[k] for f in row.fields for k, _ in f["passes"] if k in own.inks}
+    world = {
+        "stock": stock_json(_stock(row, own)),
+        "inks": {k: ink_json(ink) for k, ink in inks.items()},
+        "code": row.code,
+        "paper": row.paper,
+        "fields": row.fields,
+    }
+    answer = run_guarded("card_photograph", [pdf_of(row), json.dumps(world).encode()], {"seed": seed})
+    return base64.b64decode(answer["jpeg"])
+
+
+def keep(row: SwatchCard, fields: list[int]) -> list[str]:
+    """Keep the readings of some fields as swatches; returns the names of the inks. Raises BadValue."""
+    if row.reading is None:
+        raise BadValue("Photograph the card first.", "fields")
+    own = house(row.owner)
+    on, today = _stock(row, own).lab, date.today().isoformat()
+    readings = []
+    for i in fields:
+        if not 0 <= i < len(row.fields) or len(row.fields[i]["passes"]) != 1:
+            raise BadValue("Only a field of a single pad can be kept as its swatch.", "fields")
+        read = row.reading["fields"][i]
+        if read["state"] == "bare":
+            raise BadValue(f"Field {i + 1} is not inked.", "fields")
+        key, coats = row.fields[i]["passes"][0]
+        lab = (read["lab"][0], read["lab"][1], read["lab"][2])
+        readings.append((key, Swatch(on, float(coats), lab, "swatch card", today, read["spread"])))
+    kept = keep_readings(row.owner, readings, f"Keep {len(readings)} swatches of card {row.code + 1}")
+    row.kept = sorted({*row.kept, *fields})
+    row.save(update_fields=["kept", "updated"])
+    return [ink.name for ink in kept]
+
+
+def card_json(row: SwatchCard) -> dict[str, Any]:
+    """A card for the screen, field by field."""
+    own = house(row.owner)
+    stock, known, wanted = _stock(row, own), known_fields(row, own), expected(row, own)
+    places = {ink.key: ink.pk for ink in mine(Ink, row.owner)}
+    layout = _layout(row)
+    fields = []
+    for i, field in enumerate(row.fields):
+        read = row.reading["fields"][i] if row.reading else None
+        fields.append(
+            {
+                "label": field["label"],
+                "passes": [{"ink": k, "ink_id": places.get(k), "coats": c} for k, c in field["passes"]],
+                "box": list(layout.fields[i]),
+                "known": i in known,
+                "expected": colour(wanted[i]),
+                "kept": i in row.kept,
+                "read": read and _read_json(read, wanted[i]),
+            }
+        )
+    light = None
+    if row.reading:
+        light = {k: row.reading[k] for k in ("uneven", "known", "error", "at", "trusted")}
+    return {
+        "id": row.pk,
+        "number": row.code + 1,
+        "title": row.title,
+        "stock": row.stock,
+        "stock_name": stock.name,
+        "card": colour(stock.lab)["hex"],
+        "paper": row.paper,
+        "size": list(layout.size),
+        "fields": fields,
+        "light": light,
+        "created": row.created.date().isoformat(),
+    }
+
+
+def _read_json(read: dict[str, Any], wanted: Lab) -> dict[str, Any]:
+    lab = (read["lab"][0], read["lab"][1], read["lab"][2])
+    return {
+        "colour": colour(lab),
+        "spread": read["spread"],
+        "state": read["state"],
+        "sentence": SENTENCES[read["state"]],
+        "de00": round(difference(lab, wanted), 1),
+    }

@@ -1,0 +1,178 @@
+"""An ink opened: its dabs on every card, its ladder, where it is used, and what can do its work."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema, extend_schema_field
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from strata.drawer import Likeness, alike, gaps
+from strata.drawer.dabs import COATS, dabs
+from strata.optics.colour import difference
+from strata.optics.inks import Ink as CoreInk
+from strata.optics.stack import Stock as CoreStock
+from strata.recipes.judged import in_words
+from studio.builds.models import Build
+from studio.colours import ColourSerializer, colour
+from studio.errors import ErrorSerializer
+from studio.inks.models import Ink
+from studio.inks.serializers import InkSerializer, ink_json
+from studio.inks.services import House, house
+from studio.inks.shown_on import STOCK, shown_on
+from studio.owned import mine, my
+
+SAME_CARD = 2.0
+# CIEDE2000 between a swatch's card and a stock that count as one
+
+
+class OnCardSerializer(serializers.Serializer[Any]):
+    """One, two and three coats on a card, and which of them were measured there."""
+
+    stock = serializers.CharField()
+    name = serializers.CharField()
+    card = serializers.CharField()
+    dabs = ColourSerializer(many=True)
+    measured = serializers.ListField(child=serializers.BooleanField())
+
+
+class LikenessSerializer(serializers.Serializer[Any]):
+    """Another pad that does the work of this one, or the other way round."""
+
+    ink = serializers.CharField()
+    name = serializers.CharField()
+    coats = serializers.FloatField()
+    de00 = serializers.FloatField()
+    worst = serializers.FloatField()
+    words = serializers.CharField()
+    hex = serializers.CharField()
+
+
+class UsedSerializer(serializers.Serializer[Any]):
+    """A build that uses the ink."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    elements = serializers.ListField(child=serializers.CharField())
+
+
+class OpenedSerializer(serializers.Serializer[Any]):
+    """An ink opened."""
+
+    ink = InkSerializer()
+    cards = OnCardSerializer(many=True)
+    family = InkSerializer(many=True)
+    used = UsedSerializer(many=True)
+    stands_in = LikenessSerializer(many=True, help_text="pads that can stand in for it")
+    stands_for = LikenessSerializer(many=True, help_text="pads that it can stand in for")
+
+
+def _on_cards(ink: CoreInk, own: House) -> list[dict[str, Any]]:
+    found = []
+    for key, stock in own.stocks.items():
+        near = [s.coats for s in ink.swatches if difference(s.on, stock.lab) < SAME_CARD]
+        labs = dabs([ink], stock)[0]
+        found.append(
+            {
+                "stock": key,
+                "name": stock.name,
+                "card": colour(stock.lab)["hex"],
+                "dabs": [colour((float(v[0]), float(v[1]), float(v[2]))) for v in labs],
+                "measured": [any(abs(c - n) < 0.01 for c in near) for n in COATS],
+            }
+        )
+    return found
+
+
+def _likeness(found: tuple[Likeness, ...], own: House, stock: CoreStock) -> list[dict[str, Any]]:
+    return [
+        {
+            "ink": f.ink,
+            "name": own.inks[f.ink].name,
+            "coats": f.coats,
+            "de00": round(f.mean, 1),
+            "worst": round(f.worst, 1),
+            "words": in_words(f.mean),
+            "hex": colour(tuple(float(v) for v in dabs([own.inks[f.ink]], stock)[0, 0]))["hex"],  # type: ignore[arg-type]
+        }
+        for f in found
+    ]
+
+
+def used_by(owner: Any, key: str) -> list[dict[str, Any]]:
+    """The builds in which an ink is used, as they stand."""
+    from studio.builds.services import plan_of
+
+    found = []
+    for build in mine(Build, owner):
+        elements = list(dict.fromkeys(p.element for p in plan_of(build).passes if p.ink == key))
+        if elements:
+            found.append({"id": build.pk, "name": build.name, "elements": elements})
+    return found
+
+
+class OpenedView(APIView):
+    """Everything about one ink."""
+
+    @extend_schema(parameters=[STOCK], responses=OpenedSerializer)
+    def get(self, request: Request, pk: int) -> Response:
+        """Its dabs on every card in the house, its family, its builds, its stand-ins."""
+        row, stock, own = my(Ink, request, pk), shown_on(request), house(request.user)
+        ink = own.inks[row.key]
+        kin = [
+            other
+            for other in mine(Ink, request.user)
+            if row.family and (other.line, other.family) == (row.line, row.family)
+        ] or [row]
+        pads = [i for i in own.pads() if i.key != row.key]
+        for_it, by_it = alike(ink, pads, list(own.stocks.values()) or [stock])
+        answer = {
+            "ink": ink_json(row, stock, ink),
+            "cards": _on_cards(ink, own),
+            "family": sorted(
+                (ink_json(k, stock, own.inks[k.key]) for k in kin),
+                key=lambda k: (k["depth"], -k["lightness"]),
+            ),
+            "used": used_by(request.user, row.key),
+            "stands_in": _likeness(for_it, own, stock),
+            "stands_for": _likeness(by_it, own, stock),
+        }
+        return Response(answer)
+
+
+class GapSerializer(serializers.Serializer[Any]):
+    """Something that a drawer lacks, has twice or ranks the wrong way."""
+
+    kind = serializers.ChoiceField(
+        choices=["shadow", "highlight", "middle", "hue", "grey", "twins", "rank", "dark card"]
+    )
+    sentence = serializers.CharField()
+    inks = serializers.ListField(child=serializers.CharField())
+    hue = serializers.SerializerMethodField()
+    lightness = serializers.SerializerMethodField()
+    wanted = serializers.SerializerMethodField()
+
+    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
+    def get_hue(self, gap: Any) -> Any:
+        return gap.hue
+
+    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
+    def get_lightness(self, gap: Any) -> Any:
+        return gap.lightness
+
+    @extend_schema_field(ColourSerializer(allow_null=True))
+    def get_wanted(self, gap: Any) -> Any:
+        return gap.wanted and colour(gap.wanted)
+
+
+class GapsView(APIView):
+    """The gaps of a drawer."""
+
+    @extend_schema(parameters=[STOCK], responses={200: GapSerializer(many=True), 404: ErrorSerializer})
+    def get(self, request: Request) -> Response:
+        """What the pads at hand lack on a card."""
+        found = gaps(house(request.user).pads(), shown_on(request))
+        return Response(GapSerializer(found, many=True).data)

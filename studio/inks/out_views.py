@@ -1,0 +1,91 @@
+"""The drawer as a file, in open formats, and as a chart to print."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+
+from django.http import Http404, HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
+from rest_framework.request import Request
+from rest_framework.views import APIView
+
+from strata.formats.drawer import Drawer, write_drawer
+from strata.formats.pdf.drawer_chart import drawer_chart_pdf
+from strata.formats.tables.cgats import write_cgats
+from strata.formats.tables.csv_file import write_csv
+from strata.formats.tables.gpl import write_gpl
+from strata.optics.inks import Ink
+from strata.optics.stack import Stock
+from studio.inks.models import Stock as StockRow
+from studio.inks.services import House, house
+from studio.inks.shown_on import STOCK, shown_on
+from studio.owned import mine
+
+Writer = Callable[[Request, House, list[Ink], Stock], bytes]
+
+
+def _json(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del stock
+    here = set(mine(StockRow, request.user).values_list("key", flat=True))
+    stocks = tuple(s for k, s in own.stocks.items() if k in here)
+    return json.dumps(write_drawer(Drawer(tuple(inks), stocks, own.tools.owned)), indent=1).encode()
+
+
+def _csv(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del stock
+    decimal = "," if request.query_params.get("decimal") == "comma" else "."
+    return write_csv(inks, _names(own), decimal)
+
+
+def _cgats(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del request, stock
+    return write_cgats(inks, _names(own))
+
+
+def _gpl(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del request, own
+    return write_gpl(inks, stock, f"My inks on {stock.name}")
+
+
+def _chart(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del own
+    return drawer_chart_pdf(inks, stock, request.query_params.get("paper", "A4"))
+
+
+def _names(own: House) -> dict[tuple[float, float, float], str]:
+    return {s.lab: s.name for s in own.stocks.values()}
+
+
+WRITERS: dict[str, tuple[Writer, str, str]] = {
+    "drawer.json": (_json, "application/json", "attachment"),
+    "drawer.csv": (_csv, "text/csv; charset=utf-8", "attachment"),
+    "drawer.txt": (_cgats, "text/plain; charset=utf-8", "attachment"),
+    "drawer.gpl": (_gpl, "text/plain; charset=utf-8", "attachment"),
+    "chart.pdf": (_chart, "application/pdf", "inline"),
+}
+
+
+class DrawerOutView(APIView):
+    """The drawer to take away."""
+
+    @extend_schema(
+        parameters=[
+            STOCK,
+            OpenApiParameter("file", str, OpenApiParameter.PATH, enum=list(WRITERS)),
+            OpenApiParameter("decimal", str, enum=["point", "comma"], description="of a CSV"),
+            OpenApiParameter("paper", str, enum=["A4", "letter"], description="of the chart"),
+        ],
+        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+    )
+    def get(self, request: Request, file: str) -> HttpResponse:
+        """All pads in the drawer: JSON, CSV, CGATS text, palette, or a chart on the card asked for."""
+        if file not in WRITERS:
+            raise Http404
+        write, kind, how = WRITERS[file]
+        own = house(request.user)
+        inks = [ink for key, ink in own.inks.items() if key in own.in_drawer]
+        answer = HttpResponse(write(request, own, inks, shown_on(request)), content_type=kind)
+        answer["Content-Disposition"] = f'{how}; filename="{file}"'
+        return answer
