@@ -104,6 +104,8 @@ STORAGES = {
 }
 # files of sets on their way in; tests must never touch a maker's
 IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if "test" in sys.argv else DATA_DIR / "imports"
+# what the stand-in reader of each maker remembers
+READER_DIR = Path(tempfile.mkdtemp(prefix="reader-")) if "test" in sys.argv else DATA_DIR / "reader"
 # imports are read in a thread of their own; the API tests wait for them
 READ_AT_ONCE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000

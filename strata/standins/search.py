@@ -29,6 +29,8 @@ LOOKED_INTO = 7
 # pads that are tried in the whole build
 WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5}
 # CIEDE2000 that a warning which was not there before counts for
+STANDS_OUT, FADED = 6.0, 0.4
+# CIEDE2000 of a step that is seen, and the share of it that must be left
 APART, TOUCHING = 6.0, 1.5
 # CIEDE2000 between the main colours of elements within so many mm of one another
 
@@ -153,6 +155,9 @@ def _whole(
         if (finding.code, finding.element, finding.passes, finding.sheet) not in before:
             troubles.append(finding.sentence)
             score += WEIGHT.get(finding.severity, 1.0)
+    for sentence in _faded(rungs, new, items, scene.inks[ink].name or ink):
+        troubles.append(sentence)
+        score += WEIGHT["stop"]
     for sentence in _run_together(fresh, rungs, new, {p.element for p in items}):
         troubles.append(sentence)
         score += WEIGHT["look"]
@@ -173,6 +178,19 @@ def _changed(scene: Scene, rungs: Ladders, new: Ladders) -> float:
                     total += area * a.share * float(differences(np.array(a.here), np.array(b.here)))
                     weight += area * a.share
     return total / weight if weight else 0.0
+
+
+def _faded(rungs: Ladders, new: Ladders, items: Sequence[Pass], name: str) -> list[str]:
+    """Passes that stood out from what lies under them, and would much less."""
+    swapped_in = {p.key for p in items}
+    found = []
+    for element, climb in rungs.items():
+        for old, fresh in zip(climb, new[element], strict=True):
+            if old.pass_key in swapped_in and old.change >= STANDS_OUT and fresh.change < FADED * old.change:
+                found.append(
+                    f"{name} would hardly show on {element}: a step of {fresh.change:.0f} in the place of {old.change:.0f}."
+                )
+    return found
 
 
 def _main(climb: Sequence[Rung]) -> Lab:

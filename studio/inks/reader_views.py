@@ -101,7 +101,7 @@ def readings_json(text: bytes) -> dict[str, Any]:
 
 def _process(owner: Any, arguments: list[str]) -> bytes:
     """The stand-in, run as the process of its own that it is."""
-    memory = settings.DATA_DIR / "reader" / f"{owner.pk}.json"
+    memory = settings.READER_DIR / f"{owner.pk}.json"
     command = [sys.executable, "-m", "strata.reader", "--memory", str(memory), *arguments]
     try:
         done = subprocess.run(command, capture_output=True, timeout=20, check=False, cwd=settings.BASE_DIR)

@@ -146,7 +146,7 @@ class LayoutTest(unittest.TestCase):
                 self.assertEqual(len(layout.fields), count)
                 width, height = layout.size
                 for x, y, w, h in (*layout.fields, *layout.bare):
-                    self.assertTrue(0 < x and x + w < width and 0 < y and y + h < height)
+                    self.assertTrue(x > 0 and x + w < width and y > 0 and y + h < height)
                 for bx, by, bw, bh in layout.bare:
                     for x, y, w, h in layout.fields:
                         apart = bx + bw < x or x + w < bx or by + bh < y or y + h < by

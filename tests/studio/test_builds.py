@@ -131,7 +131,7 @@ class EditTest(StudioTest):
         self.client.delete(f"/api/inks/{self.ink.pk}")
         self.assertEqual(self.client.get(f"/api/builds/{self.good.pk}").status_code, 200)
         tried = self.client.get(f"/api/builds/{self.good.pk}/passes/p1/tryouts").json()
-        self.assertEqual(len(tried), 39)
+        self.assertEqual(len(tried), 38, "41, without this one, a dry one and one wished for")
 
     def test_lists_do_not_ask_the_database_once_a_row(self) -> None:
         self.client.get("/api/builds")

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import shutil
 from typing import Any
 
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from studio.inks.models import DrawerChange, Ink, Stock, Tool
@@ -146,6 +148,7 @@ class SwatchTest(DrawerTest):
         self.says("post", path, {**good, "coats": 40, "lab": [50, 0, 0]})
 
     def test_the_stand_in_reader(self) -> None:
+        shutil.rmtree(settings.READER_DIR, ignore_errors=True)
         body = {"ink": self.ink.pk, "stock": "white-smooth", "coats": 1, "times": 5}
         never = self.ask("post", "reader", body)
         self.assertEqual(len(never["readings"]), 5)

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from rest_framework.test import APIClient
 
 from studio.accounts.demo import DEMO_NAME, STAY_OUT
 from studio.inks.models import Ink
 from tests.studio.base import StudioTest
-from tests.world import DEMO
 
 SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
 

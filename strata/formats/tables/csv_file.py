@@ -14,7 +14,8 @@ from strata.formats.tables.words import decoded, guarded_cell, plain_cell
 from strata.optics.colour import Lab
 from strata.optics.inks import Ink
 
-DELIMITERS = {",": "a comma", ";": "a semicolon", "\t": "a tab", "|": "a bar"}
+DELIMITERS = {"\t": "a tab", ";": "a semicolon", "|": "a bar", ",": "a comma"}
+# where two fit alike the earlier is taken: a comma may be a decimal sign
 _LOOKED_AT = 60
 # lines by which the delimiter is told
 

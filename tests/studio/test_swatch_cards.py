@@ -1,0 +1,86 @@
+"""Swatch cards over HTTP: laid out, printed, photographed, read, kept, undone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from studio.inks.models import Ink, SwatchCard
+from tests.studio.base import StudioTest
+
+
+class SwatchCardTest(StudioTest):
+    def make(self, fields: list[list[tuple[str, int]]], **values: Any) -> Any:
+        self.ada.__dict__.pop("_house", None)
+        body = {
+            "stock": "white-smooth",
+            "fields": [{"passes": [{"ink": k, "coats": c} for k, c in f]} for f in fields],
+            **values,
+        }
+        return self.client.post("/api/swatch-cards", body, format="json")
+
+    def photograph(self, pk: int, data: bytes, **more: Any) -> Any:
+        self.ada.__dict__.pop("_house", None)
+        return self.client.post(
+            f"/api/swatch-cards/{pk}/photograph", {"file": SimpleUploadedFile("p.jpg", data), **more}
+        )
+
+    def test_from_print_to_swatch(self) -> None:
+        keys = ["campion", "thin-ice", "lily-leaf", "cabin-lamp", "stove-door", "sloe"]
+        card = self.make(
+            [*[[(k, 1)] for k in keys], [("lamp-haze", 1), ("weir-water", 2)]], paper="letter"
+        ).json()
+        self.assertEqual((card["number"], len(card["fields"])), (1, 7))
+        self.assertTrue(all(f["known"] for f in card["fields"][:6]))
+        self.assertFalse(card["fields"][6]["known"])
+        pdf = self.client.get(f"/api/swatch-cards/{card['id']}/pdf")
+        self.assertTrue(pdf.content.startswith(b"%PDF"))
+        photo = self.client.get(f"/api/swatch-cards/{card['id']}/sample?seed=5").content
+        read = self.photograph(card["id"], photo, trusted="0,1,2,3").json()
+        self.assertEqual(read["light"]["known"], 4)
+        for field in read["fields"]:
+            self.assertLess(field["read"]["de00"], 5, field["label"])
+        self.assertEqual(Ink.objects.get(pk=self.ink.pk).swatches, self.ink.swatches, "nothing is kept yet")
+        kept = self.client.post(
+            f"/api/swatch-cards/{card['id']}/keep", {"keep": [0, 5]}, format="json"
+        ).json()
+        self.assertEqual([f["kept"] for f in kept["fields"]], [True, False, False, False, False, True, False])
+        swatch = next(s for s in Ink.objects.get(pk=self.ink.pk).swatches if s.get("how") == "swatch card")
+        self.assertEqual(swatch["lab"], read["fields"][0]["read"]["colour"]["lab"])
+        self.assertEqual(len(Ink.objects.get(pk=self.ink.pk).swatches), len(self.ink.swatches))
+        self.client.post("/api/drawer/undo")
+        self.assertEqual(Ink.objects.get(pk=self.ink.pk).swatches, self.ink.swatches)
+        self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [6]}, format="json"))
+        self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [99]}, format="json"))
+
+    def test_another_card_is_said_to_be_another(self) -> None:
+        first = self.make([[("campion", 1)], [("sloe", 2)]]).json()
+        second = self.make([[("campion", 1)]]).json()
+        self.assertEqual(second["number"], 2)
+        photo = self.client.get(f"/api/swatch-cards/{first['id']}/sample").content
+        answer = self.photograph(second["id"], photo)
+        self.assertIn("This is card 1, not card 2", self.refused(answer))
+        self.assertEqual(answer.json()["field"], "wrong_card")
+        self.assertIsNone(SwatchCard.objects.get(pk=second["id"]).reading)
+
+    def test_refusals(self) -> None:
+        self.refused(self.make([]))
+        self.refused(self.make([[]]))
+        self.refused(self.make([[("campion", 9)]]))
+        self.refused(self.make([[("no-such", 1)]]), 404)
+        self.refused(self.make([[("campion", 1)]], stock="slate"), 404)
+        self.refused(self.make([[("campion", 1)]], paper="A3"))
+        self.refused(self.make([[("campion", 1)]] * 49), 413)
+        card = self.make([[("campion", 1)]]).json()
+        self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [0]}, format="json"))
+        self.refused(self.photograph(card["id"], b"not a picture"))
+        self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/photograph"))
+        self.refused(self.photograph(card["id"], b"x", trusted="one"))
+        self.refused(self.client.get(f"/api/swatch-cards/{card['id']}/sample?seed=x"))
+
+    def test_cards_are_put_away_and_their_numbers_free_again(self) -> None:
+        card = self.make([[("campion", 1)]]).json()
+        self.client.delete(f"/api/swatch-cards/{card['id']}")
+        self.assertEqual(self.client.get("/api/swatch-cards").json(), [])
+        self.assertEqual(self.make([[("campion", 1)]]).json()["number"], 1)
