@@ -77,7 +77,8 @@ def _restore(states: dict[str, Any]) -> None:
             rows.update(**{**values, "gone": now if values["gone"] else None, "updated": now})
 
 
-def _last(owner: Any) -> DrawerChange | None:
+def last_change(owner: Any) -> DrawerChange | None:
+    """The change that undo would take back."""
     return DrawerChange.objects.filter(owner=owner, undone=False).last()
 
 
@@ -88,7 +89,7 @@ def _next(owner: Any) -> DrawerChange | None:
 @transaction.atomic
 def undo(owner: Any) -> str:
     """Take the last change back; returns its label. Raises BadValue where there is none."""
-    change = _last(owner)
+    change = last_change(owner)
     if change is None:
         raise BadValue("There is nothing to undo in the drawer.")
     _restore(change.before)
@@ -111,5 +112,5 @@ def redo(owner: Any) -> str:
 
 def history_json(owner: Any) -> dict[str, Any]:
     """What can be undone and redone, in words."""
-    back, forth = _last(owner), _next(owner)
+    back, forth = last_change(owner), _next(owner)
     return {"undo": back.label if back else None, "redo": forth.label if forth else None}

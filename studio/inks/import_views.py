@@ -102,6 +102,7 @@ class InkImportSerializer(serializers.Serializer[Any]):
     done = serializers.IntegerField()
     state = serializers.ChoiceField(choices=["read", "keeping", "kept"])
     undone = serializers.BooleanField()
+    undoable = serializers.BooleanField(help_text="it is the last change to the drawer")
 
 
 def _mine(request: Request, pk: int) -> InkImport:

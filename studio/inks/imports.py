@@ -22,6 +22,7 @@ from strata.optics.inks import chemistry, one_of
 from strata.optics.stack import Coat, predict
 from studio.colours import colour
 from studio.inks.editing import take_in
+from studio.inks.history import last_change
 from studio.inks.models import InkImport
 from studio.inks.services import House, house
 from studio.inks.shown_on import PLAIN
@@ -181,6 +182,7 @@ def import_json(row: InkImport) -> dict[str, Any]:
         "done": min(row.done, len(matches)),
         "state": _state(row, len(matches)),
         "undone": bool(change_ and change_.undone),
+        "undoable": change_ is not None and change_ == last_change(row.owner),
     }
 
 

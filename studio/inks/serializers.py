@@ -8,7 +8,7 @@ from typing import Any
 from rest_framework import serializers
 
 from strata.drawer.dabs import dabs
-from strata.optics.colour import Lab, chroma, hue
+from strata.optics.colour import Lab, chroma, hue, lab_of_hex
 from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import FINISHES, STOCK_STATES
@@ -39,6 +39,21 @@ class SwatchSerializer(serializers.Serializer[Any]):
     how = serializers.ChoiceField(choices=HOWS, required=False, allow_blank=True)
     when = serializers.CharField(required=False, allow_blank=True, max_length=10)
     spread = serializers.FloatField(required=False, allow_null=True)
+
+
+class GivenSwatchSerializer(SwatchSerializer):
+    """A swatch as a maker gives it: its colour as CIELAB, or as a screen's hex code."""
+
+    lab = serializers.ListField(child=serializers.FloatField(), min_length=3, max_length=3, required=False)
+    hex = serializers.CharField(required=False, max_length=9)
+
+    def validate(self, attrs: dict[str, Any]) -> dict[str, Any]:
+        code = attrs.pop("hex", None)
+        if (code is None) == ("lab" not in attrs):
+            raise serializers.ValidationError("Give the colour as CIELAB or as a hex code.")
+        if code is not None:
+            attrs |= {"lab": list(lab_of_hex(code)), "how": attrs.get("how") or "screen colour"}
+        return attrs
 
 
 class InkSerializer(serializers.Serializer[Any]):
@@ -82,7 +97,7 @@ class NewInkSerializer(serializers.Serializer[Any]):
     notes = serializers.CharField(max_length=4000, required=False, allow_blank=True)
     dry_minutes = serializers.FloatField(required=False, allow_null=True)
     cleaning = serializers.ChoiceField(choices=sorted(CLEANINGS), required=False, allow_null=True)
-    swatches = SwatchSerializer(many=True)
+    swatches = GivenSwatchSerializer(many=True)
 
 
 class ManyInksSerializer(serializers.Serializer[Any]):

@@ -15,6 +15,10 @@ export const router = createBrowserRouter([
     children: [
       { index: true, lazy: () => import("./views/home/Home") },
       { path: "inks/recipes", lazy: () => import("./views/inks/recipes/Recipes") },
+      { path: "inks/bring-in", lazy: () => import("./views/inks/bring/BringInks") },
+      { path: "inks/bring-in/:importId", lazy: () => import("./views/inks/bring/InksComing") },
+      { path: "inks/swatch-cards", lazy: () => import("./views/inks/cards/SwatchCards") },
+      { path: "inks/swatch-cards/:cardId", lazy: () => import("./views/inks/cards/CardOpened") },
       { path: "inks", lazy: () => import("./views/inks/Inks") },
       { path: "sets", lazy: () => import("./views/sets/Sets") },
       { path: "sets/bring-in", lazy: () => import("./views/sets/bring/BringIn") },

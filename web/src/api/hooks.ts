@@ -1,5 +1,6 @@
 /** Queries that several views share. */
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useCallback } from "react";
 import { api, data, Refusal } from "./client";
 
 export const useSession = () =>
@@ -54,3 +55,39 @@ export const useImport = (id: number) =>
 
 export const useBuilds = () =>
   useQuery({ queryKey: ["builds"], queryFn: () => data(api.GET("/api/builds")) });
+
+export const useGaps = (stock: string | undefined) =>
+  useQuery({
+    queryKey: ["gaps", stock ?? ""],
+    queryFn: () => data(api.GET("/api/gaps", { params: { query: stock ? { stock } : {} } })),
+    placeholderData: (before) => before,
+  });
+
+export const useTools = () => useQuery({ queryKey: ["tools"], queryFn: () => data(api.GET("/api/tools")) });
+
+export const useOpened = (id: number, stock: string | undefined) =>
+  useQuery({
+    queryKey: ["opened", id, stock ?? ""],
+    queryFn: () => data(api.GET("/api/inks/{id}/opened", { params: { path: { id }, query: stock ? { stock } : {} } })),
+    placeholderData: (before) => before,
+  });
+
+export const useDrawerHistory = () =>
+  useQuery({ queryKey: ["drawer-history"], queryFn: () => data(api.GET("/api/drawer/history")) });
+
+export const useSwatchCards = () =>
+  useQuery({ queryKey: ["swatch-cards"], queryFn: () => data(api.GET("/api/swatch-cards")) });
+
+export const useSwatchCard = (id: number) =>
+  useQuery({ queryKey: ["swatch-cards", id], queryFn: () => data(api.GET("/api/swatch-cards/{id}", { params: { path: { id } } })) });
+
+export const useInkImport = (id: number) =>
+  useQuery({ queryKey: ["ink-imports", id], queryFn: () => data(api.GET("/api/ink-imports/{id}", { params: { path: { id } } })) });
+
+const OF_THE_DRAWER = ["inks", "stocks", "tools", "gaps", "opened", "drawer-history", "swatch-cards", "ink-imports", "build", "tryouts"];
+
+/** Everything that a change to the drawer may show in is asked for afresh. */
+export function useDrawerChanged(): () => Promise<unknown> {
+  const queries = useQueryClient();
+  return useCallback(() => Promise.all(OF_THE_DRAWER.map((key) => queries.invalidateQueries({ queryKey: [key] }))), [queries]);
+}

@@ -1358,6 +1358,18 @@ export interface components {
          * @enum {string}
          */
         GapKindEnum: "shadow" | "highlight" | "middle" | "hue" | "grey" | "twins" | "rank" | "dark card";
+        /** @description A swatch as a maker gives it: its colour as CIELAB, or as a screen's hex code. */
+        GivenSwatchRequest: {
+            on: components["schemas"]["OnRequest"];
+            /** Format: double */
+            coats: number;
+            lab?: number[];
+            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
+            when?: string;
+            /** Format: double */
+            spread?: number | null;
+            hex?: string;
+        };
         /** @description The openings of an element on a sheet. */
         Group: {
             element: string;
@@ -1406,7 +1418,8 @@ export interface components {
             minutes: string;
         };
         /**
-         * @description * `reader` - reader
+         * @description * `` -
+         *     * `reader` - reader
          *     * `swatch card` - swatch card
          *     * `photograph` - photograph
          *     * `typed` - typed
@@ -1509,6 +1522,8 @@ export interface components {
             done: number;
             state: components["schemas"]["InkImportStateEnum"];
             undone: boolean;
+            /** @description it is the last change to the drawer */
+            undoable: boolean;
         };
         /**
          * @description * `csv` - csv
@@ -1704,7 +1719,7 @@ export interface components {
             /** Format: double */
             dry_minutes?: number | null;
             cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
-            swatches: components["schemas"]["SwatchRequest"][];
+            swatches: components["schemas"]["GivenSwatchRequest"][];
         };
         /**
          * @description * `full` - full
@@ -1850,7 +1865,7 @@ export interface components {
             /** Format: double */
             dry_minutes?: number | null;
             cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
-            swatches?: components["schemas"]["SwatchRequest"][];
+            swatches?: components["schemas"]["GivenSwatchRequest"][];
         };
         /** @description What the maker says of the files. */
         PatchedOptionsRequest: {
@@ -2333,17 +2348,6 @@ export interface components {
             fields: components["schemas"]["CardField"][];
             light: components["schemas"]["Light"] | null;
             created: string;
-        };
-        /** @description A measured swatch: on which card, in how many coats, its colour, how and when it came to be known. */
-        SwatchRequest: {
-            on: components["schemas"]["OnRequest"];
-            /** Format: double */
-            coats: number;
-            lab: number[];
-            how?: components["schemas"]["HowEnum"] | components["schemas"]["BlankEnum"];
-            when?: string;
-            /** Format: double */
-            spread?: number | null;
         };
         /** @description Where a maker is at the table. */
         Table: {

@@ -8,38 +8,42 @@ import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, Refusal } from "../../api/client";
-import { useStocks } from "../../api/hooks";
+import { useDrawerChanged, useStocks } from "../../api/hooks";
+import { Chip } from "../../parts/Dab";
 import { useNotice } from "../../parts/Notices";
+import type { Found } from "./AddSwatch";
+import { ByValue } from "./ByValue";
 
-const EMPTY = { name: "", line: "", family: "", chemistry: "dye", L: "", a: "", b: "" };
+const EMPTY = { name: "", line: "", family: "", chemistry: "dye" };
 type Field = keyof typeof EMPTY;
 
 export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const queries = useQueryClient();
+  const changed = useDrawerChanged();
   const stocks = useStocks();
   const say = useNotice();
   const [values, setValues] = useState(EMPTY);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const set = (name: Field) => (event: { target: { value: string } }) => setValues({ ...values, [name]: event.target.value });
-  const numbers = [values.L, values.a, values.b].map((v) => Number(v.replace(",", ".").replace("−", "-")));
-  const ready = values.name.trim() && [values.L, values.a, values.b].every((v) => v.trim()) && numbers.every(Number.isFinite);
+  const [picture, setPicture] = useState(false);
+  const [found, setFound] = useState<Found | null>(null);
+  const ready = values.name.trim() && found;
   const white = stocks.data?.reduce((best, s) => ((s.lab[0] ?? 0) > (best.lab[0] ?? 0) ? s : best), stocks.data[0] ?? { lab: [95.8, 0.2, 0.9] } as never);
 
   const add = async () => {
-    if (busy || !ready) return;
+    if (busy || !found || !values.name.trim()) return;
     setBusy(true);
     setTrouble(null);
     try {
       const on = { lab: white?.lab ?? [95.8, 0.2, 0.9] };
-      const body = { name: values.name.trim(), line: values.line.trim(), family: values.family.trim(), chemistry: values.chemistry, swatches: [{ on, coats: 1, lab: numbers }] };
+      const body = { name: values.name.trim(), line: values.line.trim(), family: values.family.trim(), chemistry: values.chemistry, swatches: [{ on, coats: 1, how: found.how, when: new Date().toISOString().slice(0, 10), ...(found.lab ? { lab: found.lab } : { hex: found.hex }) }] };
       await api.POST("/api/inks", { body });
-      await queries.invalidateQueries({ queryKey: ["inks"] });
+      await changed();
       say({ sentence: `${body.name} is in the drawer.` });
       setValues(EMPTY);
+      setFound(null);
       onClose();
     } catch (error) {
       setTrouble(error instanceof Refusal ? error.message : "That ink could not be added.");
@@ -60,12 +64,12 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
         <TextField select label="Chemistry" value={values.chemistry} onChange={set("chemistry")}>
           {["dye", "pigment", "hybrid", "metallic"].map((c) => <MenuItem key={c} value={c}>{c}</MenuItem>)}
         </TextField>
-        <Typography variant="body2">The dried colour of one coat on {white?.name ?? "white card"}, as a colour reader gives it (CIELAB, D50):</Typography>
-        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
-          <TextField label="L*" value={values.L} onChange={set("L")} />
-          <TextField label="a*" value={values.a} onChange={set("a")} />
-          <TextField label="b*" value={values.b} onChange={set("b")} />
+        <Typography variant="body2">The dried colour of one coat on {white?.name ?? "white card"}:</Typography>
+        <Box role="group" aria-label="How" sx={{ display: "flex", gap: 1 }}>
+          {([[false, "Type it in"], [true, "From a photograph"]] as const).map(([key, label]) => <Button key={label} variant={picture === key ? "contained" : "outlined"} aria-pressed={picture === key} onClick={() => { setPicture(key); setFound(null); }}>{label}</Button>)}
         </Box>
+        <ByValue key={String(picture)} picture={picture} onFound={setFound} />
+        {found && <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}><Chip colour={found.shown} card={white?.hex ?? "#fff"} width={86} /><Typography variant="body2">{found.said}</Typography></Box>}
         {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
       </DialogContent>
       <DialogActions>

@@ -1,100 +1,115 @@
-/** The map: families side by side by hue, each ink at the height of its lightness, joined from light to deep. */
-import type { Ink } from "../../api/client";
+/**
+ * The map of the drawer: every pad by the hue and the lightness that it has on
+ * this card, the larger the more colourful; families joined from light to deep.
+ */
+import { memo, useMemo, useRef, type KeyboardEvent } from "react";
+import type { Gap, Ink } from "../../api/client";
+import { INNER_DAB, OUTER_DAB } from "../../parts/Dab";
 import { greys } from "../../theme/theme";
+import { across, familyLines, FLOOR, down, GREY_LEFT, HEIGHT, HUES_END, neighbour, patch, SECTORS, type Spot, spots, WIDTH } from "./mapPlaces";
 
 interface Props {
   inks: Ink[];
   card: string;
+  gaps: Gap[];
+  pointed: Gap | null;
   chosen: string | undefined;
   onChoose: (key: string) => void;
 }
 
-const COLUMN = 48;
-const HEIGHT = 600;
-const LEFT = 44;
-const TOP = 22;
-const BOTTOM = 84;
-const NEUTRAL = 12;
-
-interface Family {
-  name: string;
-  line: string;
-  members: Ink[];
-  hue: number;
-}
-
-/** Families by the hue of their most colourful ink; greys and whites stand last. */
-function families(inks: Ink[]): Family[] {
-  const found = new Map<string, Ink[]>();
-  for (const ink of inks) {
-    const name = `${ink.line}|${ink.family || ink.name}`;
-    found.set(name, [...(found.get(name) ?? []), ink]);
-  }
-  return [...found.entries()]
-    .map(([name, members]) => {
-      const strongest = members.reduce((a, b) => (b.chroma > a.chroma ? b : a));
-      const [line = "", family = ""] = name.split("|");
-      members.sort((a, b) => b.lightness - a.lightness);
-      return { name: family, line, members, hue: strongest.chroma < NEUTRAL ? 400 + strongest.lightness : (strongest.hue + 340) % 360 };
-    })
-    .sort((a, b) => a.hue - b.hue);
-}
-
-export function DrawerMap({ inks, card, chosen, onChoose }: Props) {
-  const columns = families(inks);
-  const width = LEFT + columns.length * COLUMN + 16;
-  const y = (l: number) => TOP + ((100 - l) / 90) * (HEIGHT - TOP - BOTTOM);
+export function DrawerMap({ inks, card, gaps, pointed, chosen, onChoose }: Props) {
+  const group = useRef<SVGGElement>(null);
+  const places = useMemo(() => spots(inks), [inks]);
+  const lines = useMemo(() => familyLines(places), [places]);
+  const stop = places.find((p) => p.ink.key === chosen) ?? places[0];
+  const move = (event: KeyboardEvent) => {
+    const key = (event.target as Element).getAttribute("data-ink");
+    const here = places.find((p) => p.ink.key === key);
+    if (!here) return;
+    const next = neighbour(places, here, event.key);
+    if (event.key === "Enter" || event.key === " " || next) event.preventDefault();
+    if (event.key === "Enter" || event.key === " ") onChoose(here.ink.key);
+    else if (next) group.current?.querySelector<SVGGElement>(`[data-ink="${CSS.escape(next.ink.key)}"]`)?.focus();
+  };
   return (
-    <svg viewBox={`0 0 ${width} ${HEIGHT}`} role="group" aria-label="The drawer by hue and depth" style={{ display: "block", width: "100%", minWidth: 640 }}>
-      <rect x={LEFT - 4} y={TOP - 14} width={width - LEFT - 6} height={HEIGHT - TOP - BOTTOM + 26} fill={card} rx="3" />
-      {[90, 70, 50, 30].map((l) => (
-        <g key={l} aria-hidden="true">
-          <path d={`M${LEFT - 4} ${y(l)}H${width - 10}`} stroke="#000" strokeOpacity="0.140" />
-          <text x={LEFT - 10} y={y(l) + 4} textAnchor="end" fontSize="12" fill={greys.quiet}>{`L* ${l}`}</text>
-        </g>
-      ))}
-      {columns.map((family, i) => {
-        const x = LEFT + i * COLUMN + COLUMN / 2;
-        return (
-          <g key={`${family.line}${family.name}`}>
-            {family.members.length > 1 && <path aria-hidden="true" d={`M${x} ${y(family.members[0]?.lightness ?? 0)}V${y(family.members.at(-1)?.lightness ?? 0)}`} stroke="#000" strokeOpacity="0.450" strokeWidth="1.500" />}
-            {family.members.map((ink) => <InkDab key={ink.key} ink={ink} x={x} y={y(ink.lightness)} chosen={ink.key === chosen} onChoose={onChoose} />)}
-            <g aria-hidden="true" textAnchor="middle" transform={`translate(${x} ${HEIGHT - (i % 2 ? 18 : 48)})`}>
-              <text fontSize="12" fill={greys.ink}>{family.name}</text>
-              <text y="13" fontSize="11" fill={greys.quiet}>{family.line}</text>
-            </g>
-          </g>
-        );
-      })}
+    <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="The drawer by hue and lightness" style={{ display: "block", width: "100%", minWidth: 620 }}>
+      <Ground card={card} />
+      <Hatching gaps={gaps} pointed={pointed} />
+      {lines.map((l) => <path key={l.key} d={l.path} fill="none" stroke="#000" strokeOpacity="0.420" strokeWidth="1.300" aria-hidden="true" />)}
+      <g ref={group} onKeyDown={move}>
+        {places.map((p) => <InkDab key={p.ink.key} spot={p} chosen={p.ink.key === chosen} stop={p === stop} pointed={pointed?.inks.includes(p.ink.key) ?? false} onChoose={onChoose} />)}
+      </g>
     </svg>
   );
 }
 
-function InkDab({ ink, x, y, chosen, onChoose }: { ink: Ink; x: number; y: number; chosen: boolean; onChoose: (key: string) => void }) {
-  const pick = () => onChoose(ink.key);
+const Ground = memo(function Ground({ card }: { card: string }) {
   return (
-    <g
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${ink.name}, ${ink.family}, lightness ${Math.round(ink.lightness)}`}
-      onClick={pick}
-      onKeyDown={(e) => {
-        if (e.key === "Enter" || e.key === " ") {
-          e.preventDefault();
-          pick();
-        }
-      }}
-      transform={`translate(${x - 22} ${y - 14.5})`}
-      style={{ cursor: "pointer" }}
-    >
-      <title>{ink.name}</title>
-      <g transform="scale(0.57)">
-        {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke="#fff" strokeWidth="11" strokeLinejoin="round" />}
-        {chosen && <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill="none" stroke={greys.ink} strokeWidth="6" strokeLinejoin="round" />}
-        <path d="M7 30C4 18 13 7 27 6c15-1.500 29-1 38 5 8 5.500 9 15 3 23-6 8-20 11-34 10.500C20 44 9.500 41 7 30z" fill={ink.dabs[0]?.hex} stroke="#000" strokeOpacity="0.250" />
-        <path d="M24 29c-2-8 4-14.500 14-15.500 11-1 21 .5 26.500 5 5 4.500 4 10-1 14.500-5.500 5-15 6-23.500 5.500C32 38 26 36 24 29z" fill={ink.dabs[1]?.hex} />
-      </g>
+    <g aria-hidden="true">
+      <rect x="42" y="4" width={HUES_END - 38} height={FLOOR} fill={card} rx="3" />
+      <rect x={GREY_LEFT - 4} y="4" width={WIDTH - GREY_LEFT} height={FLOOR} fill={card} rx="3" />
+      {[90, 70, 50, 30, 10].map((l) => (
+        <g key={l}>
+          <path d={`M42 ${down(l)}H${HUES_END + 4}M${GREY_LEFT - 4} ${down(l)}H${WIDTH - 4}`} stroke="#808080" strokeOpacity="0.350" />
+          <text x="36" y={down(l) + 4} textAnchor="end" fontSize="11.500" fill={greys.quiet}>{l}</text>
+        </g>
+      ))}
+      <text x="4" y="14" fontSize="11.500" fill={greys.quiet}>L*</text>
+      {SECTORS.map(([name, from, to]) => (
+        <g key={name}>
+          {from !== 335 && <path d={`M${across(from)} 4V${FLOOR + 4}`} stroke="#808080" strokeOpacity="0.250" strokeDasharray="2 4" />}
+          <text x={across(from + ((to - from + 360) % 360) / 2)} y={HEIGHT - 8} textAnchor="middle" fontSize="12.500" fill={greys.ink}>{name}</text>
+        </g>
+      ))}
+      <text x={GREY_LEFT + 44} y={HEIGHT - 8} textAnchor="middle" fontSize="12.500" fill={greys.ink}>greys</text>
+    </g>
+  );
+});
+
+function Hatching({ gaps, pointed }: { gaps: Gap[]; pointed: Gap | null }) {
+  return (
+    <g aria-hidden="true" pointerEvents="none">
+      <defs>
+        <pattern id="nothing-here" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(52)">
+          <path d="M0 0V7" stroke="#000" strokeOpacity="0.330" strokeWidth="1.400" />
+        </pattern>
+      </defs>
+      {gaps.map((gap) => {
+        const box = patch(gap);
+        const own = gap === pointed;
+        return box && <rect key={gap.sentence} {...box} rx="4" fill="url(#nothing-here)" stroke={own ? greys.ink : "none"} strokeWidth="2" fillOpacity={pointed && !own ? 0.25 : 1} />;
+      })}
     </g>
   );
 }
+
+interface DabProps {
+  spot: Spot;
+  chosen: boolean;
+  stop: boolean;
+  pointed: boolean;
+  onChoose: (key: string) => void;
+}
+
+const InkDab = memo(function InkDab({ spot, chosen, stop, pointed, onChoose }: DabProps) {
+  const { ink, x, y, size } = spot;
+  const away = ink.state === "dry" || ink.state === "wished for";
+  return (
+    <g
+      role="button"
+      tabIndex={stop ? 0 : -1}
+      data-ink={ink.key}
+      aria-pressed={chosen}
+      aria-label={`${ink.name}, ${[ink.line, ink.family].filter(Boolean).join(" ")}, lightness ${Math.round(ink.lightness)}${away ? `, ${ink.state}` : ""}`}
+      onClick={() => onChoose(ink.key)}
+      transform={`translate(${x - 39 * size} ${y - 25 * size}) scale(${size})`}
+      style={{ cursor: "pointer" }}
+    >
+      <title>{`${ink.name}${away ? `, ${ink.state}` : ""}`}</title>
+      {(chosen || pointed) && <path d={OUTER_DAB} fill="none" stroke="#fff" strokeWidth={9 / size} strokeLinejoin="round" />}
+      {(chosen || pointed) && <path d={OUTER_DAB} fill="none" stroke={greys.ink} strokeWidth={(chosen ? 5 : 3) / size} strokeLinejoin="round" />}
+      <path d={OUTER_DAB} fill={ink.dabs[0]?.hex} fillOpacity={away ? 0.28 : 1} stroke="#000" strokeOpacity={away ? 0.8 : 0.25} strokeWidth={(away ? 1.2 : 0.6) / size} strokeDasharray={away ? `${4 / size} ${3 / size}` : undefined} />
+      {!away && <path d={INNER_DAB} fill={ink.dabs[1]?.hex} />}
+    </g>
+  );
+});

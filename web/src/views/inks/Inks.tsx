@@ -1,95 +1,114 @@
-/** The drawer, arranged by hue and depth so that gaps show; an ink opened beside it. */
+/** The drawer: as a map where gaps show, as a list, and the cards and brushes that go with it. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { type Ink, upload } from "../../api/client";
-import { useInks, useStocks } from "../../api/hooks";
+import type { Gap, Ink, Stock } from "../../api/client";
+import { useGaps, useInks, useStocks } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
-import { useNotice } from "../../parts/Notices";
 import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { AddInk } from "./AddInk";
 import { DrawerMap } from "./DrawerMap";
+import { EMPTY_FILTER, type Filter, Filters, passes } from "./Filters";
+import { Gaps } from "./Gaps";
+import { House } from "./House";
+import { InkList } from "./InkList";
 import { InkOpened } from "./InkOpened";
+import { ManyBar } from "./ManyBar";
+import { DrawerTools } from "./DrawerTools";
+
+const VIEWS = [["map", "Map"], ["list", "List"], ["house", "Cards and brushes"]] as const;
+const NO_GAPS: Gap[] = [];
 
 export function Component() {
   const stocks = useStocks();
   const [params, setParams] = useSearchParams();
   const stock = params.get("card") ?? stocks.data?.[0]?.key;
   const inks = useInks(stock);
-  const [words, setWords] = useState("");
   const [adding, setAdding] = useState(false);
+  const view = params.get("view") ?? "map";
   useEffect(() => {
     document.title = "Inks · Anastrata";
   }, []);
+  const set = useCallback((name: string, value: string | null) => setParams((old) => {
+    const fresh = new URLSearchParams(old);
+    if (value === null) fresh.delete(name); else fresh.set(name, value);
+    return fresh;
+  }, { replace: name !== "view" && name !== "ink" }), [setParams]);
   if (inks.isPending || stocks.isPending) return <Busy what="Opening the drawer" />;
   if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
-  const set = (name: string, value: string) => setParams((old) => { const fresh = new URLSearchParams(old); fresh.set(name, value); return fresh; }, { replace: true });
-  const wanted = words.trim().toLowerCase();
-  const found = inks.data.filter((i) => `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted));
-  const opened = inks.data.find((i) => i.key === params.get("ink")) ?? found.reduce<Ink | undefined>((best, i) => (best && best.chroma >= i.chroma ? best : i), undefined);
   const card = stocks.data?.find((s) => s.key === stock);
   return (
-    <Box sx={{ p: { xs: 2, sm: 3 }, flex: 1, display: "flex", flexDirection: "column", gap: 2 }}>
-      <Box sx={{ display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+    <Box sx={{ p: { xs: 1.5, sm: 2.5 }, flex: 1, display: "flex", flexDirection: "column", gap: 1.5, minHeight: 0 }}>
+      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h1">The drawer</Typography>
         <Typography>{inks.data.length} inks</Typography>
-        <Box sx={{ flex: 1 }} />
-        <TextField label="Find" value={words} onChange={(e) => setWords(e.target.value)} sx={{ width: 160 }} />
-        <TextField select label="Shown on" value={card?.key ?? ""} onChange={(e) => set("card", e.target.value)} sx={{ width: 170 }}>
-          {stocks.data?.map((s) => <MenuItem key={s.key} value={s.key}>{s.name}</MenuItem>)}
-        </TextField>
-        <Button variant="outlined" component={Link} to={`/inks/recipes${card ? `?card=${card.key}` : ""}`}>What makes a colour?</Button>
-        <FileIn />
-        <Button variant="outlined" component="a" href="/api/drawer">Drawer to a file</Button>
-        <Button variant="contained" onClick={() => setAdding(true)}>Add an ink</Button>
-      </Box>
-      {inks.data.length === 0 ? (
-        <Typography sx={{ maxWidth: 520 }}>The drawer is empty. Add the pads you own with the colour of a swatch, or bring in a drawer file. They are then arranged by hue and depth, and every prediction uses them.</Typography>
-      ) : (
-        <Box sx={{ flex: 1, display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", md: "1fr 360px" }, minHeight: 0 }}>
-          <Box sx={{ bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, overflowX: "auto" }}>
-            {found.length ? (
-              <DrawerMap inks={found} card={card?.hex ?? "#f2f2f2"} chosen={opened?.key} onChoose={(key) => set("ink", key)} />
-            ) : (
-              <Typography sx={{ p: 3 }}>No pad in the drawer answers to “{words}”.</Typography>
-            )}
-          </Box>
-          {opened && <InkOpened key={opened.key} ink={opened} stocks={stocks.data ?? []} />}
+        <Box role="group" aria-label="Look at it as" sx={{ display: "flex", border: `1px solid ${greys.ink}`, borderRadius: 1, overflow: "hidden", ml: 1 }}>
+          {VIEWS.map(([key, label]) => (
+            <Box key={key} component="button" type="button" aria-pressed={view === key} onClick={() => set("view", key)} sx={{ border: 0, px: 1.75, minHeight: 32, font: "inherit", cursor: "pointer", bgcolor: view === key ? greys.ink : "transparent", color: view === key ? "#fff" : greys.ink }}>{label}</Box>
+          ))}
         </Box>
+        <Box sx={{ flex: 1 }} />
+        <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
+      </Box>
+      {view === "house" ? <House stocks={stocks.data ?? []} inks={inks.data} /> : inks.data.length === 0 ? <Empty onAdd={() => setAdding(true)} /> : (
+        <Pads inks={inks.data} stocks={stocks.data ?? []} card={card} view={view} opened={params.get("ink")} set={set} />
       )}
       <AddInk open={adding} onClose={() => setAdding(false)} />
     </Box>
   );
 }
 
-function FileIn() {
-  const input = useRef<HTMLInputElement>(null);
-  const queries = useQueryClient();
-  const say = useNotice();
-  const take = async (file: File | undefined) => {
-    if (!file) return;
-    const form = new FormData();
-    form.append("file", file);
-    try {
-      const brought = await upload<{ inks: number; stocks: number }>("/api/drawer", form);
-      await queries.invalidateQueries();
-      say({ sentence: `${brought.inks} inks and ${brought.stocks} cards are in the house.` });
-    } catch (error) {
-      say({ sentence: error instanceof Error ? `${error.message} Nothing was changed.` : "That file could not be brought in." });
-    } finally {
-      if (input.current) input.current.value = "";
-    }
-  };
+function Empty({ onAdd }: { onAdd: () => void }) {
+  return (
+    <Box sx={{ maxWidth: 560, display: "grid", gap: 1.5, justifyItems: "start" }}>
+      <Typography>The drawer is empty. Add the pads you own with the colour of a swatch, or bring in a list of them. They are then arranged by hue and lightness so that gaps show, and every prediction uses them.</Typography>
+      <Box sx={{ display: "flex", gap: 1 }}>
+        <Button variant="contained" onClick={onAdd}>Add the first ink</Button>
+        <Button variant="outlined" component={Link} to="/inks/bring-in">Bring in a list</Button>
+      </Box>
+    </Box>
+  );
+}
+
+interface PadsProps {
+  inks: Ink[];
+  stocks: Stock[];
+  card: Stock | undefined;
+  view: string;
+  opened: string | null;
+  set: (name: string, value: string | null) => void;
+}
+
+function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
+  const gaps = useGaps(card?.key);
+  const [filter, setFilter] = useState<Filter>(EMPTY_FILTER);
+  // the fields answer at once, the map follows when there is time
+  const wanted = useDeferredValue(filter);
+  const found = useMemo(() => inks.filter(passes(wanted)), [inks, wanted]);
+  const [pointed, setPointed] = useState<Gap | null>(null);
+  const [marked, setMarked] = useState<ReadonlySet<number>>(new Set());
+  const open = useCallback((key: string) => set("ink", key), [set]);
+  const ink = inks.find((i) => i.key === opened);
+  const hex = card?.hex ?? "#f2f2f2";
   return (
     <>
-      <input ref={input} type="file" accept=".json,application/json" hidden aria-label="A drawer file" onChange={(e) => void take(e.target.files?.[0])} />
-      <Button variant="outlined" onClick={() => input.current?.click()}>Bring in a drawer file</Button>
+      <Filters inks={inks} stocks={stocks} stock={card?.key ?? ""} filter={filter} onFilter={setFilter} onStock={(key) => set("card", key)} found={found.length} />
+      <Box sx={{ flex: 1, display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 372px" }, minHeight: 0, alignItems: "start" }}>
+        <Box sx={{ minWidth: 0 }}>
+          {found.length === 0 && <Typography sx={{ p: 3, bgcolor: greys.bench, borderRadius: 1 }}>No pad in the drawer answers to that. <Button variant="text" onClick={() => setFilter(EMPTY_FILTER)}>Show all of them</Button></Typography>}
+          {found.length > 0 && view === "map" && (
+            <Box sx={{ bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, overflowX: "auto" }}>
+              <DrawerMap inks={found} card={hex} gaps={gaps.data ?? NO_GAPS} pointed={pointed} chosen={ink?.key} onChoose={open} />
+            </Box>
+          )}
+          {found.length > 0 && view === "list" && <InkList inks={found} card={hex} chosen={ink?.key} marked={marked} onMark={setMarked} onOpen={open} />}
+          {marked.size > 0 && view === "list" && <ManyBar ids={[...marked]} onDone={() => setMarked(new Set())} />}
+        </Box>
+        {ink ? <InkOpened key={ink.key} ink={ink} stocks={stocks} stock={card?.key ?? ""} onClose={() => set("ink", null)} onOpen={open} /> : <Gaps gaps={gaps.data ?? []} stock={card?.key ?? ""} stockName={card?.name ?? "white card"} onPoint={setPointed} />}
+      </Box>
     </>
   );
 }

@@ -15,6 +15,7 @@ import type { Stage } from "./commands";
 import { RungEditor } from "./RungEditor";
 import { formSentence } from "./shading";
 
+const GONE: Record<string, string> = { dry: "Dry", "wished for": "Not here", away: "Put away" };
 const CORE = 132;
 const LOG = 92;
 
@@ -70,6 +71,11 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
         <Box sx={{ display: "flex", gap: 1, alignItems: "baseline", flexWrap: "wrap" }}>
           <ButtonBase aria-pressed={chosen} onClick={() => stage.choose(rung.key)} sx={{ font: "inherit", fontWeight: 640, fontSize: 15 }}>{rung.ink_name}</ButtonBase>
           <Typography variant="caption">{rung.role} · sheet {rung.sheet}</Typography>
+          {GONE[rung.state] && (
+            <Box component="button" type="button" title="What can stand in for it?" onClick={(e) => { e.stopPropagation(); stage.choose(rung.key); stage.standIn(); }} sx={{ border: `1px solid ${greys.ink}`, borderRadius: 1, bgcolor: "#fff", font: "inherit", fontSize: 12, fontWeight: 640, px: 0.75, minHeight: 24, cursor: "pointer", color: greys.ink }}>
+              {GONE[rung.state]}: stand-in?
+            </Box>
+          )}
           {findings.map((f) => <Severity key={f.code} level={f.severity} word={false} />)}
           <Box sx={{ flex: 1 }} />
           <Step rung={rung} />

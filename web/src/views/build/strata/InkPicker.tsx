@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, data, type Ink } from "../../../api/client";
 import { useInks } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
@@ -20,6 +21,7 @@ export interface Asked {
   passKey?: string;
   current?: string;
   ground?: string;
+  recipes?: string;
   onChoose: (ink: string) => void;
 }
 
@@ -45,6 +47,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
         <Typography variant="caption" sx={{ color: greys.quiet }}>
           {key ? "The card behind each dab is what lies there now; the dab is this ink in that place." : `Dabs of one, two and three coats on ${state.stock_name}.`}
         </Typography>
+        {asked?.recipes && <Typography variant="body2" sx={{ mt: 0.5 }}><Link to={asked.recipes}>Not in the drawer? Find a recipe for the colour.</Link></Typography>}
         {inks.isPending && <Busy what="Opening the drawer" />}
         {inks.data && found.length === 0 && <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>}
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2.5, rowGap: 1.25, mt: 1 }}>

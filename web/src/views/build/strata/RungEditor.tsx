@@ -37,6 +37,7 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
         </Tooltip>
         <Button variant="outlined" disabled={!rung.lighter} onClick={() => command("lighten").perform(stage)} title={rung.lighter ?? undefined}>Lighten</Button>
         <Button variant="outlined" disabled={!rung.deeper} onClick={() => command("deepen").perform(stage)} title={rung.deeper ?? undefined}>Deepen</Button>
+        <Button variant="text" title={`What does its work here (${printed(command("stand-in").keys)})`} onClick={() => command("stand-in").perform(stage)}>Stand-in</Button>
         <Box sx={{ flex: 1 }} />
         <Do id="up" stage={stage}>↑</Do>
         <Do id="down" stage={stage}>↓</Do>

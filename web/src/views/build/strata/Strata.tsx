@@ -15,6 +15,7 @@ import { CoreSample } from "./CoreSample";
 import { InkPicker } from "./InkPicker";
 import { Keys } from "./Keys";
 import { formFromDrag, formSentence } from "./shading";
+import { StandIns } from "./StandIns";
 import { type Shown, useStage } from "./useStage";
 import { Warnings } from "./Warnings";
 
@@ -51,6 +52,7 @@ export function Component() {
         <Keys />
       </Box>
       <InkPicker asked={shown.asked} onClose={shown.closeDrawer} />
+      {shown.missing && <StandIns rung={shown.missing} onClose={shown.closeStandIns} />}
     </Box>
   );
 }

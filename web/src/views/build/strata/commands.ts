@@ -8,6 +8,7 @@ export interface Stage {
   rungs: Rung[];
   choose: (key: string | null) => void;
   openDrawer: () => void;
+  standIn: () => void;
   scrub: (by: number) => void;
   nextElement: (by: number) => void;
 }
@@ -48,6 +49,7 @@ export const COMMANDS: Command[] = [
   { id: "less", label: "One coat less", keys: ["-"], enabled: onRung((r) => r.coats > 1), perform: edit((r) => ["add_coats", { pass: r.key, by: -1 }]) },
   { id: "hand", label: "Another hand", keys: ["h"], enabled: onRung(), perform: edit((r) => ["set_hand", { pass: r.key, hand: HANDS[(HANDS.indexOf(r.hand) + 1) % 3] }]) },
   { id: "swap", label: "Swap the ink", keys: ["s", "Enter"], enabled: onRung(), perform: (s) => s.openDrawer() },
+  { id: "stand-in", label: "A stand-in for this pad", keys: ["i"], enabled: onRung(), perform: (s) => s.standIn() },
   { id: "remove", label: "Take the pass off", keys: ["Delete", "Backspace"], enabled: onRung(), perform: edit((r) => ["remove_pass", { pass: r.key }]) },
   { id: "scrub-back", label: "Build-up: one pass back", keys: [","], enabled: () => true, perform: (s) => s.scrub(-1) },
   { id: "scrub-on", label: "Build-up: one pass on", keys: ["."], enabled: () => true, perform: (s) => s.scrub(1) },

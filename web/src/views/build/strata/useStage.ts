@@ -1,7 +1,7 @@
 /** What is chosen on the strata screen, and the keys that act on it. */
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Element } from "../../../api/client";
+import type { Element, Rung } from "../../../api/client";
 import { useShared } from "../context";
 import { commandFor, type Stage } from "./commands";
 import type { Asked } from "./InkPicker";
@@ -15,17 +15,20 @@ export interface Shown {
   hovered: string | null;
   setHovered: (name: string | null) => void;
   asked: Asked | null;
+  missing: Rung | null;
+  closeStandIns: () => void;
   askToAdd: (sheet: number) => void;
   closeDrawer: () => void;
 }
 
 export function useStage(): Shown {
-  const { state, change } = useShared();
+  const { id, state, change } = useShared();
   const [params, setParams] = useSearchParams();
   const [key, setKey] = useState<string | null>(null);
   const [scrubbed, setScrubbed] = useState<number | null>(null);
   const [hovered, setHovered] = useState<string | null>(null);
   const [asked, setAsked] = useState<Asked | null>(null);
+  const [wantsStandIn, setWantsStandIn] = useState(false);
 
   const name = params.get("element") ?? state.elements[0]?.name;
   const element = state.elements.find((e) => e.name === name) ?? state.elements[0];
@@ -56,9 +59,11 @@ export function useStage(): Shown {
         passKey: rung.key,
         current: rung.ink,
         ground: rung.places[0]?.before.hex,
+        recipes: `/inks/recipes?card=${state.stock}&lab=${rung.alone.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}`,
         onChoose: (ink) => ink !== rung.ink && change("set_ink", { pass: rung.key, ink }),
       });
     },
+    standIn: () => setWantsStandIn(true),
     scrub: (by) => setAt(at + by),
     nextElement: (by) => {
       const names = state.elements.map((e) => e.name);
@@ -72,6 +77,7 @@ export function useStage(): Shown {
     const fresh = Math.random().toString(36).slice(2, 12);
     setAsked({
       title: `An ink for ${element.name}, sheet ${sheet}`,
+      recipes: `/inks/recipes?card=${state.stock}&build=${id}&element=${encodeURIComponent(element.name)}&sheet=${sheet}`,
       onChoose: (ink) => {
         change("add_pass", { pass: fresh, element: element.name, sheet, ink });
         setKey(fresh);
@@ -79,12 +85,21 @@ export function useStage(): Shown {
     });
   };
 
-  useStageKeys(stage, asked !== null);
+  // an address may ask for the stand-in of an ink: ?standin=its key
+  const named = rungs.find((r) => r.ink === params.get("standin")) ?? null;
+  const missing = wantsStandIn ? rung : named;
+  const closeStandIns = () => {
+    setWantsStandIn(false);
+    if (params.has("standin")) setParams({ element: element?.name ?? "" }, { replace: true });
+  };
+  useStageKeys(stage, asked !== null || missing !== null);
   const shownAsked = useMemo(() => asked, [asked]);
   return {
     element, chooseElement, stage, at, setAt, hovered, setHovered,
     asked: shownAsked ? { ...shownAsked, onChoose: choose } : null,
     askToAdd,
+    missing,
+    closeStandIns,
     closeDrawer: () => setAsked(null),
   };
 }

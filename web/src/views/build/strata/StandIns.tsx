@@ -1,0 +1,79 @@
+/** A pad is missing: what does its work here, on this stack and next to these neighbours; one button swaps it in. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import Typography from "@mui/material/Typography";
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, data, type Rung, type StandIn } from "../../../api/client";
+import { Busy } from "../../../parts/Busy";
+import { Trouble } from "../../../parts/Trouble";
+import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
+
+const WHY: Record<string, string> = { dry: "It has run dry.", "wished for": "It is wished for, not in the drawer.", away: "It is put away.", low: "It is running low." };
+
+export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void }) {
+  const { id, state, change } = useShared();
+  const places = state.elements.flatMap((e) => e.rungs).filter((r) => r.ink === rung.ink);
+  const [only, setOnly] = useState(false);
+  const found = useQuery({
+    queryKey: ["stand-ins", id, state.picture_key, rung.ink, only ? rung.key : ""],
+    queryFn: () => data(api.GET("/api/builds/{id}/stand-ins", { params: { path: { id }, query: { ink: rung.ink, ...(only ? { pass: rung.key } : {}) } } })),
+  });
+  const take = (s: StandIn) => {
+    change("replace_ink", s.values);
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="standin-title">
+      <DialogTitle id="standin-title">Instead of {rung.ink_name}</DialogTitle>
+      <DialogContent sx={{ display: "grid", gap: 1.25 }}>
+        <Typography variant="body2">{WHY[rung.state] ?? ""} Judged by what it does here: the colour over what lies beneath, the step that must show, and the elements beside it.</Typography>
+        {places.length > 1 && (
+          <Box role="group" aria-label="Where" sx={{ display: "flex", gap: 1 }}>
+            <Button variant={only ? "outlined" : "contained"} aria-pressed={!only} onClick={() => setOnly(false)}>In all {places.length} passes</Button>
+            <Button variant={only ? "contained" : "outlined"} aria-pressed={only} onClick={() => setOnly(true)}>Only on {rung.element}, sheet {rung.sheet}</Button>
+          </Box>
+        )}
+        {found.isPending && <Busy what="Trying every pad in its place" />}
+        {found.error && <Trouble error={found.error} again={() => void found.refetch()} />}
+        {found.data?.length === 0 && <Typography>There is no other pad at hand.</Typography>}
+        <Box component="ol" aria-label="Stand-ins" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
+          {found.data?.map((s) => (
+            <Box component="li" key={s.ink} sx={{ display: "grid", gridTemplateColumns: "auto 1fr auto", gap: 1.5, alignItems: "center", bgcolor: "#fff", border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.25 }}>
+              <Pairs standIn={s} />
+              <Box>
+                <Typography sx={{ fontWeight: 640 }}>{s.name}</Typography>
+                <Typography variant="body2">As {s.role}, in {s.amounts}: {s.words} ({s.de00.toFixed(1)}).</Typography>
+                {s.troubles.slice(0, 2).map((t) => <Typography key={t} variant="caption" component="div" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}>{t}</Typography>)}
+              </Box>
+              <Button variant="contained" aria-label={`Swap in ${s.name}`} onClick={() => take(s)}>Swap it in</Button>
+            </Box>
+          ))}
+        </Box>
+        <Typography variant="body2">
+          <Link to={`/inks/recipes?card=${state.stock}&lab=${rung.here.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}`}>Or mix this colour from two or three pads</Link>
+        </Typography>
+      </DialogContent>
+    </Dialog>
+  );
+}
+
+/** In each of its places: as it is meant above, with the stand-in below. */
+function Pairs({ standIn }: { standIn: StandIn }) {
+  const width = 22;
+  return (
+    <svg width={4 * width} height="48" viewBox={`0 0 ${4 * width} 48`} role="img" aria-label="As it is meant above, with the stand-in below, place by place">
+      {standIn.before.map((c, i) => (
+        <g key={i}>
+          <rect x={i * width} y="0" width={width - 2} height="24" fill={c.hex} />
+          <rect x={i * width} y="24" width={width - 2} height="24" fill={standIn.after[i]?.hex} />
+        </g>
+      ))}
+    </svg>
+  );
+}

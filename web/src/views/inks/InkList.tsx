@@ -1,0 +1,124 @@
+/** The drawer as a list: only the rows in sight are drawn; pads are chosen by the row, many with shift. */
+import Box from "@mui/material/Box";
+import Checkbox from "@mui/material/Checkbox";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { type KeyboardEvent, memo, useCallback, useMemo, useRef, useState } from "react";
+import type { Ink } from "../../api/client";
+import { Dab } from "../../parts/Dab";
+import { greys } from "../../theme/theme";
+
+const ROW = 46;
+const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
+  { key: "name", label: "Pad", width: "minmax(150px, 1.6fr)" },
+  { key: "line", label: "Line", width: "minmax(80px, 0.8fr)" },
+  { key: "family", label: "Family", width: "minmax(90px, 1fr)" },
+  { key: "chemistry", label: "Kind", width: "80px" },
+  { key: "place", label: "Place", width: "minmax(90px, 1fr)" },
+  { key: "state", label: "State", width: "84px" },
+  { key: "lightness", label: "L*", width: "48px" },
+  { key: "chroma", label: "C*", width: "48px" },
+  { key: "hue", label: "h°", width: "48px" },
+];
+const GRID = ["40px", "72px", ...COLUMNS.map((c) => c.width)].join(" ");
+const text = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
+
+interface Props {
+  inks: Ink[];
+  card: string;
+  chosen: string | undefined;
+  marked: ReadonlySet<number>;
+  onMark: (ids: ReadonlySet<number>) => void;
+  onOpen: (key: string) => void;
+}
+
+export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
+  const [sort, setSort] = useState<{ key: keyof Ink; down: boolean } | null>(null);
+  const [at, setAt] = useState(0);
+  const anchor = useRef(0);
+  const frame = useRef<HTMLDivElement>(null);
+  const rows = useMemo(() => {
+    if (!sort) return inks;
+    const sorted = [...inks].sort((a, b) => {
+      const [x, y] = [a[sort.key], b[sort.key]];
+      return typeof x === "number" && typeof y === "number" ? x - y : text.compare(String(x), String(y));
+    });
+    return sort.down ? sorted.reverse() : sorted;
+  }, [inks, sort]);
+  // eslint-disable-next-line react-hooks/incompatible-library -- nothing of it is handed to memoised parts
+  const list = useVirtualizer({ count: rows.length, getScrollElement: () => frame.current, estimateSize: () => ROW, overscan: 8 });
+  const mark = useCallback((index: number, range: boolean) => {
+    const fresh = new Set(marked);
+    const ids = (range ? rows.slice(Math.min(anchor.current, index), Math.max(anchor.current, index) + 1) : rows.slice(index, index + 1)).map((r) => r.id);
+    const on = range || !fresh.has(ids[0] ?? 0);
+    for (const id of ids) if (on) fresh.add(id); else fresh.delete(id);
+    if (!range) anchor.current = index;
+    onMark(fresh);
+  }, [rows, marked, onMark]);
+  const go = (to: number, range: boolean) => {
+    const next = Math.max(0, Math.min(rows.length - 1, to));
+    setAt(next);
+    list.scrollToIndex(next);
+    if (range) onMark(new Set([...marked, ...rows.slice(Math.min(anchor.current, next), Math.max(anchor.current, next) + 1).map((r) => r.id)]));
+    else anchor.current = next;
+  };
+  const pressed = (event: KeyboardEvent) => {
+    const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -rows.length, End: rows.length };
+    const row = rows[at];
+    if (event.key in steps) go(at + (steps[event.key] ?? 0), event.shiftKey);
+    else if (event.key === " ") mark(at, event.shiftKey);
+    else if (event.key === "Enter" && row) onOpen(row.key);
+    else if (event.key.toLowerCase() === "a" && (event.ctrlKey || event.metaKey)) onMark(new Set(rows.map((r) => r.id)));
+    else if (event.key === "Escape" && marked.size) onMark(new Set());
+    else return;
+    event.preventDefault();
+  };
+  const all = rows.length > 0 && rows.every((r) => marked.has(r.id));
+  return (
+    <Box ref={frame} role="grid" aria-label="The drawer as a list" aria-rowcount={rows.length + 1} aria-multiselectable="true" tabIndex={0} aria-activedescendant={rows[at] ? `pad-${rows[at].id}` : undefined} onKeyDown={pressed} sx={{ overflow: "auto", height: { xs: 460, md: "calc(100dvh - 210px)" }, bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, fontSize: 14 }}>
+      <Box role="row" aria-rowindex={1} sx={{ display: "grid", gridTemplateColumns: GRID, minWidth: 860, alignItems: "center", position: "sticky", top: 0, zIndex: 2, height: 36, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
+        <Box role="columnheader"><Checkbox size="small" checked={all} indeterminate={!all && marked.size > 0} tabIndex={-1} onChange={() => onMark(all ? new Set() : new Set(rows.map((r) => r.id)))} slotProps={{ input: { "aria-label": "All of these pads" } }} sx={{ p: 0.5 }} /></Box>
+        <Box role="columnheader" sx={{ fontSize: 13 }}>Dabs</Box>
+        {COLUMNS.map((c) => (
+          <Box key={c.key} role="columnheader" aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}>
+            <Box component="button" type="button" onClick={() => setSort({ key: c.key, down: sort?.key === c.key && !sort.down })} sx={{ border: 0, background: "none", p: 0, minHeight: 30, font: "inherit", fontSize: 13, fontWeight: sort?.key === c.key ? 680 : 500, cursor: "pointer", color: greys.ink }}>
+              {c.label}{sort?.key === c.key ? (sort.down ? " ↓" : " ↑") : ""}
+            </Box>
+          </Box>
+        ))}
+      </Box>
+      <Box role="rowgroup" sx={{ height: list.getTotalSize(), position: "relative", minWidth: 860 }}>
+        {list.getVirtualItems().map((item) => {
+          const ink = rows[item.index];
+          return ink && <Row key={ink.id} ink={ink} index={item.index} top={item.start} card={card} marked={marked.has(ink.id)} active={item.index === at} chosen={ink.key === chosen} onMark={mark} onOpen={onOpen} onAt={setAt} />;
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+interface RowProps {
+  ink: Ink;
+  index: number;
+  top: number;
+  card: string;
+  marked: boolean;
+  active: boolean;
+  chosen: boolean;
+  onMark: (index: number, range: boolean) => void;
+  onOpen: (key: string) => void;
+  onAt: (index: number) => void;
+}
+
+const Row = memo(function Row({ ink, index, top, card, marked, active, chosen, onMark, onOpen, onAt }: RowProps) {
+  return (
+    <Box role="row" id={`pad-${ink.id}`} aria-rowindex={index + 2} aria-selected={marked} onClick={(e) => { onAt(index); if (e.shiftKey || e.ctrlKey || e.metaKey) onMark(index, e.shiftKey); else onOpen(ink.key); }} sx={{ position: "absolute", left: 0, right: 0, height: ROW, display: "grid", gridTemplateColumns: GRID, alignItems: "center", cursor: "pointer", borderBottom: `1px solid ${greys.line}`, bgcolor: chosen ? "#fff" : marked ? "#ededed" : "transparent", boxShadow: active ? `inset 3px 0 ${greys.ink}` : "none", "&:hover": { bgcolor: "#f6f6f6" } }} style={{ transform: `translateY(${top}px)` }}>
+      <Box role="gridcell"><Checkbox size="small" checked={marked} tabIndex={-1} onClick={(e) => { e.stopPropagation(); onAt(index); onMark(index, e.shiftKey); }} slotProps={{ input: { "aria-label": `Mark ${ink.name}` } }} sx={{ p: 0.5 }} /></Box>
+      <Box role="gridcell"><Dab dabs={ink.dabs} card={card} width={58} /></Box>
+      {COLUMNS.map((c) => (
+        <Box key={c.key} role="gridcell" sx={{ pr: 1, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", fontWeight: c.key === "name" ? 600 : 400 }}>
+          {typeof ink[c.key] === "number" ? Math.round(ink[c.key] as number) : String(ink[c.key])}
+        </Box>
+      ))}
+    </Box>
+  );
+});
