@@ -57,7 +57,8 @@ def read_brought(data: bytes, encoding: str | None = None, head: bool | None = N
         table, _ = cgats.read_cgats(data)
         return Brought("cgats", table, tuple(guess(table.columns)))
     table = read_csv(data, encoding, head)
-    return Brought("csv", table, tuple(guess(table.columns)))
+    # nothing is lost: a column that nobody knows goes to the notes until the maker says otherwise
+    return Brought("csv", table, tuple(g or "note" for g in guess(table.columns)))
 
 
 def _json(data: bytes) -> Brought:

@@ -94,7 +94,7 @@ class BringInTest(StudioTest):
     def test_mapping_defaults_and_reading_it_again(self) -> None:
         self.as_(self.cy)
         found = self.send("Was;Wie;l;a;b\nMäher;7,5;50;1;2\n".encode("cp1252"))
-        self.assertEqual([c["meaning"] for c in found["columns"]], ["", "", "L", "a", "b"])
+        self.assertEqual([c["meaning"] for c in found["columns"]], ["note", "note", "L", "a", "b"])
         self.assertEqual(found["problem_count"], 1)
         answer = self.patch(
             found["id"], mapping=["name", "note", "L", "a", "b"], chemistry="hybrid", line="Feld"

@@ -13,7 +13,7 @@ _WORDS: dict[str, str] = {
     "line": "line range collection series inkline productline",
     "family": "family colorfamily colourfamily huefamily group colourgroup colorgroup",
     "depth": "depth rank level step inkdepth",
-    "chemistry": "chemistry type inktype kind inkkind inkchemistry",
+    "chemistry": "chemistry type inktype kind inkkind inkchemistry sort",
     "character": "character inkcharacter",
     "pad": "padtype format inkpadtype",
     "place": "place location drawer shelf where inkplace",

@@ -33,14 +33,32 @@ export function DrawerMap({ inks, card, gaps, pointed, chosen, onChoose }: Props
   };
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="The drawer by hue and lightness" style={{ display: "block", width: "100%", minWidth: 620 }}>
+      <style>{".pad-name{visibility:hidden}[data-ink]:hover>.pad-name,[data-ink]:focus-visible>.pad-name{visibility:visible}"}</style>
       <Ground card={card} />
       <Hatching gaps={gaps} pointed={pointed} />
       {lines.map((l) => <path key={l.key} d={l.path} fill="none" stroke="#000" strokeOpacity="0.420" strokeWidth="1.300" aria-hidden="true" />)}
       <g ref={group} onKeyDown={move}>
         {places.map((p) => <InkDab key={p.ink.key} spot={p} chosen={p.ink.key === chosen} stop={p === stop} pointed={pointed?.inks.includes(p.ink.key) ?? false} onChoose={onChoose} />)}
       </g>
+      {stop?.ink.key === chosen && stop && <OnTop spot={stop} />}
     </svg>
   );
+}
+
+/** The chosen pad once more over its neighbours, with its name: the pads themselves keep their order. */
+function OnTop({ spot: { ink, x, y, size } }: { spot: Spot }) {
+  return (
+    <g aria-hidden="true" pointerEvents="none" transform={`translate(${x - 39 * size} ${y - 25 * size}) scale(${size})`}>
+      <path d={OUTER_DAB} fill={ink.dabs[0]?.hex} stroke="#fff" strokeWidth={9 / size} paintOrder="stroke" strokeLinejoin="round" />
+      <path d={OUTER_DAB} fill="none" stroke={greys.ink} strokeWidth={3 / size} strokeLinejoin="round" />
+      <path d={INNER_DAB} fill={ink.dabs[1]?.hex} />
+      <Name ink={ink} size={size} />
+    </g>
+  );
+}
+
+function Name({ ink, size, className }: { ink: Ink; size: number; className?: string }) {
+  return <text className={className} aria-hidden="true" transform={`translate(39 -5) scale(${1 / size})`} textAnchor="middle" fontSize="12.500" fontWeight="640" fill={greys.ink} stroke="#fff" strokeWidth="4" strokeLinejoin="round" paintOrder="stroke" pointerEvents="none">{ink.name}</text>;
 }
 
 const Ground = memo(function Ground({ card }: { card: string }) {
@@ -110,6 +128,7 @@ const InkDab = memo(function InkDab({ spot, chosen, stop, pointed, onChoose }: D
       {(chosen || pointed) && <path d={OUTER_DAB} fill="none" stroke={greys.ink} strokeWidth={(chosen ? 5 : 3) / size} strokeLinejoin="round" />}
       <path d={OUTER_DAB} fill={ink.dabs[0]?.hex} fillOpacity={away ? 0.28 : 1} stroke="#000" strokeOpacity={away ? 0.8 : 0.25} strokeWidth={(away ? 1.2 : 0.6) / size} strokeDasharray={away ? `${4 / size} ${3 / size}` : undefined} />
       {!away && <path d={INNER_DAB} fill={ink.dabs[1]?.hex} />}
+      <Name ink={ink} size={size} className="pad-name" />
     </g>
   );
 });

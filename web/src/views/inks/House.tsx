@@ -72,7 +72,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
           <Box component="li" key={t.id} sx={{ display: "grid", gridTemplateColumns: "52px minmax(0, 1fr) auto", gap: 1.25, alignItems: "center", py: 1, borderTop: `1px solid ${greys.line}` }}>
             <svg width="52" height="46" viewBox="0 0 52 46" aria-hidden="true"><path d="M23 24 21 3q5-3 10 0l-2 21z" fill="#8c8c8c" /><ellipse cx="26" cy="33" rx={3 + t.diameter * 0.52} ry={2.5 + t.diameter * 0.27} fill={greys.ink} /><path d="M20 24h12v4H20z" fill="#6a6a6a" /></svg>
             <Box sx={{ display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" }}>
-              <Typography sx={{ fontWeight: 620, minWidth: 110 }}>{t.label}</Typography>
+              <Typography sx={{ fontWeight: 620, minWidth: 124 }}>{t.label}</Typography>
               <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
                 <Button variant="outlined" sx={{ minWidth: 32, px: 0 }} aria-label={`One ${t.label} fewer`} disabled={t.count < 1} onClick={() => void change(t, { count: t.count - 1 })}>−</Button>
                 <Typography sx={{ minWidth: 26, textAlign: "center" }}>{t.count}</Typography>

@@ -6,6 +6,7 @@ import { type KeyboardEvent, memo, useCallback, useMemo, useRef, useState } from
 import type { Ink } from "../../api/client";
 import { Dab } from "../../parts/Dab";
 import { greys } from "../../theme/theme";
+import { NEUTRAL } from "./mapPlaces";
 
 const ROW = 46;
 const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
@@ -20,6 +21,8 @@ const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
   { key: "hue", label: "h°", width: "48px" },
 ];
 const GRID = ["40px", "72px", ...COLUMNS.map((c) => c.width)].join(" ");
+/** A grey has no hue worth a figure. */
+const shown = (ink: Ink, key: keyof Ink) => (key === "hue" && ink.chroma < NEUTRAL ? "–" : typeof ink[key] === "number" ? Math.round(ink[key]) : String(ink[key]));
 const text = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
 
 interface Props {
@@ -116,7 +119,7 @@ const Row = memo(function Row({ ink, index, top, card, marked, active, chosen, o
       <Box role="gridcell"><Dab dabs={ink.dabs} card={card} width={58} /></Box>
       {COLUMNS.map((c) => (
         <Box key={c.key} role="gridcell" sx={{ pr: 1, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", fontWeight: c.key === "name" ? 600 : 400 }}>
-          {typeof ink[c.key] === "number" ? Math.round(ink[c.key] as number) : String(ink[c.key])}
+          {shown(ink, c.key)}
         </Box>
       ))}
     </Box>

@@ -33,10 +33,12 @@ export interface Spot {
 export function spots(inks: Ink[]): Spot[] {
   const greys = inks.filter((i) => i.chroma < NEUTRAL);
   const columns = Math.max(1, Math.min(3, greys.length));
+  // a full drawer needs smaller dabs to be told apart
+  const room = Math.max(0.75, 1.4 - inks.length / 500);
   return inks.map((ink) => {
     const at = greys.indexOf(ink);
     const x = at >= 0 ? GREY_LEFT + (GREY / (columns + 1)) * ((at % columns) + 1) : across(ink.hue);
-    return { ink, x, y: down(ink.lightness), size: 0.26 + Math.min(ink.chroma, 90) / 230 };
+    return { ink, x, y: down(ink.lightness), size: room * (0.27 + Math.min(ink.chroma, 90) / 210) };
   });
 }
 

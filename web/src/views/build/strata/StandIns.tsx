@@ -67,7 +67,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
 function Pairs({ standIn }: { standIn: StandIn }) {
   const width = 22;
   return (
-    <svg width={4 * width} height="48" viewBox={`0 0 ${4 * width} 48`} role="img" aria-label="As it is meant above, with the stand-in below, place by place">
+    <svg width={standIn.before.length * width} height="48" viewBox={`0 0 ${standIn.before.length * width} 48`} role="img" aria-label="As it is meant above, with the stand-in below, place by place">
       {standIn.before.map((c, i) => (
         <g key={i}>
           <rect x={i * width} y="0" width={width - 2} height="24" fill={c.hex} />

@@ -71,7 +71,7 @@ function Coming({ row }: { row: InkImport }) {
   };
   const shown = keeping ?? row;
   return (
-    <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1180, width: "100%", mx: "auto", display: "grid", gap: 2 }}>
+    <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1180, width: "100%", mx: "auto", display: "grid", gridTemplateColumns: "minmax(0, 1fr)", gap: 2 }}>
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <Box sx={{ flex: "1 1 360px" }}>
           <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>{row.name}</Typography>
@@ -98,7 +98,7 @@ function Coming({ row }: { row: InkImport }) {
       {row.undone && <Typography sx={{ fontWeight: 600 }}>This was undone: the drawer is as it was before.</Typography>}
       {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
       {row.state === "read" && row.kind !== "json" && <Columns row={row} onChange={change} />}
-      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", md: row.problem_count ? "1fr 1fr" : "1fr" }, alignItems: "start" }}>
+      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: row.problem_count ? "minmax(0, 1fr) minmax(0, 1fr)" : "minmax(0, 1fr)" }, alignItems: "start" }}>
         <Preview row={row} />
         {row.problem_count > 0 && <Problems row={row} />}
       </Box>

@@ -27,8 +27,8 @@ export function Component() {
 }
 
 const single = (f: SwatchCard["fields"][number]) => f.passes.length === 1;
-/** What is kept unless the maker says otherwise: single pads that read well. */
-const usual = (card: SwatchCard) => new Set(card.fields.flatMap((f, i) => (f.read && !f.kept && single(f) && (f.read.state === "good" || f.read.state === "blotchy") ? [i] : [])));
+/** What is kept unless the maker says otherwise: single pads that read well, and were not what the light was corrected by. */
+const usual = (card: SwatchCard) => new Set(card.fields.flatMap((f, i) => (f.read && !f.kept && single(f) && !card.light?.trusted.includes(i) && (f.read.state === "good" || f.read.state === "blotchy") ? [i] : [])));
 
 function Opened({ card }: { card: SwatchCard }) {
   const queries = useQueryClient();

@@ -47,7 +47,7 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
           {recipe.passes.map((p, i) => (
             <Box component="li" key={p.ink} sx={{ display: "flex", alignItems: "baseline", gap: 0.5 }}>
               <Typography variant="body2" sx={{ flex: 1 }}>{i ? "then " : ""}<strong>{p.name}</strong>, {p.coats} {p.coats === 1 ? "coat" : "coats"}</Typography>
-              <Box component="button" type="button" onClick={() => onWithout(p.ink)} aria-label={`Without ${p.name}`} title="Leave this pad out" sx={{ border: 0, background: "none", cursor: "pointer", fontSize: 13, textDecoration: "underline", color: greys.ink, minHeight: 24 }}>without</Box>
+              <Box component="button" type="button" onClick={() => onWithout(p.ink)} aria-label={`Without ${p.name}`} title="Leave this pad out" sx={{ border: 0, background: "none", cursor: "pointer", font: "inherit", fontSize: 13, textDecoration: "underline", color: greys.ink, minHeight: 24 }}>without</Box>
             </Box>
           ))}
         </Box>

@@ -46,7 +46,7 @@ export function Component() {
   const lines = [...new Set(inks.data.map((i) => i.line))].filter(Boolean).sort();
   const kinds = [...new Set(inks.data.map((i) => i.chemistry))].sort();
   const choose = (label: string, value: string | number, options: [string | number, string][], onChange: (value: string) => void) => (
-    <TextField select label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 150 }}>
+    <TextField select label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
       {options.map(([v, text]) => <MenuItem key={v} value={v}>{text}</MenuItem>)}
     </TextField>
   );
