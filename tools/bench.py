@@ -24,6 +24,8 @@ sys.path.insert(0, str(ROOT))
 
 import numpy as np  # noqa: E402
 
+from tools import bench_drawer  # noqa: E402
+
 PORT = 8123
 
 
@@ -149,8 +151,8 @@ def measure(base: str) -> None:
                 times.append(page.evaluate(PRESS, key))
                 page.get_by_text("Everything is kept").wait_for()
                 page.wait_for_timeout(150)
+        bench_drawer.frames(page, base)
         chromium.close()
-    times.sort()
     times.sort()
     p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
     print(
@@ -236,6 +238,8 @@ if __name__ == "__main__":
     overprints()
     sets()
     recipes()
+    bench_drawer.swatch_cards()
+    bench_drawer.tables()
     picture()
     first_page()
     changes()

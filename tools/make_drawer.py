@@ -94,7 +94,13 @@ OPAQUES = [
 
 TWIN = ("Boat Fair Rose", "painted-rose", "Quayside")
 # a pad bought twice under another name, as happens at fairs
-PLACES = {"Sluice": "top tray", "Towrope": "second tray", "Limewash": "shoe box", "Paddle Gear": "shoe box", "Quayside": "tin by the door"}
+PLACES = {
+    "Sluice": "top tray",
+    "Towrope": "second tray",
+    "Limewash": "shoe box",
+    "Paddle Gear": "shoe box",
+    "Quayside": "tin by the door",
+}
 STATES = {
     "under-the-bridge": "dry",
     "old-hedge": "wished for",
@@ -108,7 +114,13 @@ NOTES = {
     "gate-gold": "Shake it. Seal it, or it rubs off on the envelope.",
     "boat-fair-rose": "From the boat fair. Have we not got this already?",
 }
-WHEN = {"Sluice": "2026-04-12", "Towrope": "2026-04-12", "Limewash": "2026-05-03", "Paddle Gear": "2026-05-03", "Quayside": "2026-08-30"}
+WHEN = {
+    "Sluice": "2026-04-12",
+    "Towrope": "2026-04-12",
+    "Limewash": "2026-05-03",
+    "Paddle Gear": "2026-05-03",
+    "Quayside": "2026-08-30",
+}
 TOOLS = (
     Tool("large", 2),
     Tool("large", 1, "Sluice", "Water blue"),

@@ -4,22 +4,25 @@ from __future__ import annotations
 
 import csv
 import io
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
 from django.utils.text import slugify
 
+from strata.drawer.dabs import dabs
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.formats.brought import KINDS, Brought, brought_from
 from strata.formats.drawer import Drawer
 from strata.formats.guarded import run_guarded
 from strata.formats.limits import MOST_DRAWING
-from strata.formats.tables import FIELDS, Problem
+from strata.formats.tables import FIELDS, Interpreted, Problem
 from strata.formats.tables.merge import Match, matched
 from strata.formats.tables.rows import Defaults, checked_mapping, interpret
 from strata.formats.tables.words import guarded_cell
+from strata.optics.colour import Lab
 from strata.optics.inks import chemistry, one_of
-from strata.optics.stack import Coat, predict
+from strata.optics.stack import Stock
 from studio.colours import colour
 from studio.inks.editing import take_in
 from studio.inks.history import last_change
@@ -77,10 +80,26 @@ def _defaults(row: InkImport, own: House) -> Defaults:
     return Defaults(lab, row.options["chemistry"], row.options["line"], 1.0, cards)
 
 
+@lru_cache(maxsize=4)
+def _read(pk: int, stored: str, mapping: tuple[str, ...], defaults: str) -> list[Any]:
+    """A place for what was read last, filled by its caller: the same rows are asked for at every step of keeping."""
+    del pk, stored, mapping, defaults
+    return []
+
+
+def _interpreted(row: InkImport, defaults: Defaults) -> tuple[Brought, Interpreted]:
+    kept = _read(row.pk, f"{row.created} {row.options}", tuple(row.mapping), repr(defaults))
+    if not kept:
+        brought = brought_from(row.brought)
+        kept.append((brought, interpret(brought.table, row.mapping, defaults)))
+    found: tuple[Brought, Interpreted] = kept[0]
+    return found
+
+
 def understood(row: InkImport) -> tuple[Brought, list[Match], list[Problem]]:
     """What the file comes to as things stand: every ink with what it changes, every row that cannot be taken."""
-    own, brought = house(row.owner), brought_from(row.brought)
-    found = interpret(brought.table, row.mapping, _defaults(row, own))
+    own = house(row.owner)
+    brought, found = _interpreted(row, _defaults(row, own))
     matches, more = matched((*brought.whole, *found.drafts), own.inks, row.options["chemistry"])
     return brought, matches, sorted((*brought.problems, *found.problems, *more), key=lambda p: p.row)
 
@@ -174,7 +193,7 @@ def import_json(row: InkImport) -> dict[str, Any]:
         "same": len(matches) - kinds["new"] - kinds["changed"],
         "stocks": len(brought.stocks),
         "tools": len(brought.tools),
-        "preview": [_preview(m, stock) for m in matches[:SHOWN]],
+        "preview": _previews(matches[:SHOWN], stock),
         "problems": [
             {"row": p.row, "column": p.column, "sentence": p.sentence} for p in problems[: 5 * SHOWN]
         ],
@@ -192,7 +211,15 @@ def _state(row: InkImport, total: int) -> str:
     return "kept" if row.done >= total else "keeping"
 
 
-def _preview(match: Match, stock: Any) -> dict[str, Any]:
+def _previews(matches: list[Match], stock: Stock) -> list[dict[str, Any]]:
+    labs = dabs([m.ink for m in matches], stock, (1.0,))
+    return [
+        _preview(m, (float(v[0]), float(v[1]), float(v[2])))
+        for m, v in zip(matches, labs[:, 0] if matches else [], strict=True)
+    ]
+
+
+def _preview(match: Match, lab: Lab) -> dict[str, Any]:
     what = "new" if match.key is None else "changed" if match.changed else "same"
     return {
         "name": match.ink.name,
@@ -202,5 +229,5 @@ def _preview(match: Match, stock: Any) -> dict[str, Any]:
         "what": what,
         "swatches": len(match.draft.swatches),
         "rows": list(match.draft.rows)[:20],
-        "colour": colour(predict(stock, [Coat(match.ink, 1.0)])),
+        "colour": colour(lab),
     }

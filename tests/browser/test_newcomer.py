@@ -120,13 +120,13 @@ class AroundThePageTest(BrowserTest):
 
     def test_inks_are_shown_on_another_card(self) -> None:
         page = self.open("/inks?ink=thin-ice")
-        lit = page.get_by_role("button", name="Thin Ice, Water blue").get_attribute("aria-label")
+        lit = page.get_by_role("button", name="Thin Ice, Sluice Water blue").get_attribute("aria-label")
         page.get_by_label("Shown on").click()
         page.get_by_role("option", name="Kraft").click()
         page.wait_for_load_state("networkidle")
-        expect(page.get_by_role("button", name="Thin Ice, Water blue")).not_to_have_attribute(
+        expect(page.get_by_role("button", name="Thin Ice, Sluice Water blue")).not_to_have_attribute(
             "aria-label", lit or ""
         )
         self.assertIn("card=kraft", page.url)
-        page.get_by_label("Find", exact=True).fill("zzz")
+        page.get_by_label("Find a pad").fill("zzz")
         expect(page.get_by_text("No pad in the drawer answers to")).to_be_visible()

@@ -71,6 +71,7 @@ export function AddSwatch({ ink, stocks, open, onClose }: Props) {
             {["1", "2", "3"].map((n) => <MenuItem key={n} value={n}>{n === "1" ? "one coat" : `${n} coats`}</MenuItem>)}
           </TextField>
         </Box>
+        {!stocks.length && <Typography>There is no card in the house yet: add the one that the swatch is on, under Cards and brushes.</Typography>}
         <Box role="group" aria-label="How" sx={{ display: "flex", gap: 1 }}>
           {WAYS.map(([key, label]) => <Button key={key} variant={way === key ? "contained" : "outlined"} aria-pressed={way === key} onClick={() => choose(key)}>{label}</Button>)}
         </Box>
@@ -86,7 +87,7 @@ export function AddSwatch({ ink, stocks, open, onClose }: Props) {
       </DialogContent>
       <DialogActions>
         <Button variant="text" onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!found || busy} onClick={() => void keep()}>Keep this swatch</Button>
+        <Button variant="contained" disabled={!found || busy || !stock} onClick={() => void keep()}>Keep this swatch</Button>
       </DialogActions>
     </Dialog>
   );

@@ -10,6 +10,7 @@ import { across, familyLines, FLOOR, down, GREY_LEFT, HEIGHT, HUES_END, neighbou
 
 interface Props {
   inks: Ink[];
+  found: Ink[];
   card: string;
   gaps: Gap[];
   pointed: Gap | null;
@@ -17,28 +18,31 @@ interface Props {
   onChoose: (key: string) => void;
 }
 
-export function DrawerMap({ inks, card, gaps, pointed, chosen, onChoose }: Props) {
+/** Every pad is always there; those that a filter leaves out are only hidden, so that typing costs little. */
+export function DrawerMap({ inks, found, card, gaps, pointed, chosen, onChoose }: Props) {
   const group = useRef<SVGGElement>(null);
   const places = useMemo(() => spots(inks), [inks]);
-  const lines = useMemo(() => familyLines(places), [places]);
-  const stop = places.find((p) => p.ink.key === chosen) ?? places[0];
+  const shown = useMemo(() => new Set(found.map((i) => i.key)), [found]);
+  const visible = useMemo(() => places.filter((p) => shown.has(p.ink.key)), [places, shown]);
+  const lines = useMemo(() => familyLines(visible), [visible]);
+  const stop = visible.find((p) => p.ink.key === chosen) ?? visible[0];
   const move = (event: KeyboardEvent) => {
     const key = (event.target as Element).getAttribute("data-ink");
     const here = places.find((p) => p.ink.key === key);
     if (!here) return;
-    const next = neighbour(places, here, event.key);
+    const next = neighbour(visible, here, event.key);
     if (event.key === "Enter" || event.key === " " || next) event.preventDefault();
     if (event.key === "Enter" || event.key === " ") onChoose(here.ink.key);
     else if (next) group.current?.querySelector<SVGGElement>(`[data-ink="${CSS.escape(next.ink.key)}"]`)?.focus();
   };
   return (
     <svg viewBox={`0 0 ${WIDTH} ${HEIGHT}`} role="group" aria-label="The drawer by hue and lightness" style={{ display: "block", width: "100%", minWidth: 620 }}>
-      <style>{".pad-name{visibility:hidden}[data-ink]:hover>.pad-name,[data-ink]:focus-visible>.pad-name{visibility:visible}"}</style>
+      <style>{".pad-name{display:none}[data-ink]:hover>.pad-name,[data-ink]:focus-visible>.pad-name{display:inline}"}</style>
       <Ground card={card} />
       <Hatching gaps={gaps} pointed={pointed} />
       {lines.map((l) => <path key={l.key} d={l.path} fill="none" stroke="#000" strokeOpacity="0.420" strokeWidth="1.300" aria-hidden="true" />)}
       <g ref={group} onKeyDown={move}>
-        {places.map((p) => <InkDab key={p.ink.key} spot={p} chosen={p.ink.key === chosen} stop={p === stop} pointed={pointed?.inks.includes(p.ink.key) ?? false} onChoose={onChoose} />)}
+        {places.map((p) => <InkDab key={p.ink.key} spot={p} chosen={p.ink.key === chosen} stop={p === stop} hidden={!shown.has(p.ink.key)} pointed={pointed?.inks.includes(p.ink.key) ?? false} onChoose={onChoose} />)}
       </g>
       {stop?.ink.key === chosen && stop && <OnTop spot={stop} />}
     </svg>
@@ -105,11 +109,12 @@ interface DabProps {
   spot: Spot;
   chosen: boolean;
   stop: boolean;
+  hidden: boolean;
   pointed: boolean;
   onChoose: (key: string) => void;
 }
 
-const InkDab = memo(function InkDab({ spot, chosen, stop, pointed, onChoose }: DabProps) {
+const InkDab = memo(function InkDab({ spot, chosen, stop, hidden, pointed, onChoose }: DabProps) {
   const { ink, x, y, size } = spot;
   const away = ink.state === "dry" || ink.state === "wished for";
   return (
@@ -121,7 +126,7 @@ const InkDab = memo(function InkDab({ spot, chosen, stop, pointed, onChoose }: D
       aria-label={`${ink.name}, ${[ink.line, ink.family].filter(Boolean).join(" ")}, lightness ${Math.round(ink.lightness)}${away ? `, ${ink.state}` : ""}`}
       onClick={() => onChoose(ink.key)}
       transform={`translate(${x - 39 * size} ${y - 25 * size}) scale(${size})`}
-      style={{ cursor: "pointer" }}
+      style={{ cursor: "pointer", display: hidden ? "none" : undefined }}
     >
       <title>{`${ink.name}${away ? `, ${ink.state}` : ""}`}</title>
       {(chosen || pointed) && <path d={OUTER_DAB} fill="none" stroke="#fff" strokeWidth={9 / size} strokeLinejoin="round" />}

@@ -28,7 +28,7 @@ export function DrawerTools({ stock, onAdd }: { stock: string | undefined; onAdd
       <Button variant="outlined" component={Link} to={`/inks/recipes${stock ? `?card=${stock}` : ""}`}>What makes a colour?</Button>
       <Button variant="outlined" component={Link} to="/inks/swatch-cards">Swatch cards</Button>
       <Button variant="outlined" aria-haspopup="menu" aria-expanded={at !== null} onClick={(e) => setAt(e.currentTarget)}>Files</Button>
-      <Menu anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={() => setAt(null)}>
+      <Menu disablePortal anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={() => setAt(null)}>
         <MenuItem component={Link} to="/inks/bring-in">Bring in a list of inks …</MenuItem>
         {FILES.map(([file, label]) => <MenuItem key={file} component="a" href={on(file)} download>{label}</MenuItem>)}
         <MenuItem component="a" href={on("chart.pdf?paper=A4")} target="_blank" rel="noreferrer">Chart to print, A4 (PDF)</MenuItem>

@@ -45,7 +45,7 @@ export function InkOpened({ ink, stocks, stock, onClose, onOpen }: Props) {
           <UsedIn used={opened.data.used} ink={ink.key} />
           <Swatches ink={ink} stocks={stocks} onMeasure={() => setMeasuring(true)} />
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-            <Button variant="outlined" component={Link} to={recipesFor(stock, ink.dabs[0]?.lab ?? [50, 0, 0])}>Mix it from others</Button>
+            <Button variant="outlined" component={Link} to={`${recipesFor(stock, ink.dabs[0]?.lab ?? [50, 0, 0])}&without=${ink.key}`}>Mix it from others</Button>
             <PutAway ink={ink} onDone={onClose} />
           </Box>
         </>

@@ -101,7 +101,7 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
           {found.length === 0 && <Typography sx={{ p: 3, bgcolor: greys.bench, borderRadius: 1 }}>No pad in the drawer answers to that. <Button variant="text" onClick={() => setFilter(EMPTY_FILTER)}>Show all of them</Button></Typography>}
           {found.length > 0 && view === "map" && (
             <Box sx={{ bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, overflowX: "auto" }}>
-              <DrawerMap inks={found} card={hex} gaps={gaps.data ?? NO_GAPS} pointed={pointed} chosen={ink?.key} onChoose={open} />
+              <DrawerMap inks={inks} found={found} card={hex} gaps={gaps.data ?? NO_GAPS} pointed={pointed} chosen={ink?.key} onChoose={open} />
             </Box>
           )}
           {found.length > 0 && view === "list" && <InkList inks={found} card={hex} chosen={ink?.key} marked={marked} onMark={setMarked} onOpen={open} />}

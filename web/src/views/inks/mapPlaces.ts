@@ -35,10 +35,39 @@ export function spots(inks: Ink[]): Spot[] {
   const columns = Math.max(1, Math.min(3, greys.length));
   // a full drawer needs smaller dabs to be told apart
   const room = Math.max(0.75, 1.4 - inks.length / 500);
-  return inks.map((ink) => {
+  return apart(inks.map((ink) => {
     const at = greys.indexOf(ink);
     const x = at >= 0 ? GREY_LEFT + (GREY / (columns + 1)) * ((at % columns) + 1) : across(ink.hue);
     return { ink, x, y: down(ink.lightness), size: room * (0.27 + Math.min(ink.chroma, 90) / 210) };
+  }));
+}
+
+const DAB = [64, 37] as const;
+const MOST = 26;
+// px that a dab may stand beside its place, so that none lies hidden under another
+
+/** Dabs that would cover one another stand side by side; lightness stays exact, hue gives way by a few degrees. */
+function apart(places: Spot[]): Spot[] {
+  const at = places.map((p) => ({ ...p }));
+  for (let round = 0; round < 8; round++) {
+    for (let i = 0; i < at.length; i++) {
+      for (let j = i + 1; j < at.length; j++) {
+        const [a, b] = [at[i], at[j]];
+        if (!a || !b) continue;
+        const reach = (a.size + b.size) / 2;
+        const dy = Math.abs(a.y - b.y);
+        const dx = b.x - a.x;
+        const wanted = 0.6 * DAB[0] * reach;
+        if (dy > 0.5 * DAB[1] * reach || Math.abs(dx) >= wanted) continue;
+        const push = ((wanted - Math.abs(dx)) / 4) * (dx < 0 ? -1 : 1);
+        a.x -= push;
+        b.x += push;
+      }
+    }
+  }
+  return at.map((p, i) => {
+    const home = places[i]?.x ?? p.x;
+    return { ...p, x: Math.max(home - MOST, Math.min(home + MOST, p.x)) };
   });
 }
 

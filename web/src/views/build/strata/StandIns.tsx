@@ -56,7 +56,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
           ))}
         </Box>
         <Typography variant="body2">
-          <Link to={`/inks/recipes?card=${state.stock}&lab=${rung.here.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}`}>Or mix this colour from two or three pads</Link>
+          <Link to={`/inks/recipes?card=${state.stock}&lab=${rung.here.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}&without=${rung.ink}`}>Or mix this colour from two or three pads</Link>
         </Typography>
       </DialogContent>
     </Dialog>

@@ -29,7 +29,7 @@ export function Columns({ row, onChange }: { row: InkImport; onChange: (body: Re
           <Box key={i} sx={{ flex: "none", width: 168, border: `1px solid ${c.meaning ? greys.ink : greys.line}`, borderRadius: 1, p: 1, bgcolor: c.meaning ? "#fff" : "transparent" }}>
             <Typography variant="caption" component="div" sx={{ fontWeight: 640, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{c.name}</Typography>
             {[0, 1, 2].map((n) => <Typography key={n} variant="caption" component="div" sx={{ color: greys.quiet, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", minHeight: 16 }}>{c.samples[n]}</Typography>)}
-            <TextField select fullWidth label="is" value={c.meaning} onChange={(e) => mean(i, e.target.value)} sx={{ mt: 1 }} slotProps={{ select: { displayEmpty: true, SelectDisplayProps: { "aria-label": `${c.name} is` } }, inputLabel: { shrink: true } }}>
+            <TextField select fullWidth label={`${c.name} is`} value={c.meaning} onChange={(e) => mean(i, e.target.value)} sx={{ mt: 1 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
               <MenuItem value="">left out</MenuItem>
               {row.meanings.map((m) => <MenuItem key={m.key} value={m.key}>{m.label}</MenuItem>)}
             </TextField>

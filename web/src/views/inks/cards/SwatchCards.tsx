@@ -124,7 +124,7 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
         <Button variant="text" onClick={() => setPicked(new Set())}>None</Button>
         <Box sx={{ flex: 1 }} />
         <Typography role="status" sx={{ fontWeight: count > MOST ? 640 : 400 }}>{count} of {MOST} fields</Typography>
-        <Button variant="contained" disabled={busy || count === 0 || count > MOST} onClick={() => void make()}>Make the card</Button>
+        <Button variant="contained" disabled={busy || !stock || count === 0 || count > MOST} onClick={() => void make()}>Make the card</Button>
       </Box>
       {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
       <Box role="group" aria-label="Pads for the card" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))", gap: 0.5, maxHeight: 380, overflow: "auto" }}>

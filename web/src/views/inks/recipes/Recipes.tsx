@@ -30,7 +30,7 @@ export function Component() {
   const inks = useInks(stock);
   const [target, setTarget] = useState<Target>(() => fromAddress(params.get("lab")));
   const [limits, setLimits] = useState({ pads: 3, coats: 3, chemistry: "", line: "" });
-  const [without, setWithout] = useState<string[]>([]);
+  const [without, setWithout] = useState<string[]>(() => params.getAll("without"));
   const wanted: Wanted | null = stock
     ? { stock, ...target, max_pads: limits.pads, max_coats: limits.coats, keep: 9, without, ...(limits.chemistry ? { chemistry: limits.chemistry as NonNullable<Wanted["chemistry"]> } : {}), ...(limits.line ? { line: limits.line } : {}) }
     : null;
