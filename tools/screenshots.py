@@ -73,6 +73,38 @@ def photographed(page: Page) -> None:
     page.get_by_role("button", name="Keep it").wait_for(timeout=90_000)
 
 
+LIST = """Colour;Range;Price;L*;a*;b*;Hex
+Ferry Green;Quayside;4,50;52,5;-30,2;24,0;
+Heron Grey;Quayside;4,50;;;;#7f8a90
+Campion;Sluice;;56,1;57,9;-12,0;
+Swing Bridge;Quayside;4,50;61;x;12,5;
+"""
+
+
+def coming(page: Page) -> None:
+    file = {"name": "quayside-list.csv", "mimeType": "text/csv", "buffer": LIST.encode()}
+    page.locator("input[type=file]").set_input_files(file)  # type: ignore[arg-type]
+    page.get_by_text("What the columns are").wait_for()
+
+
+def marked(page: Page) -> None:
+    for name in ("Whitewash", "Pitch Black"):
+        page.get_by_label(f"Mark {name}").click()
+
+
+def carded(page: Page) -> None:
+    page.get_by_label("Find a pad").fill("sluice")
+    page.get_by_role("button", name="Take all of these").click()
+    page.get_by_role("button", name="Make the card").click()
+    page.get_by_role("button", name="Use a sample photograph").click()
+    page.get_by_text("Differences are CIEDE2000").wait_for(timeout=60_000)
+
+
+def dry(page: Page) -> None:
+    page.get_by_role("button", name="Dry: stand-in?").first.click()
+    page.get_by_role("list", name="Stand-ins").get_by_role("listitem").first.wait_for()
+
+
 # name, address ({good} and {tried} are the demo builds), what to do before the picture, size
 VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("home", "/", None, (1280, 800)),
@@ -83,7 +115,12 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("order", "/builds/{good}/order", step, (1280, 800)),
     ("table", "/builds/{good}/table", steps, (1280, 800)),
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
-    ("inks", "/inks?ink=weir-water", None, (1280, 800)),
+    ("inks", "/inks", None, (1280, 800)),
+    ("inks-list", "/inks?view=list", marked, (1280, 800)),
+    ("ink-opened", "/inks?ink=painted-rose", None, (1280, 800)),
+    ("inks-coming", "/inks/bring-in", coming, (1280, 800)),
+    ("swatch-card", "/inks/swatch-cards?card=kraft", carded, (1280, 800)),
+    ("stand-ins", "/builds/{good}/strata?element=lily+pads", dry, (1280, 800)),
     ("recipes", "/inks/recipes", violet, (1280, 800)),
     ("sets", "/sets", None, (1280, 800)),
     ("set-named", "/sets/{koi}", lantern, (1280, 800)),

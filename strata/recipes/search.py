@@ -91,7 +91,8 @@ class Shelf:
 
     def warm(self, pads: int) -> Shelf:
         """Everything that a search for so many pads needs, made beforehand."""
-        _ = self.singles
+        # the library of differences takes half a second to load the first time
+        nearest(np.array(self.stock.lab, float), self.singles[1], 1)
         if pads >= 2:
             _ = self.pairs
         if pads >= MOST_PADS:

@@ -1,8 +1,7 @@
 /** The drawer as a list: only the rows in sight are drawn; pads are chosen by the row, many with shift. */
 import Box from "@mui/material/Box";
-import Checkbox from "@mui/material/Checkbox";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { type KeyboardEvent, memo, useCallback, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, memo, type MouseEvent, useCallback, useMemo, useRef, useState } from "react";
 import type { Ink } from "../../api/client";
 import { Dab } from "../../parts/Dab";
 import { greys } from "../../theme/theme";
@@ -79,7 +78,7 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
   return (
     <Box ref={frame} role="grid" aria-label="The drawer as a list" aria-rowcount={rows.length + 1} aria-multiselectable="true" tabIndex={0} aria-activedescendant={rows[at] ? `pad-${rows[at].id}` : undefined} onKeyDown={pressed} sx={{ overflow: "auto", height: { xs: 460, md: "calc(100dvh - 210px)" }, bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, fontSize: 14 }}>
       <Box role="row" aria-rowindex={1} sx={{ display: "grid", gridTemplateColumns: GRID, minWidth: 860, alignItems: "center", position: "sticky", top: 0, zIndex: 2, height: 36, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
-        <Box role="columnheader"><Checkbox size="small" checked={all} indeterminate={!all && marked.size > 0} tabIndex={-1} onChange={() => onMark(all ? new Set() : new Set(rows.map((r) => r.id)))} slotProps={{ input: { "aria-label": "All of these pads" } }} sx={{ p: 0.5 }} /></Box>
+        <Box role="columnheader" sx={{ pl: "10px" }}><input type="checkbox" checked={all} tabIndex={-1} aria-label="All of these pads" onChange={() => onMark(all ? new Set() : new Set(rows.map((r) => r.id)))} style={{ width: 18, height: 18, accentColor: greys.ink }} /></Box>
         <Box role="columnheader" sx={{ fontSize: 13 }}>Dabs</Box>
         {COLUMNS.map((c) => (
           <Box key={c.key} role="columnheader" aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}>
@@ -89,7 +88,7 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
           </Box>
         ))}
       </Box>
-      <Box role="rowgroup" sx={{ height: list.getTotalSize(), position: "relative", minWidth: 860 }}>
+      <Box role="rowgroup" sx={ROWS} style={{ height: list.getTotalSize(), position: "relative", minWidth: 860 }}>
         {list.getVirtualItems().map((item) => {
           const ink = rows[item.index];
           return ink && <Row key={ink.id} ink={ink} index={item.index} top={item.start} card={card} marked={marked.has(ink.id)} active={item.index === at} chosen={ink.key === chosen} onMark={mark} onOpen={onOpen} onAt={setAt} />;
@@ -112,16 +111,30 @@ interface RowProps {
   onAt: (index: number) => void;
 }
 
+// plain elements under one style sheet: dozens of them come and go while the list is scrolled
+const ROWS = {
+  "& .pad-row": { position: "absolute", left: 0, right: 0, height: ROW, display: "grid", gridTemplateColumns: GRID, alignItems: "center", cursor: "pointer", borderBottom: `1px solid ${greys.line}` },
+  "& .pad-row:hover": { backgroundColor: "#f6f6f6" },
+  "& .pad-row[aria-selected=true]": { backgroundColor: "#ededed" },
+  "& .pad-row[data-open]": { backgroundColor: "#fff" },
+  "& .pad-row[data-active]": { boxShadow: `inset 3px 0 ${greys.ink}` },
+  "& .pad-row > div": { paddingRight: "8px", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  "& .pad-row > div:first-of-type": { paddingLeft: "10px" },
+  "& .pad-row > div:nth-of-type(3)": { fontWeight: 600 },
+  "& input[type=checkbox]": { width: 18, height: 18, accentColor: greys.ink, cursor: "pointer" },
+} as const;
+
 const Row = memo(function Row({ ink, index, top, card, marked, active, chosen, onMark, onOpen, onAt }: RowProps) {
+  const pressed = (e: MouseEvent) => {
+    onAt(index);
+    if (e.shiftKey || e.ctrlKey || e.metaKey) onMark(index, e.shiftKey);
+    else onOpen(ink.key);
+  };
   return (
-    <Box role="row" id={`pad-${ink.id}`} aria-rowindex={index + 2} aria-selected={marked} onClick={(e) => { onAt(index); if (e.shiftKey || e.ctrlKey || e.metaKey) onMark(index, e.shiftKey); else onOpen(ink.key); }} sx={{ position: "absolute", left: 0, right: 0, height: ROW, display: "grid", gridTemplateColumns: GRID, alignItems: "center", cursor: "pointer", borderBottom: `1px solid ${greys.line}`, bgcolor: chosen ? "#fff" : marked ? "#ededed" : "transparent", boxShadow: active ? `inset 3px 0 ${greys.ink}` : "none", "&:hover": { bgcolor: "#f6f6f6" } }} style={{ transform: `translateY(${top}px)` }}>
-      <Box role="gridcell"><Checkbox size="small" checked={marked} tabIndex={-1} onClick={(e) => { e.stopPropagation(); onAt(index); onMark(index, e.shiftKey); }} slotProps={{ input: { "aria-label": `Mark ${ink.name}` } }} sx={{ p: 0.5 }} /></Box>
-      <Box role="gridcell"><Dab dabs={ink.dabs} card={card} width={58} /></Box>
-      {COLUMNS.map((c) => (
-        <Box key={c.key} role="gridcell" sx={{ pr: 1, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap", fontWeight: c.key === "name" ? 600 : 400 }}>
-          {shown(ink, c.key)}
-        </Box>
-      ))}
-    </Box>
+    <div className="pad-row" role="row" id={`pad-${ink.id}`} aria-rowindex={index + 2} aria-selected={marked} data-open={chosen || undefined} data-active={active || undefined} onClick={pressed} style={{ transform: `translateY(${top}px)` }}>
+      <div role="gridcell"><input type="checkbox" checked={marked} tabIndex={-1} aria-label={`Mark ${ink.name}`} onChange={() => undefined} onClick={(e) => { e.stopPropagation(); onAt(index); onMark(index, e.shiftKey); }} /></div>
+      <div role="gridcell"><Dab dabs={ink.dabs} card={card} width={58} /></div>
+      {COLUMNS.map((c) => <div key={c.key} role="gridcell">{shown(ink, c.key)}</div>)}
+    </div>
   );
 });
