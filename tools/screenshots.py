@@ -125,8 +125,6 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("sets", "/sets", None, (1280, 800)),
     ("set-named", "/sets/{koi}", lantern, (1280, 800)),
     ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),
-    ("set-masks", "/sets/{koi}", measure("Masks", "Masks"), (1280, 800)),
-    ("bring-in", "/sets/bring-in", None, (1280, 800)),
     ("bring-in-photographs", "/sets/bring-in", photographed, (1280, 800)),
 ]
 

@@ -20,18 +20,7 @@ from studio.inks.models import DrawerChange, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, changed, core_ink, free_key, values_of
 from studio.owned import Owned
 
-TOGETHER = (
-    "line",
-    "family",
-    "character",
-    "chemistry",
-    "pad",
-    "place",
-    "state",
-    "notes",
-    "dry_minutes",
-    "cleaning",
-)
+TOGETHER = tuple(name for name in OF_INK if name not in ("name", "depth", "swatches"))
 # what can be changed of many pads at once: a name and a rank belong to one
 
 

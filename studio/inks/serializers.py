@@ -16,7 +16,7 @@ from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import BRUSHES, DAUBERS
 from studio.colours import ColourSerializer, colour
 from studio.inks.models import Ink, Stock, Tool
-from studio.inks.services import core_ink
+from studio.inks.services import OF_INK, OF_STOCK, core_ink
 
 
 def triple() -> serializers.ListField:
@@ -168,27 +168,14 @@ def ink_json(row: Ink, stock: CoreStock, core: CoreInk | None = None) -> dict[st
 
 
 def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
-    names = (
-        "key",
-        "name",
-        "line",
-        "family",
-        "depth",
-        "character",
-        "chemistry",
-        "pad",
-        "place",
-        "state",
-        "notes",
-    )
     return {
         "id": row.pk,
-        **{name: getattr(row, name) for name in names},
+        "key": row.key,
+        **{name: getattr(row, name) for name in OF_INK},
         "dry_minutes": core.chemistry.dry_minutes,
         "cleaning": core.chemistry.cleaning,
         "opaque": core.chemistry.opaque,
         "estimated": core.estimated,
-        "swatches": row.swatches,
         "dabs": [colour(lab) for lab in labs],
         "lightness": round(labs[0][0], 2),
         "chroma": round(chroma(labs[0]), 2),
@@ -198,22 +185,10 @@ def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
 
 def stock_json(row: Stock) -> dict[str, Any]:
     """A stock."""
-    names = (
-        "key",
-        "name",
-        "lab",
-        "weight_gsm",
-        "thickness_mm",
-        "finish",
-        "place",
-        "state",
-        "notes",
-        "how",
-        "when",
-    )
     return {
         "id": row.pk,
-        **{name: getattr(row, name) for name in names},
+        "key": row.key,
+        **{name: getattr(row, name) for name in OF_STOCK},
         "hex": colour((row.lab[0], row.lab[1], row.lab[2]))["hex"],
     }
 

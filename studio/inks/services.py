@@ -11,6 +11,7 @@ from django.db.models import Count, Max
 from django.utils.text import slugify
 
 from strata.formats.drawer import read_ink, read_stock
+from strata.formats.tables.out import OF_INK as INK_COLUMNS
 from strata.optics.inks import AT_HAND
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import Stock as CoreStock
@@ -18,21 +19,7 @@ from strata.plan.tools import Tool as CoreTool
 from strata.plan.tools import Tools
 from studio.inks.models import Ink, Stock, Tool
 
-OF_INK = (
-    "name",
-    "line",
-    "family",
-    "depth",
-    "character",
-    "chemistry",
-    "pad",
-    "place",
-    "state",
-    "notes",
-    "dry_minutes",
-    "cleaning",
-    "swatches",
-)
+OF_INK = (*(name for name in INK_COLUMNS if name != "key"), "swatches")
 OF_STOCK = ("name", "lab", "weight_gsm", "thickness_mm", "finish", "place", "state", "notes", "how", "when")
 
 
