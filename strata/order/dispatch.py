@@ -9,24 +9,17 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass, field, replace
 
-from strata.optics.colour import Lab
+from strata.optics.inks import CLEANINGS
 from strata.order import model as times
 from strata.order import wording
-from strata.order.meeting import Meeting, near_opposite, on_brush
+from strata.order.cup import Cup
+from strata.order.meeting import Meeting, near_opposite
 from strata.order.model import Sequence, Step
 from strata.order.neighbours import close_neighbours
 from strata.order.rules import LEAST_SHARED, Rule, rules, shared_area
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import Brush
-
-
-@dataclass(frozen=True)
-class _InUse:
-    """A brush on the table: the pass whose ink it carries, and the family it is kept for, if any."""
-
-    carries: str
-    kept_for: tuple[str, str] | None
 
 
 @dataclass
@@ -39,7 +32,6 @@ class _Table:
     dry_at: dict[str, float] = field(default_factory=dict)
     sheet_dry_at: dict[int, float] = field(default_factory=dict)
     residues: dict[int, list[str]] = field(default_factory=lambda: defaultdict(list))
-    brushes: dict[str, list[_InUse]] = field(default_factory=lambda: defaultdict(list))
     steps: list[Step] = field(default_factory=list)
     done: list[str] = field(default_factory=list)
     wet: set[str] = field(default_factory=set)
@@ -60,7 +52,7 @@ class _Dispatcher:
         self.place = {p.key: i for i, p in enumerate(scene.plan.passes)}
         self.close = close_neighbours(scene)
         self.met: dict[tuple[str, str], Meeting] = {}
-        self.brushes = {p.key: scene.brush(p) for p in scene.plan.passes}
+        self.cup = Cup(scene)
 
     def run(self) -> Sequence:
         waiting = {p.key: p for p in self.scene.plan.passes}
@@ -83,7 +75,7 @@ class _Dispatcher:
                 for p in mates
             )
         masks = float(self._masks_for(item) != self.table.masks)
-        care = {"nothing": 0.0, "wipe": 0.3, "clean": 1.5}[self._best_brush(item)[1].care]
+        care = {"nothing": 0.0, "wipe": 0.3, "clean": 1.5}[self.cup.best(item)[1].care]
         light_first = self.scene.plan.school_of(item.element) == "light first"
         lightness = self.scene.alone[item.key][0]
         return (
@@ -268,71 +260,31 @@ class _Dispatcher:
         table.sheet = None
         self._seat(item)
 
-    def _best_brush(self, item: Pass) -> tuple[int | None, Meeting]:
-        """Which brush of the right size needs the least care: its index (None for an unused one)."""
-        if wording.stamped_whole(self.scene, item):
-            return None, Meeting("nothing", "a stamp is inked from its pad")
-        size = self.brushes[item.key].key
-        own, family = self.table.brushes[size], self._family(item)
-        weight = {"nothing": 0, "wipe": 2, "clean": 3}
-        meetings: list[tuple[int | None, Meeting]] = []
-        # a brush kept for another family is left alone while there is any other
-        others = {i for i, used in enumerate(own) if used.kept_for not in (None, family)}
-        for i, used in enumerate(own):
-            if i in others and len(others) < len(own):
-                continue
-            last = self.scene.plan.find(used.carries)
-            care = on_brush(
-                self.scene.ink(last), self._swatch(last), self.scene.ink(item), self._swatch(item)
-            )
-            meetings.append((i, care))
-        if self._free(size, family) is not None:
-            meetings.append((None, Meeting("nothing", "a clean brush is free")))
-        return min(meetings, key=lambda found: weight[found[1].care])
-
-    def _family(self, item: Pass) -> tuple[str, str]:
-        ink = self.scene.ink(item)
-        return ink.line, ink.family
-
-    def _free(self, size: str, family: tuple[str, str]) -> _InUse | None:
-        """An unused brush of a size that a family may have: one kept for it, else one kept for none."""
-        own, tools = self.table.brushes[size], self.scene.tools
-        kept = tools.kept(size)
-        if sum(u.kept_for == family for u in own) < kept.get(family, 0):
-            return _InUse("", family)
-        common = tools.count(size) - sum(kept.values())
-        if sum(u.kept_for is None for u in own) < common:
-            return _InUse("", None)
-        # every brush is kept for another family: one of them has to serve, or nothing could be inked
-        return _InUse("", None) if not own and common <= 0 else None
-
-    def _swatch(self, item: Pass) -> Lab:
-        return self.scene.alone[item.key]
-
     def _take_brush(self, item: Pass, brush: Brush) -> Meeting:
         table = self.table
-        index, meeting = self._best_brush(item)
+        index, meeting = self.cup.best(item)
         if wording.stamped_whole(self.scene, item):
             return meeting
         if meeting.care != "nothing":
             minutes = times.WIPE_MINUTES if meeting.care == "wipe" else times.CLEAN_MINUTES
             verb = "Wipe" if meeting.care == "wipe" else "Clean and dry"
-            reason = f"{meeting.why[0].upper()}{meeting.why[1:]}."
+            reasons = [f"{meeting.why[0].upper()}{meeting.why[1:]}."]
+            last = self.cup.carried(item, index)
+            special = meeting.care == "clean" and last is not None and last.chemistry.cleaning != "wipe"
+            if special and last is not None:
+                reasons.append(f"{last.name} comes off with {CLEANINGS[last.chemistry.cleaning]}.")
             table.add(
                 Step(
                     meeting.care,
                     minutes,
                     f"{verb} {brush.article} {brush.label}.",
-                    (reason,),
-                    sheet=item.sheet,
+                    tuple(reasons),
+                    times.WASH_CAUTION if special and last and last.chemistry.cleaning == "alcohol" else None,
+                    item.sheet,
                     brush=brush.key,
                 )
             )
-        if index is None:
-            fresh = self._free(brush.key, self._family(item)) or _InUse("", None)
-            table.brushes[brush.key].append(replace(fresh, carries=item.key))
-        else:
-            table.brushes[brush.key][index] = replace(table.brushes[brush.key][index], carries=item.key)
+        self.cup.take(item, index)
         return meeting
 
     def _goes_onto_wet(self, item: Pass) -> bool:

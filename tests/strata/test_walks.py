@@ -44,9 +44,26 @@ def some_edit(rng: random.Random, scene: Scene, number: int) -> tuple[str, dict[
         "set_stock": {"stock": rng.choice(list(scene.stocks))},
         "set_register": {"register": rng.choice(list(REGISTERS))},
         "set_cards": {"cards": rng.randint(1, 20)},
+        "lay_recipe": {
+            "element": element,
+            "sheet": sheet,
+            "passes": [
+                {"pass": f"r{number}-{i}", "ink": rng.choice(list(scene.inks)), "coats": rng.randint(1, 4)}
+                for i in range(rng.randint(1, 3))
+            ],
+        },
+        "replace_ink": _other_ink(rng, scene, keys),
     }
     kind = rng.choice([*values, "add_pass", "add_pass"])
     return kind, values[kind]
+
+
+def _other_ink(rng: random.Random, scene: Scene, keys: list[str]) -> dict[str, Any]:
+    """One pad in the place of another wherever it is used, as the stand-ins ask for it."""
+    ink = next((p.ink for p in scene.plan.passes if p.key == rng.choice(keys)), "thin-ice")
+    own = [p.key for p in scene.plan.passes if p.ink == ink]
+    amounts = {k: {"coats": rng.randint(1, 3), "hand": rng.choice(["light", "medium"])} for k in own}
+    return {"ink": ink, "to": rng.choice(list(scene.inks)), "amounts": amounts}
 
 
 class WalkTest(unittest.TestCase):
