@@ -138,14 +138,6 @@ class ToolSerializer(serializers.Serializer[Any]):
     diameter = serializers.FloatField(read_only=True)
 
 
-class TakenInSerializer(serializers.Serializer[Any]):
-    """What a drawer file brought."""
-
-    inks = serializers.IntegerField()
-    stocks = serializers.IntegerField()
-    tools = serializers.IntegerField()
-
-
 class DrawerHistorySerializer(serializers.Serializer[Any]):
     """What can be undone and redone in the drawer."""
 

@@ -235,7 +235,7 @@ class InBuildTest(BrowserTest):
         page.get_by_role("button", name="Dry: stand-in?").first.click()
         first = page.get_by_role("list", name="Stand-ins").get_by_role("listitem").first
         expect(first).to_contain_text("As the line of lily pads")
-        first.get_by_role("button", name="Swap in Lily Leaf").click()
+        first.get_by_role("button", name="Swap it in: Lily Leaf").click()
         self.kept()
         self.assertNotIn("under-the-bridge", self.inks_of(self.good, "lily pads"))
         expect(page.get_by_role("button", name="Dry: stand-in?")).to_have_count(0)

@@ -104,8 +104,8 @@ class DrawerFileTest(unittest.TestCase):
         text = (DEMO / "drawer" / "lockside-drawer.json").read_text()
         drawer = read_drawer(text)
         self.assertEqual(write_drawer(drawer), json.loads(text))
-        self.assertEqual(len(drawer.inks), 40)
-        self.assertEqual(len({i.line for i in drawer.inks if i.chemistry.key == "dye"}), 2)
+        self.assertEqual((len(drawer.inks), len(drawer.tools)), (41, 8))
+        self.assertEqual(len({i.line for i in drawer.inks if i.chemistry.key == "dye"}), 3)
         self.assertEqual(sum(i.chemistry.needs_seal for i in drawer.inks), 2)
         self.assertTrue(all({s.coats for s in i.swatches} == {1, 2, 3} for i in drawer.inks))
 

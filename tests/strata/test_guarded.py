@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import base64
+import io
 import json
 import subprocess
 import sys
@@ -102,7 +103,33 @@ class ChildTest(unittest.TestCase):
         sheet = run_guarded("sheet", [photo], {"width_mm": 100, "height_mm": 80})
         areas = sorted(round(_area(r[0])) for r in sheet["openings"])
         self.assertEqual([abs(a - 1200) < 15 for a in areas], [True, True])
-        self.assertEqual(set(TASKS), {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"})
+
+    def test_inks_cards_and_readings_go_through_it_too(self) -> None:
+        found = run_guarded("drawer_file", [b"name,L,a,b\nDusk,50,1,2\n"])
+        self.assertEqual((found["kind"], found["guess"]), ("csv", ["name", "L", "a", "b"]))
+        card = {"code": 3, "count": 4, "paper": "A4", "card": list(world.WHITE), "known": {}}
+        for task, data, options in (
+            ("drawer_file", b"\x00\xff\x00", {}),
+            ("drawer_file", b"{" * 100_000, {}),
+            ("readings", b"CGATS.17", {}),
+            ("swatch_card", b"no picture", card),
+            ("swatch_card", _grey(), card),
+        ):
+            with self.assertRaises(StrataError, msg=task) as caught:
+                run_guarded(task, [data], options)
+            self.assertTrue(caught.exception.sentence.endswith("."), caught.exception.sentence)
+
+    def test_every_task_is_known_here(self) -> None:
+        sets = {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
+        self.assertEqual(set(TASKS), sets | {"drawer_file", "swatch_card", "card_photograph", "readings"})
+
+
+def _grey() -> bytes:
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.new("RGB", (400, 500), (120, 120, 120)).save(out, "PNG")
+    return out.getvalue()
 
 
 def _area(ring: list[float]) -> float:

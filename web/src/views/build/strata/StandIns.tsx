@@ -51,7 +51,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
                 <Typography variant="body2">As {s.role}, in {s.amounts}: {s.words} ({s.de00.toFixed(1)}).</Typography>
                 {s.troubles.slice(0, 2).map((t) => <Typography key={t} variant="caption" component="div" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}>{t}</Typography>)}
               </Box>
-              <Button variant="contained" aria-label={`Swap in ${s.name}`} onClick={() => take(s)}>Swap it in</Button>
+              <Button variant="contained" aria-label={`Swap it in: ${s.name}`} onClick={() => take(s)}>Swap it in</Button>
             </Box>
           ))}
         </Box>
