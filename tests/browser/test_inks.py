@@ -218,7 +218,7 @@ class CardTest(BrowserTest):
         expect(page.get_by_role("alert")).to_contain_text("not a picture")
         page.get_by_role("button", name="Use a sample photograph").click()
         page.get_by_text("Differences are CIEDE2000").wait_for(timeout=60_000)
-        expect(self.fields().first).to_contain_text("from what the drawer says")
+        expect(self.fields().first).to_contain_text("from the drawer’s")
         before = Ink.objects.get(key="peach-tin").swatches
         page.get_by_role("button", name="Mark all that can be kept").click()
         page.get_by_role("button", name="Keep 5 swatches").click()

@@ -119,9 +119,9 @@ const ROWS = {
   "& .pad-row[data-open]": { backgroundColor: "#fff" },
   "& .pad-row[data-active]": { boxShadow: `inset 3px 0 ${greys.ink}` },
   "& .pad-row > div": { paddingRight: "8px", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
-  "& .pad-row > div:first-of-type": { paddingLeft: "10px" },
+  "& .pad-row > div:first-of-type": { paddingLeft: "10px", paddingRight: 0, overflow: "visible" },
   "& .pad-row > div:nth-of-type(3)": { fontWeight: 600 },
-  "& input[type=checkbox]": { width: 18, height: 18, accentColor: greys.ink, cursor: "pointer" },
+  "& input[type=checkbox]": { width: 18, height: 18, margin: "4px 3px", accentColor: greys.ink, cursor: "pointer" },
 } as const;
 
 const Row = memo(function Row({ ink, index, top, card, marked, active, chosen, onMark, onOpen, onAt }: RowProps) {

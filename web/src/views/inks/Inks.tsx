@@ -96,7 +96,7 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
   return (
     <>
       <Filters inks={inks} stocks={stocks} stock={card?.key ?? ""} filter={filter} onFilter={setFilter} onStock={(key) => set("card", key)} found={found.length} />
-      <Box sx={{ flex: 1, display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 372px" }, minHeight: 0, alignItems: "start" }}>
+      <Box sx={{ flex: 1, display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 372px" }, minHeight: 0, alignItems: "start", alignContent: "start" }}>
         <Box sx={{ minWidth: 0 }}>
           {found.length === 0 && <Typography sx={{ p: 3, bgcolor: greys.bench, borderRadius: 1 }}>No pad in the drawer answers to that. <Button variant="text" onClick={() => setFilter(EMPTY_FILTER)}>Show all of them</Button></Typography>}
           {found.length > 0 && view === "map" && (

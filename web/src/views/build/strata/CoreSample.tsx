@@ -62,7 +62,7 @@ interface RowProps {
 
 function Row({ rung, index, lights, stage, findings }: RowProps) {
   const chosen = stage.rung?.key === rung.key;
-  const height = chosen ? (rung.form.kind === "all" ? 178 : 222) : 42 + 10 * thickness(rung);
+  const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * thickness(rung);
   return (
     <Box data-pass={rung.key} onClick={() => stage.choose(rung.key)} sx={{ display: "flex", minHeight: height, cursor: "pointer", bgcolor: chosen ? "#fff" : "transparent", "&:hover": { bgcolor: "#fafafa" } }}>
       <Slab rung={rung} index={index} height={height} />

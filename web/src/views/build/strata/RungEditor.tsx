@@ -37,7 +37,6 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
         </Tooltip>
         <Button variant="outlined" disabled={!rung.lighter} onClick={() => command("lighten").perform(stage)} title={rung.lighter ?? undefined}>Lighten</Button>
         <Button variant="outlined" disabled={!rung.deeper} onClick={() => command("deepen").perform(stage)} title={rung.deeper ?? undefined}>Deepen</Button>
-        <Button variant="text" title={`What does its work here (${printed(command("stand-in").keys)})`} onClick={() => command("stand-in").perform(stage)}>Stand-in</Button>
         <Box sx={{ flex: 1 }} />
         <Do id="up" stage={stage}>↑</Do>
         <Do id="down" stage={stage}>↓</Do>
@@ -57,13 +56,13 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
         <Typography variant="caption" title="The largest brush these openings can take, unless you choose another">{rung.brush_label}</Typography>
       </Box>
       <FormPicker rung={rung} onForm={setForm} />
-      <HowCome rung={rung} />
+      <HowCome rung={rung} onStandIn={() => command("stand-in").perform(stage)} />
     </Box>
   );
 }
 
 /** Where the colour comes from, in one line. */
-function HowCome({ rung }: { rung: Rung }) {
+function HowCome({ rung, onStandIn }: { rung: Rung; onStandIn: () => void }) {
   const main = rung.places[0];
   if (!main) return null;
   const under = main.under.map((u) => `${u.ink_name} × ${u.coats}`).join(", ");
@@ -71,7 +70,8 @@ function HowCome({ rung }: { rung: Rung }) {
   return (
     <Typography variant="caption" sx={{ color: greys.quiet }}>
       {under ? `Here over ${under}${share}` : `Here on bare card${share}`}; it moves the colour by {rung.change.toFixed(0)} (CIEDE2000).
-      {rung.here.in_gamut ? "" : " A screen cannot show it quite this strong."}
+      {rung.here.in_gamut ? " " : " A screen cannot show it quite this strong. "}
+      <Box component="button" type="button" title={`Which pad does its work here (${printed(command("stand-in").keys)})`} onClick={onStandIn} sx={{ border: 0, p: 0, bgcolor: "transparent", font: "inherit", fontWeight: 620, color: greys.ink, textDecoration: "underline", cursor: "pointer", minHeight: 24 }}>Stand-in</Box>
     </Typography>
   );
 }

@@ -33,8 +33,8 @@ export function FieldRow({ number, field, card, trusted, marked, onMark }: Props
         <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>{coats}{read ? "" : field.known ? " · known here: will correct the light" : " · not known on this card yet"}</Typography>
         {read && read.state !== "bare" && (
           <Typography variant="caption" component="div">
-            L* a* b* {read.colour.lab.map((v) => v.toFixed(1)).join("  ")} · spread {read.spread.toFixed(1)}<br />
-            {single ? (trusted ? `known, met to ${read.de00.toFixed(1)}` : `${read.de00.toFixed(1)} from what the drawer says`) : `${read.de00.toFixed(1)} from the prediction`}
+            L* a* b* {read.colour.lab.map((v) => v.toFixed(1)).join("  ")}<br />
+            {single ? (trusted ? `known, met to ${read.de00.toFixed(1)}` : `${read.de00.toFixed(1)} from the drawer’s`) : `${read.de00.toFixed(1)} from the prediction`}, spread {read.spread.toFixed(1)}
           </Typography>
         )}
         {read?.sentence && <Typography variant="caption" component="div" sx={{ fontWeight: 640 }}>{read.sentence}</Typography>}
