@@ -75,7 +75,7 @@ def change(row: InkImport, values: dict[str, Any]) -> InkImport:
 
 def _defaults(row: InkImport, own: House) -> Defaults:
     stock = own.stocks.get(row.options["stock"]) if row.options["stock"] else None
-    lab = (stock or max(own.stocks.values(), key=lambda s: s.lab[0], default=PLAIN)).lab
+    lab = (stock or max(own.cards().values(), key=lambda s: s.lab[0], default=PLAIN)).lab
     cards = {s.name: s.lab for s in own.stocks.values()}
     return Defaults(lab, row.options["chemistry"], row.options["line"], 1.0, cards)
 

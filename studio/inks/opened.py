@@ -72,7 +72,7 @@ class OpenedSerializer(serializers.Serializer[Any]):
 
 def _on_cards(ink: CoreInk, own: House) -> list[dict[str, Any]]:
     found = []
-    for key, stock in own.stocks.items():
+    for key, stock in own.cards().items():
         near = [s.coats for s in ink.swatches if difference(s.on, stock.lab) < SAME_CARD]
         labs = dabs([ink], stock)[0]
         found.append(
@@ -128,7 +128,7 @@ class OpenedView(APIView):
             if row.family and (other.line, other.family) == (row.line, row.family)
         ] or [row]
         pads = [i for i in own.pads() if i.key != row.key]
-        for_it, by_it = alike(ink, pads, list(own.stocks.values()) or [stock])
+        for_it, by_it = alike(ink, pads, list(own.cards().values()) or [stock])
         answer = {
             "ink": ink_json(row, stock, ink),
             "cards": _on_cards(ink, own),

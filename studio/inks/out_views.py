@@ -18,18 +18,16 @@ from strata.formats.tables.csv_file import write_csv
 from strata.formats.tables.gpl import write_gpl
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock
-from studio.inks.models import Stock as StockRow
 from studio.inks.services import House, house
 from studio.inks.shown_on import STOCK, shown_on
-from studio.owned import mine
 
 Writer = Callable[[Request, House, list[Ink], Stock], bytes]
 
 
 def _json(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
     del stock
-    here = set(mine(StockRow, request.user).values_list("key", flat=True))
-    stocks = tuple(s for k, s in own.stocks.items() if k in here)
+    del request
+    stocks = tuple(own.cards().values())
     return json.dumps(write_drawer(Drawer(tuple(inks), stocks, own.tools.owned)), indent=1).encode()
 
 

@@ -28,7 +28,8 @@ class House:
     """Everything a maker owns that takes or gives colour, put-away pads included.
 
     A build may still use a pad that was put away or has run dry; ``at_hand``
-    are those that can be inked with, ``names`` those in the drawer at all.
+    are those that can be inked with, ``in_drawer`` all that are not put away;
+    ``on_shelf`` the cards that are not.
     """
 
     stamp: str
@@ -36,7 +37,12 @@ class House:
     stocks: dict[str, CoreStock]
     at_hand: frozenset[str]
     in_drawer: frozenset[str]
+    on_shelf: frozenset[str]
     tools: Tools
+
+    def cards(self) -> dict[str, CoreStock]:
+        """The cards that are not put away."""
+        return {key: stock for key, stock in self.stocks.items() if key in self.on_shelf}
 
     def pads(self) -> list[CoreInk]:
         """The pads that can be inked with."""
@@ -79,13 +85,14 @@ def _current(owner: Any) -> House:
         kept = _KEPT.get(owner.pk)
     if kept is not None and kept.stamp == now:
         return kept
-    rows = list(Ink.objects.filter(owner=owner))
+    rows, stocks = list(Ink.objects.filter(owner=owner)), list(Stock.objects.filter(owner=owner))
     fresh = House(
         now,
         {row.key: core_ink(row) for row in rows},
-        {row.key: core_stock(row) for row in Stock.objects.filter(owner=owner)},
+        {row.key: core_stock(row) for row in stocks},
         frozenset(row.key for row in rows if row.gone is None and row.state in AT_HAND),
         frozenset(row.key for row in rows if row.gone is None),
+        frozenset(row.key for row in stocks if row.gone is None),
         Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
     )
     with _LOCK:

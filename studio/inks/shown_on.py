@@ -15,10 +15,10 @@ STOCK = OpenApiParameter("stock", str, description="key of the stock the dabs ar
 
 def shown_on(request: Request) -> Stock:
     """The stock asked for, else the first in the house, else a plain white; raises UnknownName."""
-    stocks = house(request.user).stocks
-    key = request.query_params.get("stock")
+    own = house(request.user)
+    stocks, key = own.stocks, request.query_params.get("stock")
     if key is None:
-        return next(iter(stocks.values()), PLAIN)
+        return next(iter(own.cards().values()), PLAIN)
     if key not in stocks:
         raise UnknownName("That card is not in the house.", "stock")
     return stocks[key]

@@ -235,5 +235,7 @@ class ToolTest(DrawerTest):
         self.assertEqual(Stock.objects.get(pk=row.pk).finish, "vellum-finish")
         self.says("patch", f"stocks/{row.pk}", {"weight_gsm": 5})
         self.ask("delete", f"stocks/{row.pk}", status=204)
+        shown = self.ask("get", f"inks/{self.ink.pk}/opened")["cards"]
+        self.assertNotIn("Cream laid", [c["name"] for c in shown], "put away, it is not in the house")
         self.ask("post", "drawer/undo")
         self.assertIn("Cream laid", [s["name"] for s in self.ask("get", "stocks")])

@@ -41,6 +41,7 @@ export function StepCard({ state, set, at, rung, rungs, table }: Props) {
           <Box sx={BIG}>
             <div>{rung.coats > 1 ? `${rung.coats} coats` : "One coat"}, {rung.hand} hand</div>
             <div>{rung.brush_label}, {formSentence(rung.form)}</div>
+            {rung.place && <div>The pad: {rung.place}</div>}
           </Box>
         </Box>
       )}
@@ -68,7 +69,7 @@ function Pads({ steps, at, rungs, card }: { steps: Step[]; at: number; rungs: Ma
         {pads.map((r) => (
           <Box key={r.ink} sx={{ display: "flex", alignItems: "center", gap: 1.25, fontSize: 20, minWidth: 200 }}>
             <Dab dabs={[r.alone]} card={card} width={74} />
-            {r.ink_name}
+            <span>{r.ink_name}{r.place && <Box component="span" sx={{ display: "block", color: greys.quiet }}>{r.place}</Box>}</span>
           </Box>
         ))}
       </Box>
