@@ -22,19 +22,19 @@ def _read(name: str) -> bytes:
 
 
 def _predict(options: argparse.Namespace) -> Any:
-    from strata.formats import prediction
+    from strata.answers import prediction
 
     return prediction.answer(_read(options.file))
 
 
 def _recipe(options: argparse.Namespace) -> Any:
-    from strata.formats import recipe
+    from strata.answers import recipe
 
     return recipe.answer(_read(options.file))
 
 
 def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
-    from strata.formats.guarded import run_guarded
+    from strata.guard.child import run_guarded
 
     data = _read(options.file)
     if len(data) > most:

@@ -42,6 +42,16 @@ class TooLarge(StrataError):
     code = "too_large"
 
 
+class Broken(StrataError):
+    """A fault of ours, not of what was asked; ``trace`` is for the log."""
+
+    code = "fault"
+
+    def __init__(self, sentence: str, trace: str = "") -> None:
+        super().__init__(sentence)
+        self.trace = trace
+
+
 def finite(value: object, field: str, low: float, high: float) -> float:
     """``value`` as a float within ``low``..``high``; raises BadValue naming ``field``."""
     if isinstance(value, bool) or not isinstance(value, (int, float)):

@@ -2,18 +2,25 @@
 
 from __future__ import annotations
 
+import errno
 import logging
 from typing import Any
 
-from django.core.exceptions import PermissionDenied
+from django.core.exceptions import PermissionDenied, RequestDataTooBig
+from django.db import DatabaseError
 from django.http import Http404
 from rest_framework import exceptions, serializers, status
 from rest_framework.response import Response
-from rest_framework.views import exception_handler
+from rest_framework.views import exception_handler, set_rollback
 
-from strata.errors import StrataError, TooLarge, UnknownName
+from strata.errors import Broken, StrataError, TooLarge, UnknownName
+from studio.history.contract import Stale
 
-log = logging.getLogger("django.studio")
+log = logging.getLogger("studio.errors")
+
+FULL = "The disk of the workshop computer is full. Nothing was lost; make room there, then try again."
+OURS = "Something went wrong on our side. What you had is kept; try again."
+UNHELD = "This holds a character or a number that cannot be kept."
 
 
 class ErrorSerializer(serializers.Serializer[Any]):
@@ -22,45 +29,75 @@ class ErrorSerializer(serializers.Serializer[Any]):
     code = serializers.CharField()
     sentence = serializers.CharField()
     field = serializers.CharField(allow_null=True)
+    revision = serializers.IntegerField(required=False, help_text="where it stands, with a 409")
 
 
-class Stale(Exception):
-    """A change was made against a build (or set) that has moved on; carries where it stands now."""
-
-    def __init__(self, revision: int, label: str, what: str = "build") -> None:
-        super().__init__(label)
-        self.revision, self.label, self.what = revision, label, what
+def refusals(*codes: int) -> dict[int, type[ErrorSerializer]]:
+    """The refusals that an operation documents; those that every operation can give are added by the schema."""
+    return dict.fromkeys(codes, ErrorSerializer)
 
 
-def _body(code: str, sentence: str, field: str | None = None) -> dict[str, Any]:
+def body(code: str, sentence: str, field: str | None = None) -> dict[str, Any]:
+    """The one shape."""
     return {"code": code, "sentence": sentence, "field": field}
 
 
+def disk_is_full(error: BaseException | None) -> bool:
+    """Whether an error, or what it came from, is a disk without room."""
+    while error is not None:
+        if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
+            return True
+        if isinstance(error, DatabaseError) and ("disk is full" in str(error) or "disk I/O" in str(error)):
+            return True
+        error = error.__cause__ or error.__context__
+    return False
+
+
+def _of_the_core(error: StrataError) -> Response:
+    code = status.HTTP_400_BAD_REQUEST
+    if isinstance(error, UnknownName):
+        code = status.HTTP_404_NOT_FOUND
+    if isinstance(error, TooLarge):
+        code = status.HTTP_413_REQUEST_ENTITY_TOO_LARGE
+    if isinstance(error, Broken):
+        log.error("a fault of ours: %s", error.trace)
+        code = status.HTTP_500_INTERNAL_SERVER_ERROR
+    return Response(body(error.code, error.sentence, error.field), code)
+
+
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
-    """Core errors, Django's and DRF's, as one shape; anything else stays a 500 in the log."""
+    """Core errors, Django's and DRF's, a full disk, and what nobody expected: all in one shape."""
     if isinstance(error, Stale):
         sentence = f"This {error.what} was changed elsewhere: “{error.label}”. Here it is as it stands now."
-        return Response(
-            {**_body("stale", sentence, "revision"), "revision": error.revision}, status.HTTP_409_CONFLICT
-        )
+        answer = {**body("stale", sentence, "revision"), "revision": error.revision}
+        return Response(answer, status.HTTP_409_CONFLICT)
     if isinstance(error, StrataError):
-        code = status.HTTP_400_BAD_REQUEST
-        if isinstance(error, UnknownName):
-            code = status.HTTP_404_NOT_FOUND
-        if isinstance(error, TooLarge):
-            code = status.HTTP_413_REQUEST_ENTITY_TOO_LARGE
-        return Response(_body(error.code, error.sentence, error.field), code)
+        return _of_the_core(error)
     if isinstance(error, Http404):
-        return Response(
-            _body("not_found", "That is not here, or it is not yours."), status.HTTP_404_NOT_FOUND
-        )
+        return Response(body("not_found", "That is not here, or it is not yours."), status.HTTP_404_NOT_FOUND)
     if isinstance(error, PermissionDenied):
-        return Response(_body("forbidden", "That is not yours to change."), status.HTTP_403_FORBIDDEN)
+        return Response(body("forbidden", "That is not yours to change."), status.HTTP_403_FORBIDDEN)
+    if isinstance(error, RequestDataTooBig):
+        return Response(body("too_large", "That is more than can be sent at once."), 413)
+    if isinstance(error, exceptions.APIException):
+        return _of_rest(error, context)
+    set_rollback()
+    if disk_is_full(error):
+        log.error("the disk is full: %s", error)
+        return Response(body("disk_full", FULL), status.HTTP_507_INSUFFICIENT_STORAGE)
+    if isinstance(error, (UnicodeEncodeError, OverflowError)):
+        # what got past the reader of requests; the database could not hold it
+        return Response(body("bad_value", UNHELD), status.HTTP_400_BAD_REQUEST)
+    log.exception("an error nobody expected", exc_info=error)
+    return Response(body("fault", OURS), status.HTTP_500_INTERNAL_SERVER_ERROR)
+
+
+def _of_rest(error: exceptions.APIException, context: dict[str, Any]) -> Response | None:
     answer = exception_handler(error, context)
-    if answer is not None and isinstance(error, exceptions.APIException):
+    if answer is not None:
         field, sentence = _first(error.detail)
         code = str(error.get_codes()) if isinstance(error.get_codes(), str) else "bad_value"
-        answer.data = _body(code, sentence, field)
+        answer.data = body(code, sentence, field)
     return answer
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, TypeVar
+from typing import Any, ClassVar, TypeVar
 
 from django.conf import settings
 from django.contrib.auth.models import AnonymousUser
@@ -13,8 +13,6 @@ from django.utils import timezone
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
-
-M = TypeVar("M", bound="Owned")
 
 
 class Owned(models.Model):
@@ -29,9 +27,12 @@ class Owned(models.Model):
         abstract = True
 
 
+M = TypeVar("M", bound=Owned)
+
+
 def mine(model: type[M], user: Any) -> QuerySet[M]:
     """The rows of one maker that are not put away; nobody's for a stranger."""
-    manager: QuerySet[M] = model._default_manager.all()  # type: ignore[attr-defined]
+    manager: QuerySet[M] = model._default_manager.all()
     if isinstance(user, AnonymousUser):
         return manager.none()
     return manager.filter(owner=user, gone__isnull=True)
@@ -39,13 +40,16 @@ def mine(model: type[M], user: Any) -> QuerySet[M]:
 
 def my(model: type[M], request: Request, pk: int) -> M:
     """One row of the signed-in maker, or 404."""
-    return get_object_or_404(mine(model, request.user), pk=pk)
+    row: M = get_object_or_404(mine(model, request.user), pk=pk)
+    # what was looked up for this request is shared by everything that asks its owner
+    row.owner = request.user
+    return row
 
 
 class PutAwayView(APIView):
     """DELETE puts a row away; subclasses name the model."""
 
-    model: type[Owned]
+    model: ClassVar[type[Owned]]
 
     def delete(self, request: Request, pk: int) -> Response:
         """Put it away; it can be brought back."""
@@ -58,11 +62,11 @@ class PutAwayView(APIView):
 class BringBackView(APIView):
     """POST brings a put-away row back; subclasses name the model."""
 
-    model: type[Owned]
+    model: ClassVar[type[Owned]]
 
     def post(self, request: Request, pk: int) -> Response:
         """Bring it back."""
-        rows = self.model._default_manager.filter(owner=request.user)  # type: ignore[attr-defined, misc]
+        rows = self.model._default_manager.filter(owner=request.user)
         row = get_object_or_404(rows, pk=pk)
         row.gone = None
         row.save(update_fields=["gone", "updated"])

@@ -39,16 +39,21 @@ INSTALLED_APPS = [
     "rest_framework",
     "drf_spectacular",
     "studio.accounts",
+    "studio.history",
+    "studio.jobs",
     "studio.inks",
     "studio.sets",
     "studio.builds",
     "studio.bench",
 ]
 MIDDLEWARE = [
+    "studio.gate.Compressed",
+    "studio.gate.OneShape",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
+    "studio.gate.RoomOnDisk",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "studio.accounts.demo.DemoSignIn",
@@ -62,6 +67,8 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA_DIR / "anastrata.sqlite3",
+        # for good: opening it anew at every request cost a third of an edit
+        "CONN_MAX_AGE": None,
         # IMMEDIATE and WAL: with the defaults half of concurrent writes fail as "locked"
         "OPTIONS": {
             "timeout": 20,
@@ -73,7 +80,7 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-CONN_MAX_AGE = None
+CSRF_FAILURE_VIEW = "studio.gate.refused_as_forged"
 PASSWORD_HASHERS = [
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
@@ -106,8 +113,8 @@ STORAGES = {
 IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if "test" in sys.argv else DATA_DIR / "imports"
 # what the stand-in reader of each maker remembers
 READER_DIR = Path(tempfile.mkdtemp(prefix="reader-")) if "test" in sys.argv else DATA_DIR / "reader"
-# imports are read in a thread of their own; the API tests wait for them
-READ_AT_ONCE = False
+# long work runs on threads of its own (studio.jobs); most tests of the API wait for it
+JOBS_AT_ONCE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 
@@ -116,7 +123,7 @@ REST_FRAMEWORK = {
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
     "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
     "DEFAULT_PARSER_CLASSES": [
-        "rest_framework.parsers.JSONParser",
+        "studio.gate.KeepableJSON",
         "rest_framework.parsers.MultiPartParser",
     ],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
@@ -125,10 +132,14 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Anastrata",
-    "VERSION": "0.1.0",
+    "VERSION": "0.4.0",
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
+    "POSTPROCESSING_HOOKS": [
+        "drf_spectacular.hooks.postprocess_schema_enums",
+        "studio.schema.document_refusals",
+    ],
     "ENUM_NAME_OVERRIDES": {
         "SetKindEnum": ["stencil", "stamp set", "die-cut"],
         "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
@@ -139,5 +150,8 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "handlers": {"stderr": {"class": "logging.StreamHandler"}},
-    "loggers": {"django": {"handlers": ["stderr"], "level": os.environ.get("ANASTRATA_LOG", "WARNING")}},
+    "loggers": {
+        name: {"handlers": ["stderr"], "level": os.environ.get("ANASTRATA_LOG", "WARNING")}
+        for name in ("django", "studio", "strata")
+    },
 }

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from django.urls import include, path, re_path
+from django.urls import include, path, re_path, register_converter
 
+from studio.asked import RowNumber
 from studio.page import nothing, page
+
+register_converter(RowNumber, "row")
 
 urlpatterns = [
     path("api/", include("studio.accounts.urls")),

@@ -11,7 +11,7 @@ from strata.formats.drawer import Drawer, read_drawer
 from strata.formats.svg_set import read
 from strata.optics import Stock, Swatch
 from strata.optics.inks import CHEMISTRIES, Ink
-from strata.plan import Form, Pass, Plan, Scene
+from strata.plan import Form, Materials, Pass, Plan, Scene
 from strata.sheets import LayerSet
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -46,7 +46,8 @@ def scene(plan: Plan | None = None, layer_set: LayerSet | None = None) -> Scene:
 
 
 def plan_of(*passes: Pass, stock: str = "White smooth", **values: object) -> Plan:
-    return Plan(stock=stock, passes=passes, **values)  # type: ignore[arg-type]
+    of = {k: values.pop(k) for k in ("register", "cards") if k in values}
+    return Plan(Materials(stock, **of), passes, **values)  # type: ignore[arg-type]
 
 
 def a_pass(

@@ -179,7 +179,7 @@ def typical(work: Callable[[], object], runs: int = 5) -> float:
 def sets() -> None:
     """Reading, measuring and tracing the demo sets, whole, in the guarded child."""
     from strata.camera import Shot, jpeg, photograph
-    from strata.formats.guarded import run_guarded
+    from strata.guard.child import run_guarded
     from tests import world
 
     koi = world.koi()

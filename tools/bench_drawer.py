@@ -89,7 +89,7 @@ def swatch_cards(shots: int = 6) -> None:
 def tables() -> None:
     """A thousand rows read in the guarded child, understood, and laid over a drawer."""
     from strata.formats.brought import brought_from
-    from strata.formats.guarded import run_guarded
+    from strata.guard.child import run_guarded
     from strata.formats.tables.merge import matched
     from strata.formats.tables.rows import Defaults, interpret
     from tests import world

@@ -48,11 +48,12 @@ def read_stock(value: Any, field: str) -> Stock:
         notes=_said(card, "notes", field, 4000),
         how=card.get("how", ""),
         when=_said(card, "when", field),
+        key=_said(card, "key", field, 120),
     )
 
 
 def read_swatch(value: Any, field: str) -> Swatch:
-    """A swatch from ``{"on": {"lab"}, "coats"?, "lab", "how"?, "when"?, "spread"?}``."""
+    """A swatch from ``{"on": {"lab", "card"?}, "coats"?, "lab", "how"?, "when"?, "spread"?}``."""
     item = readings.mapping(value, field)
     on = readings.mapping(readings.needed(item, "on", field), f"{field}.on")
     spread = item.get("spread")
@@ -63,6 +64,7 @@ def read_swatch(value: Any, field: str) -> Swatch:
         how=item.get("how", ""),
         when=_said(item, "when", field),
         spread=None if spread is None else finite(spread, f"{field}.spread", 0, 100),
+        card=_said(on, "card", f"{field}.on", 120),
     )
 
 
@@ -137,15 +139,16 @@ def _more(values: dict[str, Any], plain: Mapping[str, Any]) -> dict[str, Any]:
 def stock_json(stock: Stock) -> dict[str, Any]:
     """A stock as ``read_stock`` reads it."""
     always = {"name": stock.name, "lab": list(stock.lab), "weight_gsm": stock.weight_gsm}
-    names = ("finish", "place", "state", "notes", "how", "when")
-    plain = {"finish": "smooth", "place": "", "state": "plenty", "notes": "", "how": "", "when": ""}
+    names = ("key", "finish", "place", "state", "notes", "how", "when")
+    plain = {"key": "", "finish": "smooth", "place": "", "state": "plenty", "notes": "", "how": "", "when": ""}
     more = _more({n: getattr(stock, n) for n in names}, plain)
     return {**always, "thickness_mm": stock.thickness_mm, **more}
 
 
 def swatch_json(swatch: Swatch) -> dict[str, Any]:
     """A swatch as ``read_swatch`` reads it."""
-    always = {"on": {"lab": list(swatch.on)}, "coats": swatch.coats, "lab": list(swatch.lab)}
+    on = {"lab": list(swatch.on), **_more({"card": swatch.card}, {"card": ""})}
+    always = {"on": on, "coats": swatch.coats, "lab": list(swatch.lab)}
     more = {"how": swatch.how, "when": swatch.when, "spread": swatch.spread}
     return {**always, **_more(more, {"how": "", "when": "", "spread": None})}
 

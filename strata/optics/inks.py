@@ -94,7 +94,8 @@ def one_of(value: object, known: Iterable[str], field_name: str) -> str:
 class Swatch:
     """The dried colour of ``coats`` coats of an ink on a card, both CIELAB D50.
 
-    ``how`` it came to be known (one of HOWS), ``when`` (ISO date, or empty) and the
+    ``card`` is the key of that card in the house, where it is known: the card
+    may be read again later, ``on`` stays its colour then. ``how`` it came to be known (one of HOWS), ``when`` (ISO date, or empty) and the
     ``spread`` of its readings (CIEDE2000, None where it was not read) do not
     change what it is, so they take no part in comparing.
     """
@@ -105,6 +106,7 @@ class Swatch:
     how: str = field(default="", compare=False)
     when: str = field(default="", compare=False)
     spread: float | None = field(default=None, compare=False)
+    card: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
         checked_lab(self.on, "swatch.on")

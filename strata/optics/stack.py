@@ -34,7 +34,8 @@ STOCK_STATES = ("plenty", "low", "used up", "wished for")
 class Stock:
     """The card under the ink: CIELAB colour, weight in g/m2, thickness in mm.
 
-    What follows the thickness is the maker's and changes no colour.
+    What follows the thickness is the maker's and changes no colour; ``key`` is what
+    swatches call the card by.
     """
 
     lab: Lab
@@ -47,6 +48,7 @@ class Stock:
     notes: str = field(default="", compare=False)
     how: str = field(default="", compare=False)
     when: str = field(default="", compare=False)
+    key: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
         checked_lab(self.lab, "card.lab")

@@ -62,7 +62,7 @@ class _Dispatcher:
             self._work(chosen)
             del waiting[chosen.key]
         self._finish()
-        return Sequence(tuple(self.table.steps), tuple(self.table.done), frozenset(self.table.wet))
+        return Sequence(times.keyed(self.table.steps), tuple(self.table.done), frozenset(self.table.wet))
 
     def _rank(self, item: Pass, waiting: dict[str, Pass]) -> tuple[float, ...]:
         """Cheapest set-up first; a sheet that would have to come back is put off."""

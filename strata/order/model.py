@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from collections.abc import Sequence as Sequence_
+from dataclasses import dataclass, field, replace
 
 PLACE_MINUTES: Mapping[str, float] = {"jig": 10 / 60, "marks": 25 / 60, "eye": 45 / 60}
 # seating a sheet and checking it, by the way it registers
@@ -44,6 +46,25 @@ class Step:
     starts: float = 0.0
     heated_minutes: float | None = None
     how: str = ""
+    key: str = ""
+
+
+def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:
+    """The steps, each with a key that names it whatever it is called and wherever it stands.
+
+    A pass's own step goes by the pass; every other by its kind and the pass
+    that it leads to, counted where there are several.
+    """
+    seen: Counter[str] = Counter()
+    found: list[Step] = []
+    ahead = "end"
+    for step in reversed(steps):
+        if step.kind == "ink":
+            ahead = str(step.pass_key)
+        base = f"{step.kind}:{ahead}" if step.kind != "glue" else f"glue:{step.sheet}"
+        seen[base] += 1
+        found.append(replace(step, key=base if seen[base] == 1 else f"{base}:{seen[base]}"))
+    return tuple(reversed(found))
 
 
 @dataclass(frozen=True)

@@ -2,20 +2,16 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from threading import Condition, Lock
 
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.kept import Kept
 from strata.optics.stack import Stock
 from strata.picture.panel import Bytes, Layer, paint
 from strata.picture.raster import Raster, Window
-
-_KEEP = 40
-# pictures; 2.5 MB each at 800 px
 
 
 @dataclass(frozen=True)
@@ -40,35 +36,19 @@ def changed(old: Sequence[Layer], new: Sequence[Layer]) -> list[Layer]:
 class Album:
     """The last pictures; a new one starts from the kept one that differs least."""
 
-    def __init__(self) -> None:
-        self._prints: OrderedDict[object, _Print] = OrderedDict()
-        self._lock = Lock()
-        self._finished = Condition(self._lock)
-        self._working: set[object] = set()
+    def __init__(self, most: int = 120_000_000) -> None:
+        self._prints: Kept[object, _Print] = Kept(most, lambda p: p.image.nbytes + 2000 * len(p.layers))
 
     def picture(self, stock: Stock, layers: Sequence[Layer], raster: Raster) -> Bytes:
         """The panel (h, w, 3), sRGB bytes, read-only. The same picture is computed by one thread only."""
-        key = (stock, raster, tuple(layer.key for layer in layers))
-        with self._lock:
-            while key in self._working:
-                self._finished.wait()
-            if key in self._prints:
-                self._prints.move_to_end(key)
-                return self._prints[key].image
-            self._working.add(key)
-            candidates = [p for p in self._prints.values() if p.raster == raster and p.stock == stock]
-        try:
-            image = _from_nearest(candidates, stock, layers, raster)
+
+        def make() -> _Print:
+            alike = [p for p in self._prints.values() if p.raster == raster and p.stock == stock]
+            image = _from_nearest(alike, stock, layers, raster)
             image.setflags(write=False)
-            with self._lock:
-                self._prints[key] = _Print(stock, raster, tuple(layers), image)
-                while len(self._prints) > _KEEP:
-                    self._prints.popitem(last=False)
-        finally:
-            with self._lock:
-                self._working.discard(key)
-                self._finished.notify_all()
-        return image
+            return _Print(stock, raster, tuple(layers), image)
+
+        return self._prints.get((stock, raster, tuple(layer.key for layer in layers)), make).image
 
 
 def _from_nearest(candidates: list[_Print], stock: Stock, layers: Sequence[Layer], raster: Raster) -> Bytes:

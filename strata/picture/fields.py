@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import dataclass
 from functools import cached_property
-from threading import Lock
 
 import numpy as np
 import shapely
 from shapely import MultiPolygon
 
+from strata.kept import Kept
 from strata.picture.forms import FORMS, SOFTNESS, Region
 from strata.picture.raster import Floats32, Raster, Window, coverage, window
 from strata.plan.model import Form
@@ -53,37 +52,21 @@ def field_of(group: Group, form: Form, brush_diameter: float, raster: Raster) ->
     return Field(at, values)
 
 
-class FieldCache:
-    """Fields kept by shape, form, brush and grid, least recently used dropped past a size in bytes.
+_FIELDS: Kept[object, Field] = Kept(160_000_000, lambda field: field.values.nbytes + 500)
+# kept by shape, form, brush and grid: a change of ink, coats or hand needs no new field
 
-    Changing an ink, a coat or a hand needs no new field, which is what makes
-    such a change quick.
-    """
 
-    def __init__(self, limit: int = 160_000_000) -> None:
-        self._limit = limit
-        self._size = 0
-        self._kept: OrderedDict[object, Field] = OrderedDict()
-        self._lock = Lock()
+def kept_field(group: Group, form: Form, diameter: float, raster: Raster) -> Field:
+    """The field of a pass, computed when it is not kept."""
+    wanted = form if form.kind != "all" else Form()
+    width = diameter if form.kind != "all" else 0.0
 
-    def get(self, group: Group, form: Form, diameter: float, raster: Raster) -> Field:
-        """The field, computed when it is not kept."""
-        wanted = form if form.kind != "all" else Form()
-        width = diameter if form.kind != "all" else 0.0
-        key = (shape_key(group), wanted, width, raster)
-        with self._lock:
-            if key in self._kept:
-                self._kept.move_to_end(key)
-                return self._kept[key]
-            # computed inside the lock: the same field is wanted by several requests at once
-            found = field_of(group, form, diameter, raster)
-            found.values.setflags(write=False)
-            self._kept[key] = found
-            self._size += found.values.nbytes
-            while self._size > self._limit and len(self._kept) > 1:
-                _, dropped = self._kept.popitem(last=False)
-                self._size -= dropped.values.nbytes
+    def make() -> Field:
+        found = field_of(group, form, diameter, raster)
+        found.values.setflags(write=False)
         return found
+
+    return _FIELDS.get((shape_key(group), wanted, width, raster), make)
 
 
 def shape_key(group: Group) -> object:
@@ -94,5 +77,3 @@ def shape_key(group: Group) -> object:
         group.__dict__["_shape_key"] = key
     return key
 
-
-FIELDS = FieldCache()

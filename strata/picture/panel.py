@@ -19,7 +19,7 @@ from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, BandIndex, Floats, e
 from strata.optics.inks import Deposit, Ink
 from strata.optics.stack import TRAP_BANDS, TRAP_LOSS, TRAP_RATE, Stock
 from strata.picture import quadrature
-from strata.picture.fields import FIELDS, Field, shape_key
+from strata.picture.fields import Field, kept_field, shape_key
 from strata.picture.raster import Floats32, Raster, Window
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -64,7 +64,7 @@ def layers_of(
         ink = scene.ink(item)
         thickness = scene.thickness(item) * (factor if i == len(passes) - 1 else 1.0)
         key = (shape_key(group), item.form, brush.diameter, item.ink, ink, thickness, item.key in wet)
-        field = FIELDS.get(group, item.form, brush.diameter, raster)
+        field = kept_field(group, item.form, brush.diameter, raster)
         result.append(Layer(field, ink, thickness, item.key in wet, key))
     return result
 

@@ -18,6 +18,12 @@ Floats32 = NDArray[np.float32]
 Floats = NDArray[np.float64]
 
 
+MOST_PIXELS = 8_000_000
+# of one picture; 1600 x 5000
+MOST_ROWS = 16_000
+# px; a JPEG file ends at 65,500
+
+
 @dataclass(frozen=True)
 class Raster:
     """A pixel grid over the panel: ``width`` x ``height`` px at ``scale`` px/mm."""
@@ -28,9 +34,14 @@ class Raster:
 
     @classmethod
     def of(cls, width_mm: float, height_mm: float, width_px: int) -> Raster:
-        """The grid that shows a panel ``width_px`` wide (16..4000)."""
+        """The grid that shows a panel ``width_px`` wide (16..4000), fewer where it would be higher than MOST_PIXELS allows."""
         finite(width_px, "width", 16, 4000)
         scale = width_px / width_mm
+        # a strip of 5 x 2000 mm would have 640,000 rows; it is shown smaller instead
+        most = min(math.sqrt(MOST_PIXELS / (width_mm * height_mm)), MOST_ROWS / height_mm)
+        if scale > most:
+            scale, width_px = most, max(1, int(width_mm * most))
+            scale = width_px / width_mm
         return cls(int(width_px), max(1, round(height_mm * scale)), scale)
 
 

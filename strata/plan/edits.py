@@ -244,24 +244,29 @@ def leave_bare(scene: Scene, values: Values) -> tuple[Plan, str]:
     return replace(scene.plan, bare=bare), f"Leave {element} on sheet {sheet} bare"
 
 
+def _of(plan: Plan, **materials: Any) -> Plan:
+    """The plan on other materials."""
+    return replace(plan, materials=replace(plan.materials, **materials))
+
+
 @edit("set_stock")
 def set_stock(scene: Scene, values: Values) -> tuple[Plan, str]:
     """The card the panel is cut from."""
     stock = text(values, "stock")
     if stock not in scene.stocks:
         raise UnknownName("That card is not in the house.", "stock")
-    return replace(scene.plan, stock=stock), f"On {scene.stocks[stock].name}"
+    return _of(scene.plan, stock=stock), f"On {scene.stocks[stock].name}"
 
 
 @edit("set_register")
 def set_register(scene: Scene, values: Values) -> tuple[Plan, str]:
     """How the sheets are aligned."""
     register = text(values, "register")
-    return replace(scene.plan, register=register), "Change how sheets are aligned"
+    return _of(scene.plan, register=register), "Change how sheets are aligned"
 
 
 @edit("set_cards")
 def set_cards(scene: Scene, values: Values) -> tuple[Plan, str]:
     """How many cards the build is for."""
     cards = whole(values, "cards")
-    return replace(scene.plan, cards=cards), f"{cards} card{'s' if cards != 1 else ''}"
+    return _of(scene.plan, cards=cards), f"{cards} card{'s' if cards != 1 else ''}"

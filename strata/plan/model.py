@@ -16,6 +16,9 @@ SCHOOLS = ("light first", "deep first")
 REGISTERS = {"jig": "a corner jig or pegs", "marks": "the printed marks", "eye": "by eye"}
 MOST_PASSES = 60
 MOST_COATS_A_PASS = 6
+MOST_CARDS = 200
+IMAGE = "image"
+# key of the placed set that a build begins with: what a pass lies on when it names no other thing
 
 
 @dataclass(frozen=True)
@@ -55,6 +58,7 @@ class Pass:
     hand: str = "medium"
     form: Form = field(default_factory=Form)
     brush: str | None = None
+    thing: str = IMAGE
 
     def __post_init__(self) -> None:
         if isinstance(self.coats, bool) or not isinstance(self.coats, int):
@@ -78,15 +82,30 @@ class Pass:
 
 
 @dataclass(frozen=True)
-class Plan:
-    """The passes, bottom first, with the stock and how the work is done."""
+class Materials:
+    """What a build is made of and how: the card it is cut from (key), how sheets register, how many cards."""
 
     stock: str
+    register: str = "jig"
+    cards: int = 1
+
+    def __post_init__(self) -> None:
+        if self.register not in REGISTERS:
+            raise BadValue(f"Sheets register by {', '.join(REGISTERS)}.", "register")
+        if isinstance(self.cards, bool) or not isinstance(self.cards, int):
+            raise BadValue("cards must be a whole number.", "cards")
+        if not 1 <= self.cards <= MOST_CARDS:
+            raise BadValue(f"A build is for 1 to {MOST_CARDS} cards.", "cards")
+
+
+@dataclass(frozen=True)
+class Plan:
+    """One colouring: its materials, and the passes, bottom first."""
+
+    materials: Materials
     passes: tuple[Pass, ...] = ()
     school: str = "light first"
     schools: Mapping[str, str] = field(default_factory=lambda: MappingProxyType({}))
-    register: str = "jig"
-    cards: int = 1
     bare: tuple[tuple[str, int], ...] = ()
 
     def __post_init__(self) -> None:
@@ -97,10 +116,21 @@ class Plan:
         for school in (self.school, *self.schools.values()):
             if school not in SCHOOLS:
                 raise BadValue(f"A school is {' or '.join(SCHOOLS)}.", "school")
-        if self.register not in REGISTERS:
-            raise BadValue(f"Sheets register by {', '.join(REGISTERS)}.", "register")
-        if isinstance(self.cards, bool) or not isinstance(self.cards, int) or not 1 <= self.cards <= 200:
-            raise BadValue("A build is for 1 to 200 cards.", "cards")
+
+    @property
+    def stock(self) -> str:
+        """Key of the card it lies on."""
+        return self.materials.stock
+
+    @property
+    def register(self) -> str:
+        """How sheets are aligned, one of REGISTERS."""
+        return self.materials.register
+
+    @property
+    def cards(self) -> int:
+        """How many cards are made of it."""
+        return self.materials.cards
 
     def find(self, key: str) -> Pass:
         """The pass of that key; raises UnknownName."""

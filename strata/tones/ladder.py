@@ -6,13 +6,12 @@ picture, so that the numbers and the picture cannot disagree.
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
-from threading import Lock
 
 import numpy as np
 
+from strata.kept import Kept
 from strata.optics.colour import Lab, difference
 from strata.optics.stack import Coat, predict
 from strata.order.model import Sequence
@@ -114,27 +113,22 @@ class _Bed:
     halves: tuple[float, ...]
 
 
-_BEDS: OrderedDict[object, list[tuple[_Bed, ...]]] = OrderedDict()
-_BEDS_LOCK = Lock()
-_KEPT_PLANS = 64
+Beds = tuple[tuple[_Bed, ...], ...]
+_BEDS: Kept[object, Beds] = Kept(
+    20_000_000, lambda beds: sum(200 + 16 * len(b.halves) for bed in beds for b in bed)
+)
 
 
-def _kept_beds(layers: list[Layer], raster: Raster) -> list[tuple[_Bed, ...]]:
+def _kept_beds(layers: list[Layer], raster: Raster) -> Beds:
     """The beds of every layer; kept by the fields alone, which a change of ink leaves as they are."""
-    key = (raster, tuple(layer.key[:3] for layer in layers))
-    with _BEDS_LOCK:
-        if key in _BEDS:
-            _BEDS.move_to_end(key)
-            return _BEDS[key]
-    seen, active = shares_in(layers, Window(0, 0, raster.width, raster.height))
-    shares = np.zeros((len(seen), len(layers)), np.float32)
-    shares[:, active] = seen
-    found = [_beds(shares, j) for j in range(len(layers))]
-    with _BEDS_LOCK:
-        _BEDS[key] = found
-        while len(_BEDS) > _KEPT_PLANS:
-            _BEDS.popitem(last=False)
-    return found
+
+    def make() -> Beds:
+        seen, active = shares_in(layers, Window(0, 0, raster.width, raster.height))
+        shares = np.zeros((len(seen), len(layers)), np.float32)
+        shares[:, active] = seen
+        return tuple(_beds(shares, j) for j in range(len(layers)))
+
+    return _BEDS.get((raster, tuple(layer.key[:3] for layer in layers)), make)
 
 
 def _beds(shares: Floats32, j: int) -> tuple[_Bed, ...]:

@@ -3,22 +3,41 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Any
 
 from strata.errors import BadValue
 from strata.order import Sequence
 from studio.bench.models import Run
-from studio.builds import services
-from studio.builds.models import Build
+from studio.builds.looking import outlook
+from studio.builds.models import Colouring
+from studio.builds.state import AtTable
+from studio.history.contract import Stale, check, once
 
 MOST_TICKS = 500
+END = "end"
+# key of the place behind the last step
 
 
 def signature(sequence: Sequence) -> str:
-    """Changes when any step does."""
-    text = "|".join(f"{s.kind}:{s.pass_key}:{s.sheet}:{s.sentence}" for s in sequence.steps)
-    return hashlib.sha256(text.encode()).hexdigest()[:32]
+    """Changes when the steps are others or in another order; what they are called does not matter."""
+    return hashlib.sha256("|".join(s.key for s in sequence.steps).encode()).hexdigest()[:32]
+
+
+def place_of(sequence: Sequence, run: Run) -> int:
+    """The step a run is at in a sequence that may have changed since.
+
+    The same step, as long as it still comes right behind what is done; else
+    the first that leads to a pass that is not.
+    """
+    resumed = resume_step(sequence, run.done)
+    keys = [s.key for s in sequence.steps]
+    if run.step_key not in keys:
+        return resumed
+    at = keys.index(run.step_key)
+    done = {s.pass_key for s in sequence.steps[:at] if s.kind == "ink"}
+    return at if done == set(run.done) else resumed
 
 
 def resume_step(sequence: Sequence, done: list[str]) -> int:
@@ -32,43 +51,80 @@ def resume_step(sequence: Sequence, done: list[str]) -> int:
     return last
 
 
-def table_json(build: Build) -> dict[str, Any]:
-    """Where the maker is; the place is found again when the plan has changed since."""
-    sequence = services.outlook(build).sequence
-    run = Run.objects.filter(build=build).first()
-    now = signature(sequence)
+def _now(sequence: Sequence, run: Run | None) -> tuple[int, bool]:
+    """The step a run is at, and whether the order has changed since it was kept."""
     if run is None:
-        return {"signature": now, "step": 0, "ticks": [], "wait_started": None, "changed": False}
-    changed = run.signature != now
-    step = resume_step(sequence, run.done) if changed else min(run.step, len(sequence.steps))
+        return 0, False
+    if run.signature == signature(sequence):
+        return min(run.step, len(sequence.steps)), False
+    step = place_of(sequence, run)
+    here = sequence.steps[step].key if step < len(sequence.steps) else END
+    return step, here != run.step_key
+
+
+def table_json(colouring: Colouring) -> dict[str, Any]:
+    """Where the maker is; the place is found again when the order has changed since."""
+    sequence = outlook(colouring).sequence
+    run = Run.objects.filter(colouring=colouring).first()
+    step, changed = _now(sequence, run)
+    started = None if changed or run is None else run.wait_started
     return {
-        "signature": now,
+        "signature": signature(sequence),
+        "revision": run.revision if run is not None else 0,
         "step": step,
-        "ticks": [] if changed else run.ticks,
-        "wait_started": None if changed or run.wait_started is None else run.wait_started.isoformat(),
+        "ticks": [] if changed or run is None else run.ticks,
+        "wait_started": started.isoformat() if started else None,
         "changed": changed,
     }
 
 
-def keep(build: Build, values: dict[str, Any]) -> dict[str, Any]:
-    """Keep where the maker is. Raises BadValue for a step that does not exist."""
-    sequence = services.outlook(build).sequence
-    now = signature(sequence)
-    if values["signature"] != now:
-        raise BadValue("The order has changed since; here it is as it stands now.", "signature")
+def keep(colouring: Colouring, values: dict[str, Any]) -> dict[str, Any]:
+    """Keep where the maker is.
+
+    Raises BadValue for a step that does not exist, Stale when the order or
+    the place has changed elsewhere since ``revision``.
+    """
+    sequence = outlook(colouring).sequence
+
+    def make() -> Run:
+        run = Run.objects.filter(colouring=colouring).first()
+        revision = run.revision if run is not None else 0
+        if values["signature"] != signature(sequence):
+            raise Stale(revision, "the order of work", "table")
+        label = f"it is at step {run.step + 1} there" if run is not None else None
+        check(values.get("revision"), revision, label, "table")
+        return _moved(colouring, sequence, run, values)
+
+    scope = f"table:{colouring.pk}"
+    owner = colouring.build.owner
+    once(owner, scope, values.get("edit_key", ""), make, lambda _: Run.objects.get(colouring=colouring))
+    return table_json(colouring)
+
+
+def _moved(colouring: Colouring, sequence: Sequence, run: Run | None, values: dict[str, Any]) -> Run:
     step: int = values["step"]
     if not 0 <= step <= len(sequence.steps):
         raise BadValue(f"There are {len(sequence.steps)} steps.", "step")
     started: datetime | None = values.get("wait_started")
-    done = [s.pass_key for s in sequence.steps[:step] if s.kind == "ink"]
-    Run.objects.update_or_create(
-        build=build,
-        defaults={
-            "signature": now,
-            "step": step,
-            "ticks": values["ticks"][:MOST_TICKS],
-            "done": done,
-            "wait_started": started,
-        },
-    )
-    return table_json(build)
+    row = run or Run(colouring=colouring, revision=0)
+    row.signature, row.step = signature(sequence), step
+    row.step_key = sequence.steps[step].key if step < len(sequence.steps) else END
+    row.ticks, row.wait_started = values["ticks"][:MOST_TICKS], started
+    row.done = [s.pass_key for s in sequence.steps[:step] if s.kind == "ink"]
+    row.revision += 1
+    row.save()
+    return row
+
+
+def at_table(colourings: Iterable[Colouring]) -> dict[int, AtTable]:
+    """Of every colouring that is being worked on: where it is, by its number."""
+    by_pk = {c.pk: c for c in colourings}
+    found = {}
+    for run in Run.objects.filter(colouring__in=by_pk, step__gt=0):
+        colouring = by_pk[run.colouring_id]
+        steps = outlook(colouring).sequence
+        step, _ = _now(steps, run)
+        done = step >= len(steps.steps)
+        following = "Done: every step is ticked off" if done else steps.steps[step].sentence
+        found[colouring.pk] = AtTable(step, following)
+    return found

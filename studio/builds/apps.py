@@ -15,9 +15,11 @@ def _warm() -> None:
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     import scipy.ndimage  # noqa: F401
 
+    from studio.jobs.queue import take_up
     from studio.sets.imports import sweep
 
     sweep()
+    take_up()
 
 
 class BuildsConfig(AppConfig):

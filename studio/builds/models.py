@@ -1,54 +1,75 @@
-"""Builds and the changes made to them."""
+"""Builds, what lies on their panel, their colourings, and the changes made to these."""
 
 from __future__ import annotations
 
 from django.db import models
 
+from strata.plan.model import IMAGE
+from studio.history.models import Versioned
 from studio.owned import Owned
 from studio.sets.models import LayerSet, SetChange
 
 
-class BuildManager(models.Manager["Build"]):
-    """Builds with their set and owner, but without the set's geometry: parsing it costs 13 ms a time."""
+class Build(Owned, Versioned):
+    """One project: a panel with what lies on it, and one or more colourings of it.
 
-    def get_queryset(self) -> models.QuerySet[Build]:
-        return super().get_queryset().select_related("layer_set", "owner").defer("layer_set__geometry")
-
-
-class Build(Owned):
-    """One project. ``head`` is the change it stands at; ``revision`` grows with every change, undo and redo.
-
-    ``set_change`` is the change its set stood at when it was begun: naming
-    the set's parts anew later does not take them from under the plan.
+    ``materials`` (JSON: stock, register, cards) hold for every colouring that
+    does not say otherwise. ``revision`` grows when its name or materials do
+    change; each colouring has a history of its own.
     """
 
     name = models.CharField(max_length=200)
-    layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
-    set_change = models.ForeignKey(SetChange, null=True, blank=True, on_delete=models.PROTECT)
-    head = models.PositiveIntegerField(default=0)
-    revision = models.PositiveIntegerField(default=1)
-
-    objects = BuildManager()
+    materials = models.JSONField(default=dict)
 
     class Meta:
         ordering = ["-updated"]
 
 
-class Change(models.Model):
-    """One step of a build's history: the plan after it. Number 0 is the beginning."""
+class PlacedSet(models.Model):
+    """A layer set on the panel of a build: what passes lie on, by its ``key``.
 
-    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="changes")
+    ``set_change`` is the change the set stood at when it was placed: naming
+    its parts anew later does not take them from under the plans. ``place`` is
+    how it lies (JSON; empty: its corner on the panel's).
+    """
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="placed_sets")
+    key = models.CharField(max_length=60, default=IMAGE)
+    layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
+    set_change = models.ForeignKey(SetChange, null=True, blank=True, on_delete=models.PROTECT)
+    place = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["build", "key"], name="one_thing_a_key")]
+
+
+class Colouring(Versioned):
+    """One choice of inks for a build. ``head`` is the number of the change it stands at."""
+
+    build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="colourings")
+    name = models.CharField(max_length=200)
+    head = models.PositiveIntegerField(default=0)
+    created = models.DateTimeField(auto_now_add=True)
+    gone = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
+class Change(models.Model):
+    """One step of a colouring's history: what it has of its own after it. Number 0 is the beginning.
+
+    ``plan`` is as strata.formats.build_file writes passes, with ``materials``
+    holding only what differs from the build's.
+    """
+
+    colouring = models.ForeignKey(Colouring, on_delete=models.CASCADE, related_name="changes")
     number = models.PositiveIntegerField()
     label = models.CharField(max_length=300)
     plan = models.JSONField()
-    edit_key = models.CharField(max_length=64, blank=True)
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["number"]
-        constraints = [
-            models.UniqueConstraint(fields=["build", "number"], name="one_change_a_number"),
-            models.UniqueConstraint(
-                fields=["build", "edit_key"], condition=~models.Q(edit_key=""), name="one_edit_once"
-            ),
-        ]
+        constraints = [models.UniqueConstraint(fields=["colouring", "number"], name="one_change_a_number")]

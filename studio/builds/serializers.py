@@ -12,14 +12,43 @@ from strata.order.model import KINDS as STEP_KINDS
 from strata.plan.edits import EDITS
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS, SPANS
 from strata.plan.tools import BRUSHES
+from strata.sheets.model import KINDS
 from studio.colours import ColourSerializer
 
 
-class HeadSerializer(serializers.Serializer[Any]):
-    """Where a build stands: its revision, and what undo and redo would do."""
+class ColouringRefSerializer(serializers.Serializer[Any]):
+    """A colouring by number and name."""
 
     id = serializers.IntegerField()
     name = serializers.CharField()
+
+
+class MaterialsSerializer(serializers.Serializer[Any]):
+    """What holds for every colouring of a build that does not say otherwise."""
+
+    stock = serializers.CharField()
+    register = serializers.ChoiceField(choices=sorted(REGISTERS))
+    cards = serializers.IntegerField()
+
+
+class BuildSerializer(serializers.Serializer[Any]):
+    """A build by itself: its materials and its colourings."""
+
+    id = serializers.IntegerField()
+    name = serializers.CharField()
+    revision = serializers.IntegerField()
+    set_id = serializers.IntegerField()
+    materials = MaterialsSerializer()
+    colourings = ColouringRefSerializer(many=True)
+
+
+class HeadSerializer(serializers.Serializer[Any]):
+    """Where a colouring stands: its revision, and what undo and redo would do. ``name`` is its build's."""
+
+    id = serializers.IntegerField()
+    build_id = serializers.IntegerField()
+    name = serializers.CharField()
+    colouring = serializers.CharField()
     revision = serializers.IntegerField()
     set_id = serializers.IntegerField()
     set_change = serializers.IntegerField()
@@ -29,8 +58,11 @@ class HeadSerializer(serializers.Serializer[Any]):
 
 
 class BuildSummarySerializer(HeadSerializer):
-    """A build on the home screen."""
+    """A build on the home screen, by its first colouring; ``id`` is the build's."""
 
+    colouring_id = serializers.IntegerField()
+    colouring_count = serializers.IntegerField()
+    kind = serializers.ChoiceField(choices=KINDS)
     updated = serializers.DateTimeField()
     set_name = serializers.CharField()
     stock_name = serializers.CharField()
@@ -57,6 +89,18 @@ class NameSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=200)
 
 
+class ColouringNameSerializer(serializers.Serializer[Any]):
+    """A colouring's name."""
+
+    name = serializers.CharField(max_length=200)
+
+
+class NewColouringSerializer(ColouringNameSerializer):
+    """Another colouring, begun where the one numbered ``copy`` stands."""
+
+    copy = serializers.IntegerField()
+
+
 class EditSerializer(serializers.Serializer[Any]):
     """One edit on top of a revision. The same ``edit_key`` twice is one edit."""
 
@@ -67,9 +111,10 @@ class EditSerializer(serializers.Serializer[Any]):
 
 
 class RevisionSerializer(serializers.Serializer[Any]):
-    """Which revision an undo or redo is meant for."""
+    """Which revision an undo or redo is meant for. The same ``edit_key`` twice is one step."""
 
     revision = serializers.IntegerField(min_value=0)
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
 
 
 class FormSerializer(serializers.Serializer[Any]):
@@ -192,9 +237,19 @@ class ElementSerializer(serializers.Serializer[Any]):
     bare = serializers.ListField(child=serializers.IntegerField())
 
 
-class StateSerializer(HeadSerializer):
-    """Everything the build's screens show."""
+class MissingSerializer(serializers.Serializer[Any]):
+    """A pad of the plan that cannot be inked with, and why."""
 
+    ink = serializers.CharField()
+    name = serializers.CharField()
+    why = serializers.CharField()
+
+
+class StateSerializer(HeadSerializer):
+    """Everything that a colouring's screens show."""
+
+    colourings = ColouringRefSerializer(many=True)
+    kind = serializers.ChoiceField(choices=KINDS)
     stock = serializers.CharField()
     stock_name = serializers.CharField()
     stock_colour = ColourSerializer()
@@ -207,6 +262,7 @@ class StateSerializer(HeadSerializer):
     findings = FindingSerializer(many=True)
     sequence = SequenceSerializer()
     brushes = serializers.ListField(child=serializers.ChoiceField(choices=list(BRUSHES)))
+    missing = MissingSerializer(many=True)
 
 
 class StandInSerializer(serializers.Serializer[Any]):

@@ -3,22 +3,37 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, dataclass
 from typing import Any
 
+from django.db.models import F, Prefetch
+
 from strata.optics.colour import chroma, hue
-from strata.optics.stack import HANDS, Coat, predict
 from strata.order import Sequence, Step
 from strata.plan import Scene
 from strata.plan.tools import BRUSHES
 from strata.recipes.judged import in_words
 from strata.standins import StandIn
+from strata.standins.shown import amount_words, before_and_after
 from strata.tones import Place, Rung
-from studio.bench.models import Run
-from studio.builds import services
-from studio.builds.models import Build
+from studio.builds import history
+from studio.builds.looking import figures, outlook, remember, stored, whole
+from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.colours import colour
 from studio.inks.services import house
+from studio.owned import mine
+
+
+MISSING = {"dry": "has run dry", "wished for": "is only wished for", "away": "is put away"}
+# why a pad cannot be inked with
+
+
+@dataclass(frozen=True)
+class AtTable:
+    """Where a colouring is at the table: the step, of how many, and what is to be done next."""
+
+    step: int
+    following: str
 
 
 def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
@@ -82,12 +97,12 @@ def sequence_json(sequence: Sequence) -> dict[str, Any]:
     }
 
 
-def state_json(build: Build) -> dict[str, Any]:
-    """Everything the build's screens show."""
-    seen = services.outlook(build)
-    ladders, findings = services.judged(seen)
+def state_json(colouring: Colouring) -> dict[str, Any]:
+    """Everything that the screens of a colouring show."""
+    seen = outlook(colouring)
+    ladders, findings = seen.judged
     scene, plan = seen.scene, seen.scene.plan
-    in_drawer = house(build.owner).in_drawer
+    in_drawer = house(colouring.build.owner).in_drawer
     elements = [
         {
             "name": name,
@@ -99,7 +114,9 @@ def state_json(build: Build) -> dict[str, Any]:
         for name in scene.layer_set.elements
     ]
     return {
-        **services.head_json(build),
+        **history.head_json(colouring),
+        "colourings": colourings_json(colouring.build),
+        "kind": scene.layer_set.kind,
         "stock": plan.stock,
         "stock_name": scene.stock.name,
         "stock_colour": colour(scene.stock.lab),
@@ -112,27 +129,30 @@ def state_json(build: Build) -> dict[str, Any]:
         "findings": [{**asdict(f), "mends": [asdict(m) for m in f.mends]} for f in findings],
         "sequence": sequence_json(seen.sequence),
         "brushes": list(BRUSHES),
+        "missing": missing_json(colouring),
     }
+
+
+def colourings_json(build: Build) -> list[dict[str, Any]]:
+    """The colourings of a build that are not put away."""
+    return [{"id": c.pk, "name": c.name} for c in build.colourings.all() if c.gone is None]
+
+
+def missing_json(colouring: Colouring) -> list[dict[str, str]]:
+    """The pads of a plan that cannot be inked with: dry, wished for, or put away."""
+    own = house(colouring.build.owner)
+    used = dict.fromkeys(p["ink"] for p in stored(colouring)["passes"])
+    return [
+        {"ink": key, "name": own.inks[key].name, "why": MISSING["away" if key not in own.in_drawer else own.inks[key].state]}
+        for key in used
+        if key in own.inks and key not in own.at_hand
+    ]
 
 
 def stand_in_json(scene: Scene, rungs: Mapping[str, tuple[Rung, ...]], found: StandIn) -> dict[str, Any]:
     """A stand-in with the edit that swaps it in; colours of the first few passes, as wanted and as they would be."""
-    places = {r.pass_key: r for climb in rungs.values() for r in climb}
     missing = scene.ink(scene.plan.find(next(iter(found.amounts)))).key
-    before, after = [], []
-    for key, (coats, hand) in list(found.amounts.items())[:4]:
-        place, item = places[key].places[0], scene.plan.find(key)
-        under = [
-            Coat(scene.inks[found.ink] if k in found.amounts else scene.ink(scene.plan.find(k)), c)
-            for k, c in place.under
-        ]
-        laid = scene.thickness(item) / item.thickness * coats * HANDS[hand]
-        before.append(colour(place.here))
-        after.append(colour(predict(scene.stock, [*under, Coat(scene.inks[found.ink], laid)])))
-    said = dict.fromkeys(
-        f"{coats} {'coat' if coats == 1 else 'coats'}" + (f", {hand} hand" if hand != "medium" else "")
-        for coats, hand in found.amounts.values()
-    )
+    seen = before_and_after(scene, rungs, found)
     amounts = {k: {"coats": coats, "hand": hand} for k, (coats, hand) in found.amounts.items()}
     return {
         "ink": found.ink,
@@ -141,41 +161,73 @@ def stand_in_json(scene: Scene, rungs: Mapping[str, tuple[Rung, ...]], found: St
         "role": found.role,
         "words": in_words(found.difference),
         "de00": round(found.difference, 1),
-        "amounts": " or ".join(said),
-        "before": before,
-        "after": after,
+        "amounts": " or ".join(dict.fromkeys(amount_words(*a) for a in found.amounts.values())),
+        "before": [colour(before) for before, _ in seen],
+        "after": [colour(after) for _, after in seen],
         "troubles": list(found.troubles),
         "values": {"ink": missing, "to": found.ink, "amounts": amounts},
     }
 
 
-def summary_json(build: Build) -> dict[str, Any]:
+def builds_of(owner: Any) -> list[Build]:
+    """The builds of a maker, latest first, with everything that Home says of them looked up together."""
+    builds = list(
+        mine(Build, owner).prefetch_related(
+            Prefetch("placed_sets", PlacedSet.objects.select_related("layer_set").defer("layer_set__geometry")),
+            Prefetch("colourings", Colouring.objects.filter(gone=None)),
+        )
+    )
+    shown = [c for b in builds for c in b.colourings.all()[:1]]
+    at = {(c.pk, c.head + by): by for c in shown for by in (-1, 0, 1)}
+    labels: dict[int, dict[int, str]] = {}
+    heads = Change.objects.filter(colouring__in=shown, number__gte=F("colouring__head") - 1, number__lte=F("colouring__head") + 1)
+    for pk, number, label in heads.values_list("colouring", "number", "label"):
+        if (pk, number) in at:
+            labels.setdefault(pk, {})[number] = label
+    plans = {c.colouring_id: c for c in Change.objects.filter(colouring__in=shown, number=F("colouring__head"))}
+    for build in builds:
+        build.owner = owner
+        for first in build.colourings.all()[:1]:
+            first.build = build
+            first.__dict__["_around"] = labels.get(first.pk, {})
+            if first.pk in plans:
+                remember(first, plans[first.pk])
+    return builds
+
+
+def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, Any]:
     """A build on the home screen, with its next step in words."""
-    seen = services.outlook(build)
-    _, findings = services.judged(seen)
-    plan = seen.scene.plan
-    run = Run.objects.filter(build=build).first()
-    serious = sum(f.severity != "note" for f in findings)
-    at_table = run is not None and run.step > 0
-    if not plan.passes:
+    build, found = colouring.build, figures(colouring)
+    own, values = house(build.owner), whole(stored(colouring), build)
+    layer_set = build.placed_sets.all()[0].layer_set
+    missing = missing_json(colouring)
+    if not values["passes"]:
         following = "Give the first element an ink"
-    elif run is not None and at_table:
-        steps = seen.sequence.steps
-        following = "Done: every step is ticked off" if run.step >= len(steps) else steps[run.step].sentence
-    elif serious:
-        following = f"Look at {serious} warning{'s' if serious > 1 else ''}"
+    elif at_table is not None:
+        following = at_table.following
+    elif missing:
+        following = f"{missing[0]['name']} {missing[0]['why']}"
+        if len(missing) > 1:
+            following = f"{len(missing)} pads are missing: {', '.join(m['name'] for m in missing)}"
+    elif found.serious:
+        following = f"Look at {found.serious} warning{'s' if found.serious > 1 else ''}"
     else:
         following = "Ready for the table"
+    stock = own.stocks.get(values["materials"]["stock"])
     return {
-        **services.head_json(build),
+        **history.head_values(colouring, colouring.__dict__["_around"]),
+        "id": build.pk,
+        "colouring_id": colouring.pk,
+        "colouring_count": len(build.colourings.all()),
         "updated": build.updated.isoformat(),
-        "set_name": build.layer_set.name,
-        "stock_name": seen.scene.stock.name,
-        "pass_count": len(plan.passes),
-        "minutes": round(seen.sequence.minutes, 1),
-        "warnings": serious,
+        "set_name": layer_set.name,
+        "kind": layer_set.kind,
+        "stock_name": stock.name if stock else "",
+        "pass_count": len(values["passes"]),
+        "minutes": round(found.minutes, 1),
+        "warnings": found.serious,
         "next_step": following,
-        "table_step": run.step if run is not None and at_table else None,
-        "step_count": len(seen.sequence.steps),
-        "aspect": round(seen.scene.layer_set.height / seen.scene.layer_set.width, 4),
+        "table_step": at_table.step if at_table is not None else None,
+        "step_count": found.steps,
+        "aspect": round(layer_set.height_mm / layer_set.width_mm, 4),
     }

@@ -1,29 +1,23 @@
-"""Addresses of builds."""
+"""Addresses of builds and their colourings, and of what is said of a pad by the builds that use it."""
 
 from django.urls import path
 
-from studio.builds.views import (
-    BuildBackView,
-    BuildFileView,
-    BuildsView,
-    BuildView,
-    EditsView,
-    PictureView,
-    RedoView,
-    StandInsView,
-    TryoutsView,
-    UndoView,
-)
+from studio.builds import colouring_views as colourings
+from studio.builds import views
+from studio.builds.opened import OpenedView
 
 urlpatterns = [
-    path("builds", BuildsView.as_view()),
-    path("builds/<int:pk>", BuildView.as_view()),
-    path("builds/<int:pk>/back", BuildBackView.as_view()),
-    path("builds/<int:pk>/edits", EditsView.as_view()),
-    path("builds/<int:pk>/undo", UndoView.as_view()),
-    path("builds/<int:pk>/redo", RedoView.as_view()),
-    path("builds/<int:pk>/picture", PictureView.as_view()),
-    path("builds/<int:pk>/passes/<str:key>/tryouts", TryoutsView.as_view()),
-    path("builds/<int:pk>/stand-ins", StandInsView.as_view()),
-    path("builds/<int:pk>/file", BuildFileView.as_view()),
+    path("builds/<row:pk>", views.BuildView.as_view()),
+    path("builds/<row:pk>/back", views.BuildBackView.as_view()),
+    path("builds/<row:pk>/colourings", colourings.ColouringsView.as_view()),
+    path("colourings/<row:pk>", colourings.ColouringView.as_view()),
+    path("colourings/<row:pk>/back", colourings.ColouringBackView.as_view()),
+    path("colourings/<row:pk>/edits", colourings.EditsView.as_view()),
+    path("colourings/<row:pk>/undo", colourings.UndoView.as_view()),
+    path("colourings/<row:pk>/redo", colourings.RedoView.as_view()),
+    path("colourings/<row:pk>/picture", colourings.PictureView.as_view()),
+    path("colourings/<row:pk>/passes/<str:key>/tryouts", colourings.TryoutsView.as_view()),
+    path("colourings/<row:pk>/stand-ins", colourings.StandInsView.as_view()),
+    path("colourings/<row:pk>/file", colourings.BuildFileView.as_view()),
+    path("inks/<row:pk>/opened", OpenedView.as_view()),
 ]

@@ -15,10 +15,12 @@ from rest_framework.views import APIView
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.formats.limits import MOST_PHOTOGRAPH
 from strata.swatchcard import PAPERS
+from studio.asked import whole_parameter
 from studio.colours import ColourSerializer
 from studio.inks import cards
 from studio.inks.models import SwatchCard
-from studio.owned import PutAwayView, mine, my
+from studio.jobs.serializers import JobSerializer
+from studio.owned import PutAwayView, my
 
 
 class CardPassSerializer(serializers.Serializer[Any]):
@@ -89,6 +91,7 @@ class SwatchCardSerializer(serializers.Serializer[Any]):
     size = serializers.ListField(child=serializers.FloatField())
     fields = CardFieldSerializer(many=True)  # type: ignore[assignment]
     light = LightSerializer(allow_null=True)
+    job = JobSerializer(allow_null=True, help_text="the reading of its photograph")
     created = serializers.CharField()
 
 
@@ -104,7 +107,7 @@ class SwatchCardsView(APIView):
     @extend_schema(responses=SwatchCardSerializer(many=True))
     def get(self, request: Request) -> Response:
         """The cards, latest first."""
-        return Response([cards.card_json(row) for row in mine(SwatchCard, request.user)])
+        return Response(cards.cards_json(request.user))
 
     @extend_schema(request=NewCardSerializer, responses={201: SwatchCardSerializer})
     def post(self, request: Request) -> Response:
@@ -157,11 +160,8 @@ class SwatchCardSampleView(APIView):
     def get(self, request: Request, pk: int) -> HttpResponse:
         """What a camera would take of the card, inked with the drawer's own pads."""
         row = my(SwatchCard, request, pk)
-        try:
-            seed = int(request.query_params.get("seed", "1"))
-        except ValueError as error:
-            raise BadValue("seed must be a whole number.", "seed") from error
-        return _file(cards.sample_photograph(row, abs(seed) % 10_000), "image/jpeg", "swatch-card.jpg")
+        seed = whole_parameter(request, "seed", 0, 9_999) or 1
+        return _file(cards.sample_photograph(row, seed), "image/jpeg", "swatch-card.jpg")
 
 
 class SwatchCardPhotographView(APIView):
@@ -183,7 +183,7 @@ class SwatchCardPhotographView(APIView):
         responses=SwatchCardSerializer,
     )
     def post(self, request: Request, pk: int) -> Response:
-        """Find the marks, straighten, read; nothing is kept yet."""
+        """Find the marks, straighten, read, in the background: follow its job. Nothing is kept yet."""
         row = my(SwatchCard, request, pk)
         file = request.FILES.get("file")
         if file is None:
@@ -191,11 +191,11 @@ class SwatchCardPhotographView(APIView):
         if (file.size or 0) > MOST_PHOTOGRAPH:
             raise TooLarge(f"This photograph is over {MOST_PHOTOGRAPH // 1_000_000} MB.", "file")
         said = request.data.get("trusted")
-        try:
-            trusted = None if said is None else [int(t) for t in str(said).split(",") if t.strip()]
-        except ValueError as error:
-            raise BadValue("trusted lists fields by number.", "trusted") from error
-        return Response(cards.card_json(cards.read_photograph(row, file.read(), trusted)))
+        listed = None if said is None else [t.strip() for t in str(said).split(",") if t.strip()]
+        if listed is not None and not all(t.isascii() and t.isdigit() and len(t) < 4 for t in listed):
+            raise BadValue("trusted lists fields by number.", "trusted")
+        trusted = None if listed is None else [int(t) for t in listed]
+        return Response(cards.card_json(cards.begin_reading(row, file.read(), trusted)))
 
 
 class SwatchCardKeepView(APIView):

@@ -4,30 +4,34 @@ from __future__ import annotations
 
 import base64
 import json
-from datetime import UTC, date, datetime
+from datetime import date
+from pathlib import Path
 from typing import Any
+
+from django.conf import settings
+from django.db import transaction
+from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from strata.formats.drawer import ink_json, stock_json
-from strata.formats.guarded import run_guarded
+from strata.guard.child import run_guarded
 from strata.formats.pdf.swatch_card import swatch_card_pdf
 from strata.optics.colour import Lab, difference
-from strata.optics.inks import Ink as CoreInk
 from strata.optics.inks import Swatch
 from strata.optics.stack import Coat, predict
 from strata.optics.stack import Stock as CoreStock
+from strata.swatchcard.known import trusted_swatch
 from strata.swatchcard import CardLayout, Field
 from strata.swatchcard.layout import MOST_CARDS
 from studio.colours import colour
 from studio.inks.editing import keep_readings
 from studio.inks.models import Ink, SwatchCard
 from studio.inks.services import House, house
+from studio.jobs import queue
+from studio.jobs.queue import job_json
 from studio.owned import mine
 
-SAME_CARD = 1.0
-# CIEDE2000 within which a swatch was made on this very stock
-NOT_BY = ("screen colour", "typed")
-# ways of knowing a colour by which a photograph is not to be put right
+KIND = "read a swatch card"
 SENTENCES = {
     "good": "",
     "bare": "Nothing is inked here yet.",
@@ -37,8 +41,12 @@ SENTENCES = {
 }
 
 
+@transaction.atomic
 def make_card(owner: Any, values: dict[str, Any]) -> SwatchCard:
-    """A card for fields [{passes: [{ink, coats}]}] on a stock; raises a StrataError."""
+    """A card for fields [{passes: [{ink, coats}]}] on a stock; raises a StrataError.
+
+    Its number is found and taken in one transaction: two cards made at once get two.
+    """
     own = house(owner)
     if values["stock"] not in own.stocks:
         raise UnknownName("That card is not in the house.", "stock")
@@ -51,7 +59,9 @@ def make_card(owner: Any, values: dict[str, Any]) -> SwatchCard:
         label = " + ".join(own.inks[k].name for k, _ in passes)
         made.append(Field(passes, label))
     used = set(mine(SwatchCard, owner).values_list("code", flat=True))
-    code = next((c for c in range(MOST_CARDS) if c not in used), len(used) % MOST_CARDS)
+    code = next((c for c in range(MOST_CARDS) if c not in used), None)
+    if code is None:
+        raise BadValue(f"There are {MOST_CARDS} swatch cards already; put some away first.", "fields")
     CardLayout(code, len(made), values["paper"])
     fields = [{"passes": [list(p) for p in f.passes], "label": f.label} for f in made]
     title = values.get("title") or "Swatch card"
@@ -79,15 +89,6 @@ def pdf_of(row: SwatchCard) -> bytes:
     return swatch_card_pdf(_layout(row), _fields(row), _stock(row, house(row.owner)).name, row.title)
 
 
-def measured(ink: CoreInk, stock: CoreStock, coats: float) -> Swatch | None:
-    """The swatch of an ink on a stock in so many coats, where it was measured well enough to go by."""
-    for swatch in ink.swatches:
-        near = abs(swatch.coats - coats) < 0.01 and difference(swatch.on, stock.lab) < SAME_CARD
-        if near and swatch.how not in NOT_BY:
-            return swatch
-    return None
-
-
 def known_fields(row: SwatchCard, own: House) -> dict[int, Lab]:
     """The fields whose colour is known already: single pads measured on this stock."""
     stock = _stock(row, own)
@@ -95,7 +96,7 @@ def known_fields(row: SwatchCard, own: House) -> dict[int, Lab]:
     for i, field in enumerate(row.fields):
         if len(field["passes"]) == 1:
             key, coats = field["passes"][0]
-            swatch = measured(own.inks[key], stock, coats) if key in own.inks else None
+            swatch = trusted_swatch(own.inks[key], stock, coats) if key in own.inks else None
             if swatch is not None:
                 found[i] = swatch.lab
     return found
@@ -110,13 +111,34 @@ def expected(row: SwatchCard, own: House) -> list[Lab]:
     ]
 
 
-def read_photograph(row: SwatchCard, data: bytes, trusted: list[int] | None = None) -> SwatchCard:
-    """Read a photograph of the card; what was read stays with the card until it is kept or read again.
+def _photograph(row: SwatchCard) -> Path:
+    """Where the photograph of a card lies while it is read."""
+    place: Path = settings.IMPORTS_DIR
+    return place / f"card-{row.pk}.bin"
 
-    ``trusted`` are the fields to go by (all known ones by default). Raises
-    BadFile with the sentence and the reason for a photograph that is no use.
+
+def begin_reading(row: SwatchCard, data: bytes, trusted: list[int] | None = None) -> SwatchCard:
+    """Read a photograph of the card in the background; what was read stays until it is kept or read again.
+
+    ``trusted`` are the fields to go by (all known ones by default).
     """
-    own = house(row.owner)
+    path = _photograph(row)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path.write_bytes(data)
+    options = {"trusted": trusted}
+    if row.job is not None:
+        queue.again(row.job, options)
+    else:
+        row.job = queue.begin(row.owner, KIND, row.pk, options)
+        row.save(update_fields=["job"])
+    row.refresh_from_db(fields=["reading", "kept", "job"])
+    return row
+
+
+@queue.work(KIND)
+def _read(running: queue.Running) -> None:
+    row = SwatchCard.objects.select_related("owner").get(pk=running.job.subject)
+    own, trusted = house(row.owner), running.job.options.get("trusted")
     known = known_fields(row, own)
     if trusted is not None:
         known = {i: lab for i, lab in known.items() if i in trusted}
@@ -127,11 +149,13 @@ def read_photograph(row: SwatchCard, data: bytes, trusted: list[int] | None = No
         "card": list(_stock(row, own).lab),
         "known": {str(i): list(lab) for i, lab in known.items()},
     }
-    found = run_guarded("swatch_card", [data], options)
-    row.reading = {**found, "at": datetime.now(UTC).isoformat(timespec="seconds"), "trusted": sorted(known)}
-    row.kept = []
-    row.save(update_fields=["reading", "kept", "updated"])
-    return row
+    found = running.child("swatch_card", [_photograph(row).read_bytes()], options)
+    with transaction.atomic():
+        running.hold()
+        row.reading = {**found, "at": timezone.now().isoformat(timespec="seconds"), "trusted": sorted(known)}
+        row.kept = []
+        row.save(update_fields=["reading", "kept", "updated"])
+    _photograph(row).unlink(missing_ok=True)
 
 
 def sample_photograph(row: SwatchCard, seed: int) -> bytes:
@@ -154,7 +178,7 @@ def keep(row: SwatchCard, fields: list[int]) -> list[str]:
     if row.reading is None:
         raise BadValue("Photograph the card first.", "fields")
     own = house(row.owner)
-    on, today = _stock(row, own).lab, date.today().isoformat()
+    stock, today = _stock(row, own), date.today().isoformat()
     readings = []
     for i in fields:
         if not 0 <= i < len(row.fields) or len(row.fields[i]["passes"]) != 1:
@@ -164,18 +188,33 @@ def keep(row: SwatchCard, fields: list[int]) -> list[str]:
             raise BadValue(f"Field {i + 1} is not inked.", "fields")
         key, coats = row.fields[i]["passes"][0]
         lab = (read["lab"][0], read["lab"][1], read["lab"][2])
-        readings.append((key, Swatch(on, float(coats), lab, "swatch card", today, read["spread"])))
+        swatch = Swatch(stock.lab, float(coats), lab, "swatch card", today, read["spread"], stock.key)
+        readings.append((key, swatch))
     kept = keep_readings(row.owner, readings, f"Keep {len(readings)} swatches of card {row.code + 1}")
     row.kept = sorted({*row.kept, *fields})
     row.save(update_fields=["kept", "updated"])
     return [ink.name for ink in kept]
 
 
-def card_json(row: SwatchCard) -> dict[str, Any]:
+def cards_json(owner: Any) -> list[dict[str, Any]]:
+    """All cards of a maker, looked up together."""
+    places = _places(owner)
+    found = []
+    for row in mine(SwatchCard, owner).select_related("job"):
+        row.owner = owner
+        found.append(card_json(row, places))
+    return found
+
+
+def _places(owner: Any) -> dict[str, int]:
+    return dict(mine(Ink, owner).values_list("key", "pk"))
+
+
+def card_json(row: SwatchCard, places: dict[str, int] | None = None) -> dict[str, Any]:
     """A card for the screen, field by field."""
     own = house(row.owner)
     stock, known, wanted = _stock(row, own), known_fields(row, own), expected(row, own)
-    places = {ink.key: ink.pk for ink in mine(Ink, row.owner)}
+    places = _places(row.owner) if places is None else places
     layout = _layout(row)
     fields = []
     for i, field in enumerate(row.fields):
@@ -205,6 +244,7 @@ def card_json(row: SwatchCard) -> dict[str, Any]:
         "size": list(layout.size),
         "fields": fields,
         "light": light,
+        "job": job_json(row.job) if row.job is not None else None,
         "created": row.created.date().isoformat(),
     }
 

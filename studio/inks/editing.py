@@ -1,27 +1,30 @@
-"""Changing the drawer: the core refuses impossible values, and every change can be undone."""
+"""Changing the drawer: the core refuses impossible values, and every change can be undone.
+
+Each function reads what it changes inside its transaction, changes only the
+values it was sent, and refuses one that was decided on an old value (``seen``:
+the revision of the drawer it was decided on).
+"""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
-from django.utils.text import slugify
 
 from strata.errors import BadValue, UnknownName
-from strata.formats.drawer import Drawer, ink_json, read_ink, read_stock, read_tool, swatch_json
-from strata.formats.tables.rows import same_place
+from strata.formats.drawer import ink_json, read_ink, read_stock, read_tool, swatch_json
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.inks import Swatch
 from strata.optics.stack import Stock as CoreStock
-from studio.inks.history import Change
-from studio.inks.models import DrawerChange, Ink, Stock, Tool
-from studio.inks.services import OF_INK, OF_STOCK, changed, core_ink, free_key, values_of
-from studio.owned import Owned
+from strata.optics.swatches import named, with_readings
+from studio.inks.history import KINDS, R, Change, changing, fresh, unmoved
+from studio.inks.models import DrawerRow, Ink, Stock, Tool
+from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
 
 TOGETHER = tuple(name for name in OF_INK if name not in ("name", "depth", "swatches"))
 # what can be changed of many pads at once: a name and a rank belong to one
+OF_TOOL = ("brush", "count", "line", "family")
 
 
 def ink_columns(ink: CoreInk) -> dict[str, Any]:
@@ -35,186 +38,204 @@ def stock_columns(stock: CoreStock) -> dict[str, Any]:
     return {**{name: getattr(stock, name) for name in OF_STOCK}, "lab": list(stock.lab)}
 
 
-def _set(row: Owned, values: dict[str, Any]) -> None:
-    for name, value in values.items():
+def set_changed(row: DrawerRow, values: dict[str, Any]) -> None:
+    """Write the values that differ, and no others."""
+    differs = {name: value for name, value in values.items() if getattr(row, name) != value}
+    for name, value in differs.items():
         setattr(row, name, value)
-    row.save()
+    if differs:
+        row.save(update_fields=[*differs, "updated"])
 
 
-@transaction.atomic
-def add_ink(owner: Any, values: dict[str, Any]) -> Ink:
+def _again(owner: Any, model: type[R]) -> Any:
+    """What a change answers that has arrived before: the row it made."""
+    return lambda made: model._default_manager.get(owner=owner, pk=int(made))
+
+
+def with_cards(owner: Any, values: dict[str, Any]) -> dict[str, Any]:
+    """An ink's values, each nameless swatch on the card of the house that has exactly its card's colour."""
+    cards = {s.key: (s.lab[0], s.lab[1], s.lab[2]) for s in Stock.objects.filter(owner=owner)}
+    core = read_ink("ink", values, "ink")
+    return {**values, "swatches": [swatch_json(named(s, cards)) for s in core.swatches]}
+
+
+def add_ink(owner: Any, values: dict[str, Any], edit_key: str = "") -> Ink:
     """A new pad; the core refuses impossible numbers."""
-    key = free_key(Ink, owner, str(values.get("name", "")))
-    core = read_ink(key, values, "ink")
-    change = Change(owner, f"Add {core.name}")
-    row = Ink.objects.create(owner=owner, key=key, **ink_columns(core))
-    change.made(row)
-    change.keep()
-    changed(owner)
-    return row
+
+    def make() -> Ink:
+        key = free_key(Ink, owner, str(values.get("name", "")))
+        core = read_ink(key, with_cards(owner, values), "ink")
+        change = Change(owner, f"Add {core.name}")
+        row = Ink.objects.create(owner=owner, key=key, **ink_columns(core))
+        change.made(row)
+        change.keep()
+        return row
+
+    return changing(owner, edit_key, make, _again(owner, Ink))
 
 
-@transaction.atomic
-def change_inks(owner: Any, rows: Sequence[Ink], values: dict[str, Any]) -> list[Ink]:
-    """The same values for one pad or many; one step to undo. Raises BadValue, changing nothing."""
-    if not rows or not values:
-        raise BadValue("Choose the pads, and what to change of them.", "inks")
-    if len(rows) > 1 and not set(values) <= set(TOGETHER):
-        raise BadValue("A name, a rank or a swatch belongs to one pad only.", "values")
-    names = rows[0].name if len(rows) == 1 else f"{len(rows)} pads"
-    change = Change(owner, f"Change {names}")
-    for row in rows:
-        change.will_change(row)
-        merged = {**values_of(row), **{k: v for k, v in values.items() if k in OF_INK}}
-        merged["cleaning"] = merged["cleaning"] or None
-        _set(row, ink_columns(read_ink(row.key, merged, "ink")))
-    change.keep()
-    changed(owner)
-    return list(rows)
-
-
-@transaction.atomic
-def put_away(owner: Any, rows: Sequence[Owned], what: str) -> None:
-    """Put rows away; builds that use them keep them."""
-    change = Change(owner, f"Put away {what}")
-    for row in rows:
-        change.will_change(row)
-        row.gone = timezone.now()
-        row.save(update_fields=["gone", "updated"])
-    change.keep()
-    changed(owner)
-
-
-@transaction.atomic
-def bring_back(owner: Any, row: Owned, what: str) -> None:
-    """Bring a row back."""
-    change = Change(owner, f"Bring back {what}")
-    change.will_change(row)
-    row.gone = None
-    row.save(update_fields=["gone", "updated"])
-    change.keep()
-    changed(owner)
-
-
-@transaction.atomic
-def keep_readings(
-    owner: Any, readings: Sequence[tuple[str, Swatch]], label: str, remove: Sequence[tuple[str, int]] = ()
+def change_inks(
+    owner: Any, pks: Sequence[int], values: dict[str, Any], seen: int | None = None, edit_key: str = ""
 ) -> list[Ink]:
-    """New readings of inks (by key): each takes the place of the one on the same card in as many coats.
+    """The same values for one pad or many; one step to undo. Raises BadValue or Stale, changing nothing."""
+    if not pks or not values:
+        raise BadValue("Choose the pads, and what to change of them.", "inks")
+    if len(pks) > 1 and not set(values) <= set(TOGETHER):
+        raise BadValue("A name, a rank or a swatch belongs to one pad only.", "values")
+    sent = {k: v for k, v in values.items() if k in OF_INK}
+
+    def make() -> list[Ink]:
+        rows = fresh(owner, Ink, pks)
+        change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
+        for row in rows:
+            unmoved(row, sent, seen)
+            change.will_change(row)
+            merged = {**values_of(row), **sent}
+            merged["cleaning"] = merged["cleaning"] or None
+            if "swatches" in sent:
+                merged = with_cards(owner, merged)
+            columns = ink_columns(read_ink(row.key, merged, "ink"))
+            set_changed(row, {name: columns[name] for name in _columns_of(sent)})
+        change.keep()
+        return rows
+
+    return changing(owner, edit_key, make, lambda _: fresh(owner, Ink, pks))
+
+
+def _columns_of(sent: dict[str, Any]) -> list[str]:
+    """What a sent value may change: another chemistry has other minutes and another cleaning of its own."""
+    more = ("dry_minutes", "cleaning") if "chemistry" in sent else ()
+    return list(dict.fromkeys((*sent, *more)))
+
+
+def put_away(owner: Any, rows: Sequence[DrawerRow], what: str, edit_key: str = "") -> None:
+    """Put rows away; builds that use them keep them."""
+
+    def make() -> None:
+        change = Change(owner, f"Put away {what}")
+        for row in _reread(owner, rows):
+            change.will_change(row)
+            row.gone = timezone.now()
+            row.save(update_fields=["gone", "updated"])
+        change.keep()
+
+    changing(owner, edit_key, make, lambda _: None)
+
+
+def bring_back(owner: Any, row: DrawerRow, what: str) -> None:
+    """Bring a row back."""
+
+    def make() -> None:
+        change = Change(owner, f"Bring back {what}")
+        (current,) = _reread(owner, [row])
+        change.will_change(current)
+        current.gone = None
+        current.save(update_fields=["gone", "updated"])
+        change.keep()
+
+    changing(owner, "", make, lambda _: None)
+
+
+def _reread(owner: Any, rows: Sequence[DrawerRow]) -> list[DrawerRow]:
+    """The same rows as they stand inside this transaction."""
+    found: list[DrawerRow] = []
+    for model in KINDS.values():
+        pks = [row.pk for row in rows if isinstance(row, model)]
+        if pks:
+            found += fresh(owner, model, pks)
+    return found
+
+
+def keep_readings(
+    owner: Any,
+    readings: Sequence[tuple[str, Swatch]],
+    label: str,
+    remove: Sequence[tuple[str, int]] = (),
+    edit_key: str = "",
+) -> list[Ink]:
+    """New readings of inks (by key): each takes the place of the same dab's (``strata.optics.swatches``).
 
     The one way by which measured colours reach a pad, whether from a reader,
     a swatch card, a value typed in, or what finished cards show.
     """
     keys = {key for key, _ in (*readings, *remove)}
-    rows = {row.key: row for row in Ink.objects.filter(owner=owner, key__in=keys)}
-    missing = keys - set(rows)
-    if missing:
-        raise UnknownName("That pad is not in the drawer any more.", "ink")
-    change = Change(owner, label)
-    for key, row in rows.items():
-        change.will_change(row)
-        core = core_ink(row)
-        gone = {i for k, i in remove if k == key}
-        swatches = {same_place(s): s for i, s in enumerate(core.swatches) if i not in gone}
-        swatches |= {same_place(s): s for k, s in readings if k == key}
-        values = {**values_of(row), "swatches": [swatch_json(s) for s in swatches.values()]}
-        read_ink(key, values, "ink")
-        row.swatches = values["swatches"]
-        row.save()
-    change.keep()
-    changed(owner)
-    return list(rows.values())
+
+    def make() -> list[Ink]:
+        rows = {row.key: row for row in Ink.objects.filter(owner=owner, key__in=keys)}
+        if keys - set(rows):
+            raise UnknownName("That pad is not in the drawer any more.", "ink")
+        change = Change(owner, label)
+        for key, row in rows.items():
+            row.owner = owner
+            change.will_change(row)
+            gone = {i for k, i in remove if k == key}
+            stay = [s for i, s in enumerate(core_ink(row).swatches) if i not in gone]
+            swatches = with_readings(stay, [s for k, s in readings if k == key])
+            values = {**values_of(row), "swatches": [swatch_json(s) for s in swatches]}
+            read_ink(key, values, "ink")
+            set_changed(row, {"swatches": values["swatches"]})
+        change.keep()
+        return list(rows.values())
+
+    return changing(owner, edit_key, make, lambda _: list(Ink.objects.filter(owner=owner, key__in=keys)))
 
 
-@transaction.atomic
-def add_stock(owner: Any, values: dict[str, Any]) -> Stock:
+def add_stock(owner: Any, values: dict[str, Any], edit_key: str = "") -> Stock:
     """A new card stock; the core refuses impossible numbers."""
     if "name" not in values:
         raise BadValue("A card needs a name.", "name")
     core = read_stock(values, "stock")
-    change = Change(owner, f"Add {core.name}")
-    row = Stock.objects.create(owner=owner, key=free_key(Stock, owner, core.name), **stock_columns(core))
-    change.made(row)
-    change.keep()
-    changed(owner)
-    return row
 
-
-@transaction.atomic
-def change_stock(owner: Any, row: Stock, values: dict[str, Any]) -> Stock:
-    """Change some of a card's values."""
-    change = Change(owner, f"Change {row.name}")
-    change.will_change(row)
-    merged = {**{n: getattr(row, n) for n in OF_STOCK}, **values}
-    _set(row, stock_columns(read_stock(merged, "stock")))
-    change.keep()
-    changed(owner)
-    return row
-
-
-@transaction.atomic
-def save_tool(owner: Any, values: dict[str, Any], row: Tool | None = None) -> Tool:
-    """New brushes, or changed ones."""
-    before = {} if row is None else {n: getattr(row, n) for n in ("brush", "count", "line", "family")}
-    core = read_tool({**before, **values}, "tool")
-    columns = {"brush": core.brush, "count": core.count, "line": core.line, "family": core.family}
-    change = Change(owner, f"{'Add' if row is None else 'Change'} {core.brush} brushes")
-    if row is None:
-        row = Tool.objects.create(owner=owner, **columns)
+    def make() -> Stock:
+        change = Change(owner, f"Add {core.name}")
+        key = free_key(Stock, owner, core.name)
+        row = Stock.objects.create(owner=owner, key=key, **stock_columns(core))
         change.made(row)
-    else:
+        change.keep()
+        return row
+
+    return changing(owner, edit_key, make, _again(owner, Stock))
+
+
+def change_stock(
+    owner: Any, pk: int, values: dict[str, Any], seen: int | None = None, edit_key: str = ""
+) -> Stock:
+    """Change some of a card's values. Raises BadValue or Stale, changing nothing."""
+    sent = {k: v for k, v in values.items() if k in OF_STOCK}
+
+    def make() -> Stock:
+        (row,) = fresh(owner, Stock, [pk])
+        unmoved(row, sent, seen)
+        change = Change(owner, f"Change {row.name}")
         change.will_change(row)
-        _set(row, columns)
-    change.keep()
-    changed(owner)
-    return row
+        columns = stock_columns(read_stock({**{n: getattr(row, n) for n in OF_STOCK}, **sent}, "stock"))
+        set_changed(row, {name: columns[name] for name in sent})
+        change.keep()
+        return row
+
+    return changing(owner, edit_key, make, lambda _: fresh(owner, Stock, [pk])[0])
 
 
-@transaction.atomic
-def take_in(
-    owner: Any, drawer: Drawer, label: str = "Bring in a drawer", onto: DrawerChange | None = None
-) -> tuple[tuple[int, int, int], DrawerChange | None]:
-    """Put a drawer's inks, stocks and tools in the house; what is known is updated, nothing doubled.
+def save_tool(
+    owner: Any, values: dict[str, Any], pk: int | None = None, seen: int | None = None, edit_key: str = ""
+) -> Tool:
+    """New brushes, or changed ones (``pk``)."""
+    sent = {k: v for k, v in values.items() if k in OF_TOOL}
 
-    Inks by key, stocks by name, tools by size and family. Returns the numbers
-    of inks, stocks and tools, and the change that undoes it.
-    """
-    change = Change(owner, label)
-    _inks(owner, drawer.inks, change)
-    by_name = {s.name.casefold(): s for s in Stock.objects.filter(owner=owner)}
-    for stock in drawer.stocks:
-        row = by_name.get(stock.name.casefold())
-        key = slugify(stock.name) or "card"
-        _upsert(Stock, owner, change, row, {**stock_columns(stock), "key": row.key if row else key})
-    kept = {(t.brush, t.line, t.family): t for t in Tool.objects.filter(owner=owner)}
-    for tool in drawer.tools:
-        values = {"brush": tool.brush, "count": tool.count, "line": tool.line, "family": tool.family}
-        _upsert(Tool, owner, change, kept.get((tool.brush, tool.line, tool.family)), values)
-    kept_change = change.keep(onto)
-    changed(owner)
-    return (len(drawer.inks), len(drawer.stocks), len(drawer.tools)), kept_change
-
-
-def _inks(owner: Any, inks: Sequence[CoreInk], change: Change) -> None:
-    known = {row.key: row for row in Ink.objects.filter(owner=owner)}
-    fresh = []
-    for ink in inks:
-        columns = ink_columns(ink)
-        row = known.get(ink.key)
+    def make() -> Tool:
+        row = None if pk is None else fresh(owner, Tool, [pk])[0]
+        before = {} if row is None else {n: getattr(row, n) for n in OF_TOOL}
+        core = read_tool({**before, **sent}, "tool")
+        columns = {n: getattr(core, n) for n in OF_TOOL}
+        change = Change(owner, f"{'Add' if row is None else 'Change'} {core.brush} brushes")
         if row is None:
-            fresh.append(Ink(owner=owner, key=ink.key, **columns))
+            row = Tool.objects.create(owner=owner, **columns)
+            change.made(row)
         else:
-            _upsert(Ink, owner, change, row, columns)
-    # one by one this would be most of the time that a long list takes
-    for row in Ink.objects.bulk_create(fresh):
-        change.made(row)
+            unmoved(row, sent, seen)
+            change.will_change(row)
+            set_changed(row, columns)
+        change.keep()
+        return row
 
-
-def _upsert(model: Callable[..., Any], owner: Any, change: Change, row: Any, values: dict[str, Any]) -> None:
-    if row is None:
-        change.made(model.objects.create(owner=owner, **values))  # type: ignore[attr-defined]
-        return
-    change.will_change(row)
-    before = {name: getattr(row, name) for name in values}
-    if before != values or row.gone is not None:
-        _set(row, {**values, "gone": None})
+    return changing(owner, edit_key, make, _again(owner, Tool))

@@ -1,31 +1,83 @@
-"""Changes to the drawer that can be undone: every row touched is kept as it was and as it became."""
+"""Changes to the drawer that can be undone: every row touched is kept as it was and as it became.
+
+The drawer has one revision; each row remembers at which of them each of its
+values last changed. So two changes of *different* values of one row never
+stand in each other's way, and one that was decided on an old value is refused.
+"""
 
 from __future__ import annotations
 
-from typing import Any
+import secrets
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, TypeVar
 
-from django.db import transaction
+from django.db.models import F
 from django.utils import timezone
 
-from strata.errors import BadValue
-from studio.inks.models import DrawerChange, Ink, Stock, Tool
-from studio.owned import Owned
+from strata.errors import BadValue, UnknownName
+from studio.history.contract import Stale, check, once
+from studio.inks.models import Drawer, DrawerChange, DrawerRow, Ink, Stock, Tool
+from studio.inks.services import changed
 
 MOST_CHANGES = 200
 # kept a maker
-KINDS: dict[str, type[Owned]] = {"ink": Ink, "stock": Stock, "tool": Tool}
-_LEFT_OUT = ("id", "owner", "created", "updated")
+SCOPE = "drawer"
+KINDS: dict[str, type[DrawerRow]] = {"ink": Ink, "stock": Stock, "tool": Tool}
+WORDS = {"ink": "pad", "stock": "card", "tool": "line of brushes"}
+_LEFT_OUT = ("id", "owner", "created", "updated", "touched")
+R = TypeVar("R", bound=DrawerRow)
+T = TypeVar("T")
 
 
-def _name(row: Owned) -> str:
-    kind = next(k for k, model in KINDS.items() if isinstance(row, model))
-    return f"{kind}:{row.pk}"
+def _kind(row: DrawerRow) -> str:
+    return next(k for k, model in KINDS.items() if isinstance(row, model))
 
 
-def snapshot(row: Owned) -> dict[str, Any]:
+def _name(row: DrawerRow) -> str:
+    return f"{_kind(row)}:{row.pk}"
+
+
+def snapshot(row: DrawerRow) -> dict[str, Any]:
     """A row's values as JSON; ``gone`` is whether it is put away."""
     values = {f.name: getattr(row, f.name) for f in row._meta.concrete_fields if f.name not in _LEFT_OUT}
     return {**values, "gone": values["gone"] is not None}
+
+
+def revision(owner: Any) -> int:
+    """Where a maker's drawer stands; 0 for one that was never changed."""
+    found = Drawer.objects.filter(owner=owner).values_list("revision", flat=True).first()
+    return found or 0
+
+
+def _moved(owner: Any) -> int:
+    """The drawer one revision further."""
+    token = secrets.token_hex(8)
+    if not Drawer.objects.filter(owner=owner).update(revision=F("revision") + 1, token=token):
+        Drawer.objects.create(owner=owner, token=token)
+    changed(owner)
+    return revision(owner)
+
+
+def fresh(owner: Any, model: type[R], pks: Sequence[int]) -> list[R]:
+    """The rows as they stand inside this transaction, in the order asked for; raises UnknownName."""
+    rows = {row.pk: row for row in model._default_manager.filter(owner=owner, pk__in=pks)}
+    if len(rows) != len(set(pks)):
+        raise UnknownName("Some of that is not in the drawer any more; look again.", "ids")
+    for row in rows.values():
+        row.owner = owner
+    return [rows[pk] for pk in dict.fromkeys(pks)]
+
+
+def unmoved(row: DrawerRow, values: Mapping[str, Any], seen: int | None) -> None:
+    """Raise Stale when one of ``values`` was changed since revision ``seen`` of the drawer (None: not asked)."""
+    if seen is None:
+        return
+    for name in values:
+        at = row.touched.get(name, 0)
+        if at > seen and getattr(row, name) != values[name]:
+            said = getattr(row, name)
+            shown = f"its {name.replace('_', ' ')} is “{said}” now" if isinstance(said, (str, int, float)) else f"its {name}"
+            raise Stale(at, shown, WORDS[_kind(row)])
 
 
 class Change:
@@ -34,29 +86,31 @@ class Change:
     def __init__(self, owner: Any, label: str) -> None:
         self.owner, self.label = owner, label
         self.before: dict[str, Any] = {}
-        self._rows: dict[str, Owned] = {}
+        self._rows: dict[str, DrawerRow] = {}
 
-    def will_change(self, row: Owned) -> None:
+    def will_change(self, row: DrawerRow) -> None:
         """Remember a row as it is."""
         self.before.setdefault(_name(row), snapshot(row))
         self._rows[_name(row)] = row
 
-    def made(self, row: Owned) -> None:
+    def made(self, row: DrawerRow) -> None:
         """Remember that a row was not there."""
         self.before.setdefault(_name(row), None)
         self._rows[_name(row)] = row
 
     def keep(self, onto: DrawerChange | None = None) -> DrawerChange | None:
-        """Write it down (onto a change begun before); nothing when no row came out different."""
+        """Write it down (onto the last change, which it goes on); nothing when no row came out different."""
         after = {name: snapshot(row) for name, row in self._rows.items()}
         differs = [n for n in after if after[n] != self.before[n]]
+        if not differs:
+            return onto
+        now = _moved(self.owner)
+        _touch([self._rows[n] for n in differs], {n: _fields(self.before[n], after[n]) for n in differs}, now)
         before, after = {n: self.before[n] for n in differs}, {n: after[n] for n in differs}
-        if onto is not None:
+        if onto is not None and onto == last_change(self.owner):
             onto.before, onto.after = {**before, **onto.before}, {**onto.after, **after}
             onto.save(update_fields=["before", "after"])
             return onto
-        if not differs:
-            return None
         DrawerChange.objects.filter(owner=self.owner, undone=True).delete()
         row = DrawerChange.objects.create(
             owner=self.owner, label=self.label[:300], before=before, after=after
@@ -66,51 +120,95 @@ class Change:
         return row
 
 
-def _restore(states: dict[str, Any]) -> None:
-    now = timezone.now()
-    for name, values in states.items():
-        kind, pk = name.split(":")
-        rows = KINDS[kind]._default_manager.filter(pk=int(pk))  # type: ignore[attr-defined]
-        if values is None:
-            rows.update(gone=now, updated=now)
-        else:
-            rows.update(**{**values, "gone": now if values["gone"] else None, "updated": now})
+def _fields(before: Mapping[str, Any] | None, after: Mapping[str, Any]) -> list[str]:
+    return [name for name in after if before is None or before.get(name) != after[name]]
+
+
+def _touch(rows: Sequence[DrawerRow], names: Mapping[str, Sequence[str]], now: int) -> None:
+    """Note at which revision these values last changed, with one statement a kind of row."""
+    for model in KINDS.values():
+        own = [row for row in rows if isinstance(row, model)]
+        for row in own:
+            row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], now)}
+        model._default_manager.bulk_update(own, ["touched"], batch_size=200)
+
+
+def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -> None:
+    now, at = timezone.now(), _moved(owner)
+    rows: list[DrawerRow] = []
+    names: dict[str, list[str]] = {}
+    for kind, model in KINDS.items():
+        pks = [int(name.split(":")[1]) for name in states if name.startswith(f"{kind}:")]
+        found: list[Any] = list(model._default_manager.filter(owner=owner, pk__in=pks))
+        for row in found:
+            values, was = states[_name(row)], others.get(_name(row))
+            row.updated = now
+            row.gone = now if values is None or values["gone"] else None
+            for name, value in (values or {}).items():
+                if name != "gone":
+                    setattr(row, name, value)
+            names[_name(row)] = ["gone"] if values is None else _fields(was, values)
+            row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], at)}
+        columns = [f.name for f in model._meta.concrete_fields if f.name not in ("id", "owner", "created")]
+        model._default_manager.bulk_update(found, columns, batch_size=200)
+        rows += found
 
 
 def last_change(owner: Any) -> DrawerChange | None:
     """The change that undo would take back."""
-    return DrawerChange.objects.filter(owner=owner, undone=False).last()
+    return DrawerChange.objects.filter(owner=owner, undone=False).defer("before", "after").last()
 
 
 def _next(owner: Any) -> DrawerChange | None:
-    return DrawerChange.objects.filter(owner=owner, undone=True).first()
+    return DrawerChange.objects.filter(owner=owner, undone=True).defer("before", "after").first()
 
 
-@transaction.atomic
-def undo(owner: Any) -> str:
-    """Take the last change back; returns its label. Raises BadValue where there is none."""
-    change = last_change(owner)
-    if change is None:
-        raise BadValue("There is nothing to undo in the drawer.")
-    _restore(change.before)
-    change.undone = True
-    change.save(update_fields=["undone"])
-    return change.label
+def changing(owner: Any, edit_key: str, make: Callable[[], T], again: Callable[[str], T]) -> T:
+    """One change to the drawer by the contract: made once for a key, in one transaction."""
+    try:
+        return once(owner, SCOPE, edit_key, make, again)
+    finally:
+        changed(owner)
 
 
-@transaction.atomic
-def redo(owner: Any) -> str:
+def undo(owner: Any, seen: int | None = None, edit_key: str = "") -> str:
+    """Take the last change back; returns its label. Raises BadValue where there is none, Stale by the contract."""
+    return _step(owner, seen, edit_key, last_change, "There is nothing to undo in the drawer.", undone=True)
+
+
+def redo(owner: Any, seen: int | None = None, edit_key: str = "") -> str:
     """Make the change again that was taken back last."""
-    change = _next(owner)
-    if change is None:
-        raise BadValue("There is nothing to redo in the drawer.")
-    _restore(change.after)
-    change.undone = False
-    change.save(update_fields=["undone"])
-    return change.label
+    return _step(owner, seen, edit_key, _next, "There is nothing to redo in the drawer.", undone=False)
+
+
+def _step(
+    owner: Any,
+    seen: int | None,
+    edit_key: str,
+    which: Callable[[Any], DrawerChange | None],
+    nothing: str,
+    undone: bool,
+) -> str:
+    def make() -> str:
+        last = last_change(owner)
+        check(seen, revision(owner), last.label if last else None, "drawer")
+        change = which(owner)
+        if change is None:
+            raise BadValue(nothing)
+        back, forth = change.before, change.after
+        _restore(owner, back if undone else forth, forth if undone else back)
+        change.undone = undone
+        change.save(update_fields=["undone"])
+        return change.label
+
+    return changing(owner, edit_key, make, lambda _: "")
 
 
 def history_json(owner: Any) -> dict[str, Any]:
-    """What can be undone and redone, in words."""
+    """What can be undone and redone, in words, and the revision to say with it."""
     back, forth = last_change(owner), _next(owner)
-    return {"undo": back.label if back else None, "redo": forth.label if forth else None}
+    return {
+        "revision": revision(owner),
+        "undo": back.label if back else None,
+        "redo": forth.label if forth else None,
+    }

@@ -100,13 +100,17 @@ class InkImportSerializer(serializers.Serializer[Any]):
     problems = InkProblemSerializer(many=True)
     problem_count = serializers.IntegerField()
     done = serializers.IntegerField()
-    state = serializers.ChoiceField(choices=["read", "keeping", "kept"])
+    state = serializers.ChoiceField(choices=["reading", "failed", "read", "keeping", "kept"])
+    share = serializers.FloatField(help_text="how far reading is, 0 to 1")
+    doing = serializers.CharField()
+    sentence = serializers.CharField(help_text="why it could not be read")
     undone = serializers.BooleanField()
     undoable = serializers.BooleanField(help_text="it is the last change to the drawer")
 
 
 def _mine(request: Request, pk: int) -> InkImport:
-    row = get_object_or_404(InkImport, pk=pk, owner=request.user)
+    rows = InkImport.objects.select_related("job", "change")
+    row = get_object_or_404(rows, pk=pk, owner=request.user)
     row.owner = request.user
     return row
 
@@ -131,6 +135,7 @@ class InkImportsView(APIView):
         if (file.size or 0) > MOST_DRAWING:
             raise TooLarge("This file is over 8 MB; that is larger than any drawer of inks.", "file")
         row = imports.begin(request.user, file.name or "a file", file.read())
+        row.owner = request.user
         return Response(imports.import_json(row), status=201)
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import csv
 import io
-from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
@@ -14,86 +13,120 @@ from strata.drawer.dabs import dabs
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.formats.brought import KINDS, Brought, brought_from
 from strata.formats.drawer import Drawer
-from strata.formats.guarded import run_guarded
 from strata.formats.limits import MOST_DRAWING
 from strata.formats.tables import FIELDS, Interpreted, Problem
 from strata.formats.tables.merge import Match, matched
 from strata.formats.tables.rows import Defaults, checked_mapping, interpret
 from strata.formats.tables.words import guarded_cell
+from strata.kept import Kept
 from strata.optics.colour import Lab
 from strata.optics.inks import chemistry, one_of
 from strata.optics.stack import Stock
 from studio.colours import colour
-from studio.inks.editing import take_in
 from studio.inks.history import last_change
 from studio.inks.models import InkImport
 from studio.inks.services import House, house
 from studio.inks.shown_on import PLAIN
+from studio.inks.taking import take_in
+from studio.jobs import queue
+from studio.jobs.queue import job_json
 
 A_TIME = 250
 # inks kept in one request, so that the screen can say how far it is
 SHOWN, SAMPLES = 80, 3
 MOST_UNDER_WAY = 8
+KIND = "read a drawer file"
+_NOTHING: dict[str, Any] = {
+    "kind": "csv", "kind_label": "", "notes": [], "columns": [], "meanings": [], "rows": 0, "inks": 0, "new": 0,
+    "changed": 0, "same": 0, "stocks": 0, "tools": 0, "preview": [], "problems": [], "problem_count": 0, "done": 0,
+    "undone": False, "undoable": False,
+}  # fmt: skip
+# of a file that is not read yet
 _OPTIONS: dict[str, Any] = {"head": None, "encoding": None, "chemistry": "dye", "line": "", "stock": None}
 
 
 def begin(owner: Any, name: str, data: bytes) -> InkImport:
-    """Read a file; nothing is kept yet. Raises BadFile or TooLarge for what holds no inks."""
+    """Take a file in; a job reads it, and nothing is kept yet. Raises TooLarge."""
     if len(data) > MOST_DRAWING:
         raise TooLarge("This file is over 8 MB; that is larger than any drawer of inks.", "file")
-    brought = run_guarded("drawer_file", [data], {})
+    if not data.strip():
+        raise BadFile("There is nothing in this file.", "file")
     for old in InkImport.objects.filter(owner=owner)[MOST_UNDER_WAY - 1 :]:
         old.delete()
-    return InkImport.objects.create(
-        owner=owner,
-        name=name[:200],
-        content=data,
-        options=_OPTIONS,
-        brought=brought,
-        mapping=brought["guess"],
-    )
+    row = InkImport.objects.create(owner=owner, name=name[:200], content=data, options=_OPTIONS)
+    row.job = queue.begin(owner, KIND, row.pk)
+    row.save(update_fields=["job"])
+    row.refresh_from_db()
+    return row
+
+
+@queue.work(KIND)
+def _read_file(running: queue.Running) -> None:
+    row = InkImport.objects.get(pk=running.job.subject)
+    wanted = {k: row.options[k] for k in ("head", "encoding")}
+    brought = running.child("drawer_file", [bytes(row.content)], wanted)
+    with transaction.atomic():
+        running.hold()
+        fresh = InkImport.objects.get(pk=row.pk)
+        fresh.brought, fresh.mapping = brought, brought["guess"]
+        fresh.save(update_fields=["brought", "mapping"])
+
+
+def read(row: InkImport) -> dict[str, Any]:
+    """What the file holds; raises BadValue while it is still being read, or where it could not be."""
+    if row.brought is None:
+        sentence = row.job.sentence if row.job is not None and row.job.sentence else "This file is still being read."
+        raise BadValue(sentence, "file")
+    brought: dict[str, Any] = row.brought
+    return brought
 
 
 def change(row: InkImport, values: dict[str, Any]) -> InkImport:
     """Another meaning for its columns, or another way to read the file. Raises BadValue once it is being kept."""
-    if row.done:
+    if kept_of(row):
         raise BadValue("These inks are being kept already; undo that first.", "mapping")
+    brought = read(row)
     options = {**row.options, **{k: v for k, v in values.items() if k in _OPTIONS}}
     chemistry(options["chemistry"])
     if options["stock"] is not None:
         one_of(options["stock"], house(row.owner).stocks, "stock")
-    if (options["head"], options["encoding"]) != (row.options["head"], row.options["encoding"]):
-        again = {"head": options["head"], "encoding": options["encoding"]}
-        row.brought = run_guarded("drawer_file", [bytes(row.content)], again)
-        row.mapping = row.brought["guess"]
     if values.get("mapping") is not None:
-        row.mapping = checked_mapping(values["mapping"], len(row.brought["table"]["columns"]))
+        row.mapping = checked_mapping(values["mapping"], len(brought["table"]["columns"]))
+    other = (options["head"], options["encoding"]) != (row.options["head"], row.options["encoding"])
     row.options = options
-    row.save(update_fields=["options", "brought", "mapping"])
+    row.save(update_fields=["options", "mapping"])
+    if other and row.job is not None:
+        queue.again(row.job)
+        row.refresh_from_db()
     return row
+
+
+def kept_of(row: InkImport) -> int:
+    """How many of its inks are kept: none any more where the drawer has taken them back."""
+    gone = row.change_number is not None and (row.change is None or row.change.undone)
+    return 0 if gone else row.done
 
 
 def _defaults(row: InkImport, own: House) -> Defaults:
     stock = own.stocks.get(row.options["stock"]) if row.options["stock"] else None
-    lab = (stock or max(own.cards().values(), key=lambda s: s.lab[0], default=PLAIN)).lab
-    cards = {s.name: s.lab for s in own.stocks.values()}
-    return Defaults(lab, row.options["chemistry"], row.options["line"], 1.0, cards)
+    card = stock or max(own.cards().values(), key=lambda s: s.lab[0], default=PLAIN)
+    cards = tuple(own.stocks.values())
+    return Defaults(card, row.options["chemistry"], row.options["line"], 1.0, cards)
 
 
-@lru_cache(maxsize=4)
-def _read(pk: int, stored: str, mapping: tuple[str, ...], defaults: str) -> list[Any]:
-    """A place for what was read last, filled by its caller: the same rows are asked for at every step of keeping."""
-    del pk, stored, mapping, defaults
-    return []
+Understood = tuple[Brought, Interpreted]
+_READ: Kept[object, Understood] = Kept(60_000_000, lambda found: 20_000 + 3_000 * len(found[0].table.rows))
+# the same rows are asked for at every step of keeping
 
 
-def _interpreted(row: InkImport, defaults: Defaults) -> tuple[Brought, Interpreted]:
-    kept = _read(row.pk, f"{row.created} {row.options}", tuple(row.mapping), repr(defaults))
-    if not kept:
-        brought = brought_from(row.brought)
-        kept.append((brought, interpret(brought.table, row.mapping, defaults)))
-    found: tuple[Brought, Interpreted] = kept[0]
-    return found
+def _interpreted(row: InkImport, defaults: Defaults) -> Understood:
+    def make() -> Understood:
+        brought = brought_from(read(row))
+        return brought, interpret(brought.table, row.mapping, defaults)
+
+    job = row.job
+    key = (row.pk, row.created, job and job.run, repr(row.options), tuple(row.mapping), repr(defaults))
+    return _READ.get(key, make)
 
 
 def understood(row: InkImport) -> tuple[Brought, list[Match], list[Problem]]:
@@ -106,22 +139,31 @@ def understood(row: InkImport) -> tuple[Brought, list[Match], list[Problem]]:
 
 @transaction.atomic
 def keep(row: InkImport) -> InkImport:
-    """Keep the next A_TIME inks; all of an import is one step to undo."""
-    fresh = InkImport.objects.select_related("owner").get(pk=row.pk)
+    """Keep the next A_TIME inks; all of an import is one step to undo.
+
+    Taken back meanwhile in the drawer, it begins again at the first: nothing
+    of it is kept any more.
+    """
+    fresh = InkImport.objects.select_related("change", "job").get(pk=row.pk)
     fresh.owner = row.owner
+    done = kept_of(fresh)
+    onto = fresh.change if done else None
     brought, matches, _ = understood(fresh)
     if not matches and not brought.stocks and not brought.tools:
         raise BadFile("There is nothing in this file that could be kept.", "file")
-    part = matches[fresh.done : fresh.done + A_TIME]
-    first = fresh.done == 0
+    part = matches[done : done + A_TIME]
+    first = done == 0
     drawer = Drawer(
         tuple(_keyed(part, fresh.owner)), brought.stocks if first else (), brought.tools if first else ()
     )
     count = f"{len(matches)} {'ink' if len(matches) == 1 else 'inks'}"
-    _, done = take_in(fresh.owner, drawer, f"Bring in {count} from {fresh.name}", fresh.change)
-    fresh.change = done
-    fresh.done += max(1, len(part))
-    fresh.save(update_fields=["done", "change"])
+    label = f"Bring in {count} from {fresh.name}"
+    # what was changed in between stays a step of its own, and so does the rest of the import
+    label = label if onto is None or onto == last_change(fresh.owner) else f"{label}, on"
+    _, fresh.change = take_in(fresh.owner, drawer, label, onto)
+    fresh.done = done + max(1, len(part))
+    fresh.change_number = fresh.change.pk if fresh.change is not None else None
+    fresh.save(update_fields=["done", "change", "change_number"])
     return fresh
 
 
@@ -161,22 +203,28 @@ def problems_csv(row: InkImport) -> bytes:
 
 
 def import_json(row: InkImport) -> dict[str, Any]:
-    """An import for the screen."""
+    """An import for the screen; while it is being read only that."""
+    job = job_json(row.job) if row.job is not None else {"share": 1.0, "doing": "", "sentence": ""}
+    state = {"queued": "reading", "running": "reading", "failed": "failed", "stopped": "failed"}
+    known = {"id": row.pk, "name": row.name, "options": row.options, **{k: job[k] for k in ("share", "doing", "sentence")}}
+    reading = state.get(row.job.state) if row.job is not None else None
+    if reading is not None or row.brought is None:
+        return {**_NOTHING, **known, "state": reading or "failed"}
+    return {**known, **_read_json(row)}
+
+
+def _read_json(row: InkImport) -> dict[str, Any]:
     brought, matches, problems = understood(row)
     table, own = brought.table, house(row.owner)
-    stock = next((s for s in own.stocks.values() if s.lab == _defaults(row, own).card), PLAIN)
+    stock, change_, done = _defaults(row, own).card, row.change, kept_of(row)
     kinds = {
         "new": sum(m.key is None for m in matches),
         "changed": sum(m.changed and m.key is not None for m in matches),
     }
-    change_ = row.change
     return {
-        "id": row.pk,
-        "name": row.name,
         "kind": brought.kind,
         "kind_label": KINDS[brought.kind],
         "notes": list(table.notes),
-        "options": row.options,
         "columns": [
             {
                 "name": name,
@@ -198,17 +246,17 @@ def import_json(row: InkImport) -> dict[str, Any]:
             {"row": p.row, "column": p.column, "sentence": p.sentence} for p in problems[: 5 * SHOWN]
         ],
         "problem_count": len(problems),
-        "done": min(row.done, len(matches)),
-        "state": _state(row, len(matches)),
+        "done": min(done, len(matches)),
+        "state": _state(done, len(matches)),
         "undone": bool(change_ and change_.undone),
         "undoable": change_ is not None and change_ == last_change(row.owner),
     }
 
 
-def _state(row: InkImport, total: int) -> str:
-    if row.done == 0:
+def _state(done: int, total: int) -> str:
+    if done == 0:
         return "read"
-    return "kept" if row.done >= total else "keeping"
+    return "kept" if done >= total else "keeping"
 
 
 def _previews(matches: list[Match], stock: Stock) -> list[dict[str, Any]]:

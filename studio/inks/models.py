@@ -8,6 +8,8 @@ from django.db import models
 from strata.optics.inks import CHEMISTRIES, PADS, STATES
 from strata.optics.stack import FINISHES, STOCK_STATES
 from strata.swatchcard import PAPERS
+from studio.history.models import Versioned
+from studio.jobs.models import Job
 from studio.owned import Owned
 
 
@@ -15,7 +17,28 @@ def _choices(names: tuple[str, ...]) -> list[tuple[str, str]]:
     return [(n, n) for n in names]
 
 
-class Ink(Owned):
+class Drawer(Versioned):
+    """A maker's drawer as a whole: one revision for everything in it.
+
+    ``token`` is drawn anew with every revision: a number that was given inside
+    a transaction that failed is given again, and results kept for it would be
+    taken for those of another drawer.
+    """
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    token = models.CharField(max_length=16, default="")
+
+
+class DrawerRow(Owned):
+    """A row of the drawer; ``touched`` is, for each of its values, the revision of the drawer that last changed it."""
+
+    touched = models.JSONField(default=dict)
+
+    class Meta:
+        abstract = True
+
+
+class Ink(DrawerRow):
     """One pad with its measured swatches (JSON as strata.formats.drawer reads it).
 
     ``dry_minutes`` and ``cleaning`` are the maker's own, where they differ
@@ -42,7 +65,7 @@ class Ink(Owned):
         ordering = ["line", "family", "depth", "name"]
 
 
-class Stock(Owned):
+class Stock(DrawerRow):
     """A card stock: its colour (CIELAB D50), weight in g/m2, thickness in mm."""
 
     key = models.CharField(max_length=120)
@@ -62,7 +85,7 @@ class Stock(Owned):
         ordering = ["pk"]
 
 
-class Tool(Owned):
+class Tool(DrawerRow):
     """Brushes or daubers of one size: how many, and the family they are kept for, if any."""
 
     brush = models.CharField(max_length=20)
@@ -98,23 +121,37 @@ class SwatchCard(Owned):
     fields = models.JSONField()
     reading = models.JSONField(null=True, blank=True)
     kept = models.JSONField(default=list)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
 
     class Meta:
         ordering = ["-pk"]
+        constraints = [
+            models.UniqueConstraint(
+                fields=["owner", "code"], condition=models.Q(gone=None), name="one_card_a_code"
+            )
+        ]
 
 
 class InkImport(models.Model):
-    """Inks on their way in: what the file holds, what its columns are said to mean, how far keeping has got."""
+    """Inks on their way in: what the file holds, what its columns are said to mean, how far keeping has got.
+
+    ``brought`` is None until its job has read the file. ``done`` counts the
+    inks kept by ``change``; when that is taken back in the drawer, nothing of
+    the import is kept any more, and it begins again at the first
+    (``change_number`` stays when the change itself is forgotten).
+    """
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     created = models.DateTimeField(auto_now_add=True)
     name = models.CharField(max_length=200)
     content = models.BinaryField()
     options = models.JSONField(default=dict)
-    brought = models.JSONField()
+    brought = models.JSONField(null=True, blank=True)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
     mapping = models.JSONField(default=list)
     done = models.PositiveIntegerField(default=0)
     change = models.ForeignKey(DrawerChange, null=True, blank=True, on_delete=models.SET_NULL)
+    change_number = models.PositiveBigIntegerField(null=True, blank=True)
 
     class Meta:
         ordering = ["-pk"]

@@ -34,12 +34,12 @@ def _json(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
 def _csv(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
     del stock
     decimal = "," if request.query_params.get("decimal") == "comma" else "."
-    return write_csv(inks, _names(own), decimal)
+    return write_csv(inks, own.stocks.values(), decimal)
 
 
 def _cgats(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
     del request, stock
-    return write_cgats(inks, _names(own))
+    return write_cgats(inks, own.stocks.values())
 
 
 def _gpl(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
@@ -50,10 +50,6 @@ def _gpl(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
 def _chart(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
     del own
     return drawer_chart_pdf(inks, stock, request.query_params.get("paper", "A4"))
-
-
-def _names(own: House) -> dict[tuple[float, float, float], str]:
-    return {s.lab: s.name for s in own.stocks.values()}
 
 
 WRITERS: dict[str, tuple[Writer, str, str]] = {

@@ -17,7 +17,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import BadFile, BadValue, TooLarge, UnknownName
-from strata.formats.guarded import run_guarded
+from strata.guard.child import run_guarded
 from strata.optics.colour import Lab, checked_lab, lab_of_hex
 from strata.optics.inks import HOWS, Swatch
 from strata.optics.stack import Coat, predict
@@ -71,6 +71,7 @@ class NewSwatchSerializer(serializers.Serializer[Any]):
     hex = serializers.CharField(required=False, max_length=9)
     how = serializers.ChoiceField(choices=[h for h in HOWS if h])
     spread = serializers.FloatField(required=False, allow_null=True)
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
 
 
 def readings_json(text: bytes) -> dict[str, Any]:
@@ -80,7 +81,7 @@ def readings_json(text: bytes) -> dict[str, Any]:
     found = run_guarded("readings", [text])
     remarks = list(found["remarks"])
     minutes = found["header"].get("MINUTES_SINCE_TILE", "")
-    if minutes.isdigit() and int(minutes) > WARN_MINUTES:
+    if minutes.isascii() and minutes.isdigit() and int(minutes) > WARN_MINUTES:
         ago = f"{int(minutes) // 60} h" if int(minutes) < 24 * 60 else "a day or more"
         remarks.append(f"The reader last saw its white tile {ago} ago: read the tile, then the dab again.")
     lab = tuple(found["lab"])
@@ -185,9 +186,16 @@ class SwatchesView(APIView):
             raise BadValue("Give the colour as CIELAB or as a hex code.", "lab")
         lab = checked_lab(v["lab"], "lab") if v.get("lab") is not None else lab_of_hex(v["hex"])
         swatch = Swatch(
-            own.stocks[v["stock"]].lab, v["coats"], lab, v["how"], date.today().isoformat(), v.get("spread")
+            own.stocks[v["stock"]].lab,
+            v["coats"],
+            lab,
+            v["how"],
+            date.today().isoformat(),
+            v.get("spread"),
+            v["stock"],
         )
-        (row,) = keep_readings(request.user, [(row.key, swatch)], f"A swatch of {row.name}")
+        label, key = f"A swatch of {row.name}", v.get("edit_key", "")
+        (row,) = keep_readings(request.user, [(row.key, swatch)], label, edit_key=key)
         return Response(ink_json(row, shown_on(request)))
 
 

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from threading import Lock
 from typing import Any
 
 import numpy as np
@@ -14,6 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import BadValue, UnknownName
+from strata.kept import Kept
 from strata.optics.colour import Lab, checked_lab, lab_of_hex
 from strata.optics.inks import CHEMISTRIES
 from strata.recipes import Recipe, Shelf
@@ -23,9 +22,8 @@ from studio.inks.services import House, house
 
 MOST_LAIDS = 720
 # passes on a shelf: more would take over 100 MB
-_SHELVES: OrderedDict[object, Shelf] = OrderedDict()
-_LOCK = Lock()
-_MOST_SHELVES = 3
+_SHELVES: Kept[object, Shelf] = Kept(400_000_000, lambda shelf: 180 * len(shelf.laids) ** 2 + 1_000_000)
+# every pass over every pass: 36 bands and a colour, four bytes each, and what is searched by
 
 
 class WantedSerializer(serializers.Serializer[Any]):
@@ -100,14 +98,7 @@ def _shelf(own: House, values: dict[str, Any]) -> Shelf:
         )
     coats = max(1, min(values["max_coats"], MOST_LAIDS // len(keys)))
     key = (own.stamp, values["stock"], tuple(keys), coats)
-    with _LOCK:
-        if key in _SHELVES:
-            _SHELVES.move_to_end(key)
-            return _SHELVES[key]
-        made = _SHELVES[key] = Shelf(own.stocks[values["stock"]], [own.inks[k] for k in keys], coats)
-        while len(_SHELVES) > _MOST_SHELVES:
-            _SHELVES.popitem(last=False)
-    return made
+    return _SHELVES.get(key, lambda: Shelf(own.stocks[values["stock"]], [own.inks[k] for k in keys], coats))
 
 
 def recipe_json(found: Recipe, own: House, shelf: Shelf) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from strata.optics.stack import FINISHES, STOCK_STATES
 from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import BRUSHES, DAUBERS
 from studio.colours import ColourSerializer, colour
-from studio.inks.models import Ink, Stock, Tool
+from studio.inks.models import DrawerRow, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, core_ink
 
 
@@ -25,9 +25,10 @@ def triple() -> serializers.ListField:
 
 
 class OnSerializer(serializers.Serializer[Any]):
-    """A card's colour."""
+    """A card: its colour when the swatch was made, and its key where it is one of the house."""
 
     lab = triple()
+    card = serializers.CharField(required=False, allow_blank=True, max_length=120)
 
 
 class SwatchSerializer(serializers.Serializer[Any]):
@@ -57,8 +58,12 @@ class GivenSwatchSerializer(SwatchSerializer):
 
 
 class InkSerializer(serializers.Serializer[Any]):
-    """An ink with its dabs of 1, 2 and 3 coats on the stock asked for."""
+    """An ink with its dabs of 1, 2 and 3 coats on the stock asked for.
 
+    ``revision`` is the drawer's at the last change of this pad.
+    """
+
+    revision = serializers.IntegerField(read_only=True)
     id = serializers.IntegerField()
     key = serializers.CharField()
     name = serializers.CharField()
@@ -82,8 +87,15 @@ class InkSerializer(serializers.Serializer[Any]):
     hue = serializers.FloatField()
 
 
-class NewInkSerializer(serializers.Serializer[Any]):
-    """What a maker gives for a pad."""
+class DecidedSerializer(serializers.Serializer[Any]):
+    """A change of the drawer: the revision it was decided on, and a key by which it is made once."""
+
+    revision = serializers.IntegerField(min_value=0, required=False)
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
+
+
+class NewInkSerializer(DecidedSerializer):
+    """What a maker gives for a pad; to change one, only what is to be changed."""
 
     name = serializers.CharField(max_length=200)
     line = serializers.CharField(max_length=200, required=False, allow_blank=True)
@@ -100,7 +112,7 @@ class NewInkSerializer(serializers.Serializer[Any]):
     swatches = GivenSwatchSerializer(many=True)
 
 
-class ManyInksSerializer(serializers.Serializer[Any]):
+class ManyInksSerializer(DecidedSerializer):
     """The same change for many pads."""
 
     ids = serializers.ListField(child=serializers.IntegerField(), min_length=1, max_length=2000)
@@ -108,7 +120,7 @@ class ManyInksSerializer(serializers.Serializer[Any]):
     away = serializers.BooleanField(default=False, help_text="put them away instead")
 
 
-class StockSerializer(serializers.Serializer[Any]):
+class StockSerializer(DecidedSerializer):
     """A card stock."""
 
     id = serializers.IntegerField(read_only=True)
@@ -126,7 +138,7 @@ class StockSerializer(serializers.Serializer[Any]):
     hex = serializers.CharField(read_only=True)
 
 
-class ToolSerializer(serializers.Serializer[Any]):
+class ToolSerializer(DecidedSerializer):
     """Brushes of one size."""
 
     id = serializers.IntegerField(read_only=True)
@@ -139,10 +151,16 @@ class ToolSerializer(serializers.Serializer[Any]):
 
 
 class DrawerHistorySerializer(serializers.Serializer[Any]):
-    """What can be undone and redone in the drawer."""
+    """What can be undone and redone in the drawer, and the revision to say with it."""
 
+    revision = serializers.IntegerField()
     undo = serializers.CharField(allow_null=True)
     redo = serializers.CharField(allow_null=True)
+
+
+def seen_at(row: DrawerRow) -> int:
+    """The revision of the drawer at which a row last changed."""
+    return max(row.touched.values(), default=0)
 
 
 def inks_json(rows: Iterable[Ink], stock: CoreStock, cores: dict[str, CoreInk]) -> list[dict[str, Any]]:
@@ -162,6 +180,7 @@ def ink_json(row: Ink, stock: CoreStock, core: CoreInk | None = None) -> dict[st
 def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
     return {
         "id": row.pk,
+        "revision": seen_at(row),
         "key": row.key,
         **{name: getattr(row, name) for name in OF_INK},
         "dry_minutes": core.chemistry.dry_minutes,
@@ -179,6 +198,7 @@ def stock_json(row: Stock) -> dict[str, Any]:
     """A stock."""
     return {
         "id": row.pk,
+        "revision": seen_at(row),
         "key": row.key,
         **{name: getattr(row, name) for name in OF_STOCK},
         "hex": colour((row.lab[0], row.lab[1], row.lab[2]))["hex"],
@@ -191,6 +211,7 @@ def tool_json(row: Tool) -> dict[str, Any]:
     names = ("brush", "count", "line", "family")
     return {
         "id": row.pk,
+        "revision": seen_at(row),
         **{name: getattr(row, name) for name in names},
         "label": own.label,
         "diameter": own.diameter,

@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from dataclasses import dataclass
-from threading import Lock
 from typing import Any
 
-from django.db.models import Count, Max
 from django.utils.text import slugify
 
 from strata.formats.drawer import read_ink, read_stock
 from strata.formats.tables.out import OF_INK as INK_COLUMNS
+from strata.kept import Kept
 from strata.optics.inks import AT_HAND
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import Tool as CoreTool
 from strata.plan.tools import Tools
-from studio.inks.models import Ink, Stock, Tool
+from studio.inks.models import Drawer, Ink, Stock, Tool
 
 OF_INK = (*(name for name in INK_COLUMNS if name != "key"), "swatches")
 OF_STOCK = ("name", "lab", "weight_gsm", "thickness_mm", "finish", "place", "state", "notes", "how", "when")
@@ -33,6 +31,7 @@ class House:
     """
 
     stamp: str
+    revision: int
     inks: dict[str, CoreInk]
     stocks: dict[str, CoreStock]
     at_hand: frozenset[str]
@@ -49,18 +48,8 @@ class House:
         return [ink for key, ink in self.inks.items() if key in self.at_hand]
 
 
-_KEPT: OrderedDict[int, House] = OrderedDict()
-_LOCK = Lock()
-_MOST_KEPT = 32
-
-
-def stamp(owner: Any) -> str:
-    """Changes whenever any ink, stock or tool of the maker does."""
-    parts = []
-    for model in (Ink, Stock, Tool):
-        seen = model.objects.filter(owner=owner).aggregate(n=Count("pk"), at=Max("updated"))
-        parts.append(f"{seen['n']}@{seen['at']}")
-    return f"{owner.pk}:" + "|".join(parts)
+_KEPT: Kept[str, House] = Kept(120_000_000, lambda own: 20_000 + 5_000 * len(own.inks))
+# an ink with its swatches, their spectra and deposits
 
 
 def house(owner: Any) -> House:
@@ -80,14 +69,16 @@ def changed(owner: Any) -> None:
 
 
 def _current(owner: Any) -> House:
-    now = stamp(owner)
-    with _LOCK:
-        kept = _KEPT.get(owner.pk)
-    if kept is not None and kept.stamp == now:
-        return kept
+    row = Drawer.objects.filter(owner=owner).first() or Drawer(owner=owner, revision=0)
+    stamp = f"{owner.pk}:{row.revision}:{row.token}"
+    return _KEPT.get(stamp, lambda: _loaded(owner, stamp, row.revision))
+
+
+def _loaded(owner: Any, stamp: str, revision: int) -> House:
     rows, stocks = list(Ink.objects.filter(owner=owner)), list(Stock.objects.filter(owner=owner))
-    fresh = House(
-        now,
+    return House(
+        stamp,
+        revision,
         {row.key: core_ink(row) for row in rows},
         {row.key: core_stock(row) for row in stocks},
         frozenset(row.key for row in rows if row.gone is None and row.state in AT_HAND),
@@ -95,12 +86,6 @@ def _current(owner: Any) -> House:
         frozenset(row.key for row in stocks if row.gone is None),
         Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
     )
-    with _LOCK:
-        _KEPT[owner.pk] = fresh
-        _KEPT.move_to_end(owner.pk)
-        while len(_KEPT) > _MOST_KEPT:
-            _KEPT.popitem(last=False)
-    return fresh
 
 
 def core_ink(row: Ink) -> CoreInk:
@@ -116,7 +101,7 @@ def values_of(row: Ink) -> dict[str, Any]:
 
 def core_stock(row: Stock) -> CoreStock:
     """A row as the core knows it."""
-    return read_stock({name: getattr(row, name) for name in OF_STOCK}, row.key)
+    return read_stock({**{name: getattr(row, name) for name in OF_STOCK}, "key": row.key}, row.key)
 
 
 def core_tool(row: Tool) -> CoreTool:

@@ -12,9 +12,12 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import BadValue
+from studio.asked import asked
+from studio.errors import refusals
 from studio.inks import editing, history
 from studio.inks.models import Ink, Stock, Tool
 from studio.inks.serializers import (
+    DecidedSerializer,
     DrawerHistorySerializer,
     InkSerializer,
     ManyInksSerializer,
@@ -28,68 +31,74 @@ from studio.inks.serializers import (
 )
 from studio.inks.services import house
 from studio.inks.shown_on import STOCK, shown_on
-from studio.owned import Owned, mine, my
+from studio.owned import mine, my
+
+
+def _split(values: dict[str, Any]) -> tuple[dict[str, Any], int | None, str]:
+    """What is to be changed, the revision it was decided on, and the key by which it is made once."""
+    rest = {k: v for k, v in values.items() if k not in ("revision", "edit_key")}
+    return rest, values.get("revision"), values.get("edit_key", "")
+
+
+def _all_inks(request: Request) -> Response:
+    cores = house(request.user).inks
+    return Response(inks_json(mine(Ink, request.user), shown_on(request), cores))
 
 
 class InksView(APIView):
     """All inks; a new one; the same change for many."""
 
-    @extend_schema(parameters=[STOCK], responses=InkSerializer(many=True))
+    @extend_schema(parameters=[STOCK], responses={200: InkSerializer(many=True), **refusals(404)})
     def get(self, request: Request) -> Response:
         """The drawer, each ink with its dabs on a stock."""
-        cores = house(request.user).inks
-        return Response(inks_json(mine(Ink, request.user), shown_on(request), cores))
+        return _all_inks(request)
 
-    @extend_schema(request=NewInkSerializer, responses={201: InkSerializer})
+    @extend_schema(request=NewInkSerializer, responses={201: InkSerializer, **refusals(400)})
     def post(self, request: Request) -> Response:
         """Add a pad."""
-        wanted = NewInkSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        row = editing.add_ink(request.user, wanted.validated_data)
+        values, _, key = _split(asked(NewInkSerializer, request))
+        row = editing.add_ink(request.user, values, key)
         return Response(ink_json(row, shown_on(request)), status=201)
 
     @extend_schema(
         operation_id="inks_change_many",
         parameters=[STOCK],
         request=ManyInksSerializer,
-        responses=InkSerializer(many=True),
+        responses={200: InkSerializer(many=True), **refusals(400, 404, 409)},
     )
     def patch(self, request: Request) -> Response:
         """Change many pads alike, or put them away."""
-        asked = ManyInksSerializer(data=request.data)
-        asked.is_valid(raise_exception=True)
-        ids, values = set(asked.validated_data["ids"]), asked.validated_data["values"]
+        wanted, seen, key = _split(asked(ManyInksSerializer, request))
+        ids, values = list(dict.fromkeys(wanted["ids"])), wanted["values"]
         rows = list(mine(Ink, request.user).filter(pk__in=ids))
         if len(rows) != len(ids):
             raise BadValue("Some of those pads are not in the drawer any more; look again.", "ids")
-        if asked.validated_data["away"]:
-            editing.put_away(request.user, rows, f"{len(rows)} pads")
+        if wanted["away"]:
+            editing.put_away(request.user, rows, f"{len(rows)} pads", key)
         else:
             checked = NewInkSerializer(data=values, partial=True)
             checked.is_valid(raise_exception=True)
-            editing.change_inks(request.user, rows, checked.validated_data)
-        cores = house(request.user).inks
-        return Response(inks_json(mine(Ink, request.user), shown_on(request), cores))
+            editing.change_inks(request.user, ids, _split(checked.validated_data)[0], seen, key)
+        return _all_inks(request)
 
 
 class InkView(APIView):
     """One ink."""
 
-    @extend_schema(parameters=[STOCK], responses=InkSerializer)
+    @extend_schema(parameters=[STOCK], responses={200: InkSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
         """An ink with its dabs on a stock."""
         return Response(ink_json(my(Ink, request, pk), shown_on(request)))
 
-    @extend_schema(request=NewInkSerializer, responses=InkSerializer)
+    @extend_schema(request=NewInkSerializer, responses={200: InkSerializer, **refusals(400, 404, 409)})
     def patch(self, request: Request, pk: int) -> Response:
-        """Change some of its values."""
+        """Change some of its values; what is not sent stays as it is."""
         row = my(Ink, request, pk)
-        wanted = NewInkSerializer(data=request.data, partial=True)
-        wanted.is_valid(raise_exception=True)
-        (row,) = editing.change_inks(request.user, [row], wanted.validated_data)
+        values, seen, key = _split(asked(NewInkSerializer, request, partial=True))
+        (row,) = editing.change_inks(request.user, [row.pk], values, seen, key)
         return Response(ink_json(row, shown_on(request)))
 
-    @extend_schema(responses={204: None})
+    @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:
         """Put it away; builds that use it keep it."""
         row = my(Ink, request, pk)
@@ -97,19 +106,15 @@ class InkView(APIView):
         return Response(status=204)
 
 
-def _back(request: Request, model: type[Owned], pk: int, name: str) -> Response:
-    row = get_object_or_404(model._default_manager.filter(owner=request.user), pk=pk)  # type: ignore[attr-defined, misc]
-    editing.bring_back(request.user, row, str(getattr(row, name)))
-    return Response(status=204)
-
-
 class InkBackView(APIView):
     """Bring an ink back."""
 
-    @extend_schema(request=None, responses={204: None})
+    @extend_schema(request=None, responses={204: None, **refusals(404)})
     def post(self, request: Request, pk: int) -> Response:
         """Undo putting it away."""
-        return _back(request, Ink, pk, "name")
+        row = get_object_or_404(Ink.objects.filter(owner=request.user), pk=pk)
+        editing.bring_back(request.user, row, row.name)
+        return Response(status=204)
 
 
 class StocksView(APIView):
@@ -120,26 +125,24 @@ class StocksView(APIView):
         """The cards in the house."""
         return Response([stock_json(row) for row in mine(Stock, request.user)])
 
-    @extend_schema(request=StockSerializer, responses={201: StockSerializer})
+    @extend_schema(request=StockSerializer, responses={201: StockSerializer, **refusals(400)})
     def post(self, request: Request) -> Response:
         """Add a card stock."""
-        wanted = StockSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(stock_json(editing.add_stock(request.user, wanted.validated_data)), status=201)
+        values, _, key = _split(asked(StockSerializer, request))
+        return Response(stock_json(editing.add_stock(request.user, values, key)), status=201)
 
 
 class StockView(APIView):
     """One card stock."""
 
-    @extend_schema(request=StockSerializer, responses=StockSerializer)
+    @extend_schema(request=StockSerializer, responses={200: StockSerializer, **refusals(400, 404, 409)})
     def patch(self, request: Request, pk: int) -> Response:
-        """Change some of its values."""
+        """Change some of its values; what is not sent stays as it is."""
         row = my(Stock, request, pk)
-        wanted = StockSerializer(data=request.data, partial=True)
-        wanted.is_valid(raise_exception=True)
-        return Response(stock_json(editing.change_stock(request.user, row, wanted.validated_data)))
+        values, seen, key = _split(asked(StockSerializer, request, partial=True))
+        return Response(stock_json(editing.change_stock(request.user, row.pk, values, seen, key)))
 
-    @extend_schema(responses={204: None})
+    @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:
         """Put it away; builds on it keep it."""
         row = my(Stock, request, pk)
@@ -155,26 +158,24 @@ class ToolsView(APIView):
         """The brushes in the cup."""
         return Response([tool_json(row) for row in mine(Tool, request.user)])
 
-    @extend_schema(request=ToolSerializer, responses={201: ToolSerializer})
+    @extend_schema(request=ToolSerializer, responses={201: ToolSerializer, **refusals(400)})
     def post(self, request: Request) -> Response:
         """Add brushes of a size."""
-        wanted = ToolSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(tool_json(editing.save_tool(request.user, wanted.validated_data)), status=201)
+        values, _, key = _split(asked(ToolSerializer, request))
+        return Response(tool_json(editing.save_tool(request.user, values, edit_key=key)), status=201)
 
 
 class ToolView(APIView):
     """Brushes of one size."""
 
-    @extend_schema(request=ToolSerializer, responses=ToolSerializer)
+    @extend_schema(request=ToolSerializer, responses={200: ToolSerializer, **refusals(400, 404, 409)})
     def patch(self, request: Request, pk: int) -> Response:
         """Change how many there are, or the family they are kept for."""
         row = my(Tool, request, pk)
-        wanted = ToolSerializer(data=request.data, partial=True)
-        wanted.is_valid(raise_exception=True)
-        return Response(tool_json(editing.save_tool(request.user, wanted.validated_data, row)))
+        values, seen, key = _split(asked(ToolSerializer, request, partial=True))
+        return Response(tool_json(editing.save_tool(request.user, values, row.pk, seen, key)))
 
-    @extend_schema(responses={204: None})
+    @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:
         """Take them off the list."""
         row = my(Tool, request, pk)
@@ -191,15 +192,16 @@ class DrawerHistoryView(APIView):
         return Response(history.history_json(request.user))
 
 
-def _stepped(request: Request, step: Callable[[Any], str]) -> Response:
-    step(request.user)
+def _stepped(request: Request, step: Callable[[Any, int | None, str], str]) -> Response:
+    values = asked(DecidedSerializer, request)
+    step(request.user, values.get("revision"), values.get("edit_key", ""))
     return Response(history.history_json(request.user))
 
 
 class DrawerUndoView(APIView):
     """Going back."""
 
-    @extend_schema(request=None, responses=DrawerHistorySerializer)
+    @extend_schema(request=DecidedSerializer, responses={200: DrawerHistorySerializer, **refusals(400, 409)})
     def post(self, request: Request) -> Response:
         """Undo the last change to the drawer."""
         return _stepped(request, history.undo)
@@ -208,7 +210,7 @@ class DrawerUndoView(APIView):
 class DrawerRedoView(APIView):
     """Going forward."""
 
-    @extend_schema(request=None, responses=DrawerHistorySerializer)
+    @extend_schema(request=DecidedSerializer, responses={200: DrawerHistorySerializer, **refusals(400, 409)})
     def post(self, request: Request) -> Response:
         """Redo what was undone."""
         return _stepped(request, history.redo)

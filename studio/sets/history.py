@@ -2,25 +2,23 @@
 
 from __future__ import annotations
 
-from collections import OrderedDict
-from threading import Lock
 from typing import Any
 
 from django.db import transaction
 
 from strata.errors import BadValue
 from strata.formats.set_file import read_set
+from strata.kept import Kept
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
-from studio.errors import Stale
+from studio.history.contract import check, once
 from studio.sets.models import LayerSet, SetChange
 
 MOST_CHANGES = 2000
 # a set: each is small, and none is thrown away that a build may stand on
-_KEPT: OrderedDict[object, CoreSet] = OrderedDict()
-_LOCK = Lock()
-_MOST_KEPT = 32
 HEAD = -1
+_KEPT: Kept[object, CoreSet] = Kept(400_000_000, lambda core: 4_000 * len(core.openings) + 50_000)
+# an opening with its polygon, measures and outline; each is small, and none is let go that a build may stand on
 
 
 def core_set(row: LayerSet, change_id: int | None = HEAD) -> CoreSet:
@@ -30,88 +28,84 @@ def core_set(row: LayerSet, change_id: int | None = HEAD) -> CoreSet:
     set before it.
     """
     at = row.head_id if change_id == HEAD else change_id
-    stamp = (row.pk, row.brought)
+    stamp = (row.pk, row.edition)
     waiting: list[SetChange] = []
     parents: dict[int, SetChange] | None = None
-    while True:
-        found = _kept((stamp, at))
-        if found is not None or at is None:
-            break
+    found = _KEPT.seen((stamp, at))
+    while found is None and at is not None:
         if parents is None:
             parents = {c.pk: c for c in row.changes.all()}
         waiting.append(parents[at])
         at = parents[at].parent_id
-    core = found if found is not None else _keep((stamp, None), read_set(row.geometry))
+        found = _KEPT.seen((stamp, at))
+    core = found if found is not None else _KEPT.get((stamp, None), lambda: read_set(row.geometry))
     for change in reversed(waiting):
-        core = _keep((stamp, change.pk), apply(core, change.kind, change.values).layer_set)
+        core = _KEPT.put((stamp, change.pk), apply(core, change.kind, change.values).layer_set)
     return core
 
 
-def _kept(key: object) -> CoreSet | None:
-    with _LOCK:
-        if key in _KEPT:
-            _KEPT.move_to_end(key)
-            return _KEPT[key]
-    return None
-
-
-def _keep(key: object, fresh: CoreSet) -> CoreSet:
-    with _LOCK:
-        fresh = _KEPT.setdefault(key, fresh)
-        _KEPT.move_to_end(key)
-        while len(_KEPT) > _MOST_KEPT:
-            _KEPT.popitem(last=False)
+def _locked(row: LayerSet, revision: int | None) -> LayerSet:
+    fresh = LayerSet.objects.select_related("head").get(pk=row.pk)
+    check(revision, fresh.revision, fresh.head.label if fresh.head else None, "set")
     return fresh
 
 
-def _locked(row: LayerSet, head: int | None) -> LayerSet:
-    fresh = LayerSet.objects.get(pk=row.pk)
-    if head != fresh.head_id:
-        last = fresh.head
-        raise Stale(fresh.head_id or 0, last.label if last else "another change", "set")
+def _scope(row: LayerSet) -> str:
+    return f"set:{row.pk}"
+
+
+def _moved(fresh: LayerSet, head: SetChange | None) -> LayerSet:
+    fresh.head = head
+    fresh.revision += 1
+    fresh.summary = None
+    fresh.save(update_fields=["head", "revision", "summary", "updated"])
     return fresh
 
 
-@transaction.atomic
-def edit(row: LayerSet, head: int | None, kind: str, values: dict[str, Any]) -> LayerSet:
-    """One change on top of ``head``. Raises Stale when the set has moved on, BadValue as the core does."""
-    fresh = _locked(row, head)
+def edit(row: LayerSet, revision: int | None, kind: str, values: dict[str, Any], edit_key: str = "") -> LayerSet:
+    """One change on top of ``revision``. Raises Stale when the set has moved on, BadValue as the core does."""
+    return once(row.owner, _scope(row), edit_key, lambda: _edited(row, revision, kind, values), lambda _: _locked(row, None))
+
+
+def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, Any]) -> LayerSet:
+    fresh = _locked(row, revision)
     if fresh.changes.count() >= MOST_CHANGES:
         raise BadValue(
             f"This set has been changed {MOST_CHANGES} times; carry it out and bring it in afresh.", "kind"
         )
     edited = apply(core_set(fresh), kind, values)
-    fresh.head = SetChange.objects.create(
+    change = SetChange.objects.create(
         layer_set=fresh, parent_id=fresh.head_id, kind=kind, values=values, label=edited.label[:300]
     )
-    key = ((fresh.pk, fresh.brought), fresh.head_id)
+    key = ((fresh.pk, fresh.edition), change.pk)
     # not before it is certain: a number given in a transaction that fails is given again
-    transaction.on_commit(lambda: _keep(key, edited.layer_set) and None)
-    fresh.save(update_fields=["head", "updated"])
-    return fresh
+    transaction.on_commit(lambda: _KEPT.put(key, edited.layer_set) and None)
+    return _moved(fresh, change)
 
 
-@transaction.atomic
-def undo(row: LayerSet, head: int | None) -> LayerSet:
+def undo(row: LayerSet, revision: int | None, edit_key: str = "") -> LayerSet:
     """Back one change."""
-    fresh = _locked(row, head)
-    if fresh.head is None:
-        raise BadValue("There is nothing to undo.")
-    fresh.head = fresh.head.parent
-    fresh.save(update_fields=["head", "updated"])
-    return fresh
+
+    def make() -> LayerSet:
+        fresh = _locked(row, revision)
+        if fresh.head is None:
+            raise BadValue("There is nothing to undo.")
+        return _moved(fresh, fresh.head.parent)
+
+    return once(row.owner, _scope(row), edit_key, make, lambda _: _locked(row, None))
 
 
-@transaction.atomic
-def redo(row: LayerSet, head: int | None) -> LayerSet:
+def redo(row: LayerSet, revision: int | None, edit_key: str = "") -> LayerSet:
     """Forward to the latest change made from here."""
-    fresh = _locked(row, head)
-    following = _next(fresh)
-    if following is None:
-        raise BadValue("There is nothing to redo.")
-    fresh.head = following
-    fresh.save(update_fields=["head", "updated"])
-    return fresh
+
+    def make() -> LayerSet:
+        fresh = _locked(row, revision)
+        following = _next(fresh)
+        if following is None:
+            raise BadValue("There is nothing to redo.")
+        return _moved(fresh, following)
+
+    return once(row.owner, _scope(row), edit_key, make, lambda _: _locked(row, None))
 
 
 def _next(row: LayerSet) -> SetChange | None:
@@ -123,6 +117,7 @@ def head_json(row: LayerSet) -> dict[str, Any]:
     following = _next(row)
     return {
         "head": row.head_id,
+        "revision": row.revision,
         "undo": row.head.label if row.head else None,
         "redo": following.label if following else None,
     }

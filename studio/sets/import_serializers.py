@@ -82,16 +82,22 @@ class DraftSerializer(serializers.Serializer[Any]):
     elements = serializers.ListField(child=serializers.CharField())
 
 
-class ImportSerializer(serializers.Serializer[Any]):
-    """A set on its way in."""
+class UnderWaySerializer(serializers.Serializer[Any]):
+    """How far a set on its way in is."""
 
     id = serializers.IntegerField()
+    name = serializers.CharField()
     state = serializers.ChoiceField(choices=Import.STATES)
     share = serializers.FloatField()
     doing = serializers.CharField()
     sentence = serializers.CharField()
     source = serializers.CharField()
     guessed = serializers.BooleanField()
+
+
+class ImportSerializer(UnderWaySerializer):
+    """A set on its way in, with what it holds."""
+
     options = OptionsSerializer()
     sheets = TracedSheetSerializer(many=True)
     draft = DraftSerializer(allow_null=True)
@@ -109,5 +115,5 @@ class LimitsSerializer(serializers.Serializer[Any]):
 class ImportsSerializer(serializers.Serializer[Any]):
     """What is on its way in, and what may be sent."""
 
-    under_way = ImportSerializer(many=True)
+    under_way = UnderWaySerializer(many=True)
     limits = LimitsSerializer()

@@ -15,6 +15,8 @@ from rest_framework.views import APIView
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
 from studio.owned import my
+from studio.errors import refusals
+from studio.jobs.queue import job_json
 from studio.sets import imports, services
 from studio.sets.import_serializers import (
     AgainSerializer,
@@ -23,6 +25,7 @@ from studio.sets.import_serializers import (
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
+from studio.sets.reading import draft_json
 from studio.sets.serializers import SetSerializer
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
@@ -36,28 +39,35 @@ _OPTIONS: dict[str, Any] = {
 }
 
 
+GONE = "The reading of these files was lost; read them again, or let them go."
+
+
 def _mine(request: Request, pk: int) -> Import:
-    return imports.look(get_object_or_404(Import, pk=pk, owner=request.user))
+    row: Import = get_object_or_404(Import.objects.select_related("job"), pk=pk, owner=request.user)
+    return row
 
 
 def import_json(row: Import) -> dict[str, Any]:
     """An import for the screen: without files, with the draft described as a set is."""
-    draft = None
-    if row.draft is not None:
-        core = read_set(row.draft)
-        draft = {"width_mm": core.width, "height_mm": core.height, **services.described(core)}
     return {
-        "id": row.pk,
-        "state": row.state,
-        "share": round(row.share, 3),
-        "doing": row.doing,
-        "sentence": row.sentence,
-        "source": row.options.get("source", "drawing"),
-        "guessed": bool(row.options.get("guessed")),
+        **under_way_json(row),
         "options": {k: row.options.get(k, v) for k, v in _OPTIONS.items()},
         "sheets": _sheets_json(row),
-        "draft": draft,
+        "draft": row.described or (row.draft and draft_json(read_set(row.draft))),
         "left_out": row.left_out,
+    }
+
+
+def under_way_json(row: Import) -> dict[str, Any]:
+    """How far an import is, without what it holds: for those who follow several."""
+    job = job_json(row.job) if row.job is not None else {"share": 1.0, "doing": "", "sentence": GONE}
+    return {
+        "id": row.pk,
+        "name": row.options.get("name", ""),
+        "state": row.state,
+        **{k: job[k] for k in ("share", "doing", "sentence")},
+        "source": row.options.get("source", "drawing"),
+        "guessed": bool(row.options.get("guessed")),
     }
 
 
@@ -91,8 +101,9 @@ class ImportsView(APIView):
     @extend_schema(operation_id="imports_list", responses=ImportsSerializer)
     def get(self, request: Request) -> Response:
         """Imports that were neither kept nor let go, and the limits for files."""
-        rows = [imports.look(row) for row in Import.objects.filter(owner=request.user)]
-        return Response({"under_way": [import_json(row) for row in rows], "limits": LIMITS})
+        rows = Import.objects.filter(owner=request.user).select_related("job").defer("draft", "described", "sheets")
+        # their drafts are not needed to know whether they are there
+        return Response({"under_way": [under_way_json(row) for row in rows], "limits": LIMITS})
 
     @extend_schema(request={"multipart/form-data": NewImportSerializer}, responses={201: ImportSerializer})
     def post(self, request: Request) -> Response:
@@ -107,7 +118,7 @@ class ImportsView(APIView):
             imports.check_files([(f.name, f.size) for f in sent])
         files = [(f.name, f.read()) for f in sent]
         row = imports.begin(request.user, files, values, sample)
-        row.refresh_from_db()
+        row = _mine(request, row.pk)
         return Response(import_json(row), status=201)
 
 
@@ -145,8 +156,7 @@ class ImportAgainView(APIView):
         wanted.is_valid(raise_exception=True)
         values = wanted.validated_data
         row = imports.again(_mine(request, pk), dict(values.get("options") or {}), values.get("sheets"))
-        row.refresh_from_db()
-        return Response(import_json(row))
+        return Response(import_json(_mine(request, row.pk)))
 
 
 class ImportKeepView(APIView):

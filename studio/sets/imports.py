@@ -2,34 +2,28 @@
 
 Files are written to a folder of the import, read in the background
 (studio.sets.reading), and thrown away when the set is kept or the import let
-go. What ran when the server stopped is said so when it is next looked at,
-and can be started again from its files.
+go. What ran when the server stopped is begun again from its files.
 """
 
 from __future__ import annotations
 
 import json
 import shutil
-import uuid
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.db import transaction
 
-from strata.errors import BadFile, BadValue, TooLarge
+from strata.errors import BadFile, BadValue, TooLarge, UnknownName
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set, write_set
+from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet, SetPicture
-from studio.sets.reading import arrangement, folder, halt, launch, new_sheet
+from studio.sets.reading import KIND, arrangement, folder, new_sheet
 from studio.sets.services import make_set
 
-BOOT = uuid.uuid4().hex
-# this run of the server
-RESTARTED = (
-    "The workshop was restarted while this was being read. Nothing was lost: read it again, or let it go."
-)
 MOST_UNDER_WAY = 6
 # a maker
 _PHOTO = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp")
@@ -81,7 +75,7 @@ def begin(
             "There are several sets on their way in already; keep them or let them go first.", "files"
         )
     kind = "sample" if sample else check_files([(name, len(data)) for name, data in files])
-    row = Import(owner=owner, boot=BOOT, options={**options, "source": kind})
+    row = Import(owner=owner, options={**options, "source": kind})
     if sample is not None:
         core = core_set(sample)
         row.options.update(width_mm=core.width, height_mm=core.height, kind=sample.kind)
@@ -94,32 +88,23 @@ def begin(
         (place / f"{i}.bin").write_bytes(data)
     row.sheets = [new_sheet(i, name) for i, (name, _) in enumerate(files)] if kind != "sample" else []
     row.save(update_fields=["sheets"])
-    launch(row)
-    return row
-
-
-def look(row: Import) -> Import:
-    """The row as it stands; a reading that ended with an earlier run of the server is said so."""
-    if row.state == "reading" and row.boot != BOOT:
-        row.state, row.sentence = "failed", RESTARTED
-        row.save(update_fields=["state", "sentence", "updated"])
+    row.job = queue.begin(owner, KIND, row.pk)
+    row.save(update_fields=["job"])
     return row
 
 
 def stop(row: Import) -> Import:
     """End the reading; it can be started again."""
-    changed = Import.objects.filter(pk=row.pk, state="reading").update(
-        state="stopped", sentence="Stopped. Read it again, or let it go.", run=row.run + 1
-    )
-    if changed:
-        halt(row)
+    if row.job is not None:
+        queue.stop(row.job)
     row.refresh_from_db()
     return row
 
 
 def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> Import:
     """Read once more with other options or corners; ``sheets`` in the order of use, by their place in the old one."""
-    halt(row)
+    if row.job is not None:
+        queue.stop(row.job)
     row.refresh_from_db()
     other = any(
         options.get(k, row.options.get(k)) != row.options.get(k) for k in ("by", "visible", "width_mm")
@@ -131,11 +116,13 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
         if sorted(s["at"] for s in sheets) != list(range(len(row.sheets))):
             raise BadValue("Give every sheet once.", "sheets")
         row.sheets = [{**row.sheets[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
-    row.state, row.share, row.doing, row.sentence, row.boot = "reading", 0.0, "Starting", "", BOOT
-    row.run += 1
-    row.draft = None
+    row.draft = row.described = None
     row.save()
-    launch(row)
+    if row.job is None:
+        row.job = queue.begin(row.owner, KIND, row.pk)
+        row.save(update_fields=["job"])
+    else:
+        queue.again(row.job)
     return row
 
 
@@ -151,15 +138,19 @@ def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
 def let_go(row: Import) -> None:
     """Nothing of it stays."""
     stop(row)
-    pk = row.pk
+    pk, job = row.pk, row.job
     row.delete()
+    if job is not None:
+        job.delete()
     shutil.rmtree(folder(pk), ignore_errors=True)
 
 
 @transaction.atomic
 def keep(row: Import) -> LayerSet:
     """The draft becomes a set of the maker's; the import and its files go."""
-    fresh = Import.objects.get(pk=row.pk)
+    fresh = Import.objects.select_related("job").filter(pk=row.pk).first()
+    if fresh is None:
+        raise UnknownName("This set is kept already, or it was let go.", "state")
     if fresh.state != "ready" or fresh.draft is None:
         raise BadValue("This set is not ready to be kept.", "state")
     said = {"name": fresh.options.get("name") or fresh.draft["name"], "kind": fresh.options["kind"]}

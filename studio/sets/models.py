@@ -7,13 +7,16 @@ from django.db import models
 from django.utils import timezone
 
 from strata.sheets.model import KINDS
+from studio.history.models import Versioned
+from studio.jobs.models import Job
 from studio.owned import Owned
 
 
-class LayerSet(Owned):
+class LayerSet(Owned, Versioned):
     """A set; ``geometry`` is JSON as strata.formats.set_file reads it, as it was brought in.
 
-    ``head`` is the change it stands at, None at the beginning.
+    ``head`` is the change it stands at, None at the beginning. ``edition``
+    counts how often it was brought in under the same key.
     """
 
     key = models.CharField(max_length=120)
@@ -24,6 +27,8 @@ class LayerSet(Owned):
     geometry = models.JSONField()
     left_out = models.JSONField(default=list)
     brought = models.DateTimeField(default=timezone.now)
+    edition = models.PositiveIntegerField(default=1)
+    summary = models.JSONField(null=True, blank=True)
     head = models.ForeignKey("SetChange", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:
@@ -61,8 +66,7 @@ class SetPicture(models.Model):
 class Import(models.Model):
     """A set on its way in. Its files lie in a folder of its own until it is kept or let go.
 
-    ``boot`` names the run of the server that is reading it: another run's
-    reading has ended with it.
+    Its ``job`` reads it; how far that is and why it ended stands there.
     """
 
     STATES = ("reading", "ready", "failed", "stopped")
@@ -70,16 +74,19 @@ class Import(models.Model):
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
-    state = models.CharField(max_length=12, default="reading")
-    share = models.FloatField(default=0.0)
-    doing = models.CharField(max_length=200, default="Waiting its turn")
-    sentence = models.CharField(max_length=500, blank=True)
-    boot = models.CharField(max_length=40)
-    run = models.PositiveIntegerField(default=1)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
     options = models.JSONField(default=dict)
     sheets = models.JSONField(default=list)
     draft = models.JSONField(null=True, blank=True)
+    described = models.JSONField(null=True, blank=True)
     left_out = models.JSONField(default=list)
 
     class Meta:
         ordering = ["-created"]
+
+    @property
+    def state(self) -> str:
+        """Where it is, one of STATES."""
+        if self.job is None:
+            return "ready" if self.draft is not None else "failed"
+        return {"queued": "reading", "running": "reading", "done": "ready"}.get(self.job.state, self.job.state)

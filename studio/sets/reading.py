@@ -1,29 +1,25 @@
-"""Reading what is on its way in: one thread an import, each file in a guarded child process."""
+"""Reading what is on its way in: a kind of job, each file in a guarded child process."""
 
 from __future__ import annotations
 
 import base64
 import json
 from pathlib import Path
-from threading import Lock, Thread
 from typing import Any
 
 from django.conf import settings
-from django.db import close_old_connections
+from django.db import transaction
 from django.utils import timezone
 
 from strata.errors import BadFile, StrataError
-from strata.formats.guarded import Child
 from strata.formats.set_file import read_set, write_set
 from strata.sheets.edits import apply
+from strata.sheets.model import LayerSet as CoreSet
+from studio.jobs.queue import Running, Stopped, work
 from studio.sets.models import Import
+from studio.sets.services import described
 
-_CHILDREN: dict[int, Child] = {}
-_LOCK = Lock()
-
-
-class Stopped(Exception):
-    """The maker stopped it, or it was started anew."""
+KIND = "read a set"
 
 
 def folder(pk: int) -> Path:
@@ -39,67 +35,12 @@ def new_sheet(index: int, name: str) -> dict[str, Any]:
             "dropped": [], "corners": None, "result": None}  # fmt: skip
 
 
-def launch(row: Import) -> None:
-    """Read in the background (in tests of the API: at once)."""
-    if settings.READ_AT_ONCE:
-        _run(row.pk, row.run)
-    else:
-        Thread(target=_run_apart, args=(row.pk, row.run), daemon=True).start()
-
-
-def _run_apart(pk: int, run: int) -> None:
-    close_old_connections()
-    try:
-        _run(pk, run)
-    finally:
-        close_old_connections()
-
-
-def _run(pk: int, run: int) -> None:
-    try:
-        _read(Import.objects.get(pk=pk), run)
-    except (Stopped, Import.DoesNotExist):
-        return
-    except StrataError as error:
-        _set(pk, run, state="failed", sentence=error.sentence[:500])
-    except OSError:
-        _set(
-            pk,
-            run,
-            state="failed",
-            sentence="The disk of the workshop computer is full or cannot be written.",
-        )
-    finally:
-        with _LOCK:
-            _CHILDREN.pop(pk, None)
-
-
-def _set(pk: int, run: int, **values: Any) -> None:
-    """Write to the row, unless it was stopped or started anew meanwhile."""
-    if not Import.objects.filter(pk=pk, run=run, state="reading").update(updated=timezone.now(), **values):
-        raise Stopped
-
-
-def _child(
-    row: Import, run: int, task: str, files: list[bytes], options: dict[str, Any], span: tuple[float, float]
-) -> Any:
-    low, high = span
-
-    def progress(share: float, doing: str) -> None:
-        Import.objects.filter(pk=row.pk, run=run, state="reading").update(
-            share=low + share * (high - low), doing=doing
-        )
-
-    child = Child(task, options, files, progress)
-    with _LOCK:
-        _CHILDREN[row.pk] = child
-    _set(row.pk, run, share=low)
-    try:
-        return child.run()
-    except StrataError:
-        if child.stopped:
-            raise Stopped from None
-        raise
+def _keep(row: Import, running: Running, **values: Any) -> None:
+    """Write to the import, unless it was stopped or begun anew meanwhile."""
+    with transaction.atomic():
+        running.hold()
+        if not Import.objects.filter(pk=row.pk).update(updated=timezone.now(), **values):
+            raise Stopped
 
 
 def _bytes(row: Import, name: str) -> bytes:
@@ -109,26 +50,36 @@ def _bytes(row: Import, name: str) -> bytes:
         raise BadFile("The files of this import are gone; bring them in again.") from error
 
 
-def _read(row: Import, run: int) -> None:
+@work(KIND)
+def _read(running: Running) -> None:
+    row = Import.objects.filter(pk=running.job.subject).first()
+    if row is None:
+        raise Stopped
     options, source = row.options, row.options["source"]
     if source == "sample":
-        _photograph(row, run)
+        _photograph(row, running)
     if source == "drawing":
         files = [_bytes(row, f"{s['file']}.bin") for s in row.sheets]
-        _set(row.pk, run, doing="Reading the drawing", share=0.1)
+        running.say(doing="Reading the drawing", share=0.1)
         wanted = {k: options[k] for k in ("name", "kind", "width_mm", "by")}
         wanted |= {"only_visible": options["visible"], "titles": [s["title"] for s in row.sheets]}
-        answer = _child(row, run, "set", files, wanted, (0.1, 1.0))
+        answer = running.child("set", files, wanted, (0.1, 1.0))
     elif source == "bundle":
-        answer = _child(row, run, "bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
+        answer = running.child("bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
         _unpack(row, answer.get("pictures", {}))
         if not options.get("opened"):  # a bundle knows its kind; a maker may still correct it
             options.update(kind=answer["set"]["kind"], opened=True)
-            _set(row.pk, run, options=options)
+            _keep(row, running, options=options)
     else:
-        answer = _trace_all(row, run)
+        answer = _trace_all(row, running)
     draft = _arranged(answer["set"], arrangement(row)) if source == "drawing" else answer["set"]
-    _set(row.pk, run, state="ready", share=1.0, doing="", draft=draft, left_out=answer["left_out"])
+    described = draft_json(read_set(draft))
+    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"])
+
+
+def draft_json(core: CoreSet) -> dict[str, Any]:
+    """A draft as the screen shows it: found once, when it is read."""
+    return {"width_mm": core.width, "height_mm": core.height, **described(core)}
 
 
 def arrangement(row: Import) -> list[dict[str, Any]]:
@@ -162,18 +113,18 @@ def _unpack(row: Import, pictures: dict[str, str]) -> None:
         (folder(row.pk) / f"photo-{i}.jpg").write_bytes(base64.b64decode(data))
 
 
-def _photograph(row: Import, run: int) -> None:
+def _photograph(row: Import, running: Running) -> None:
     """The simulated camera's photographs become the import's files."""
     options = {"seed": int(row.options.get("seed") or 1)}
-    answer = _child(row, run, "photographs", [_bytes(row, "0.bin")], options, (0.0, 0.5))
+    answer = running.child("photographs", [_bytes(row, "0.bin")], options, (0.0, 0.5))
     for i, photo in enumerate(answer["photographs"]):
         (folder(row.pk) / f"{i}.bin").write_bytes(base64.b64decode(photo["jpeg"]))
     row.sheets = [new_sheet(i, p["name"]) for i, p in enumerate(answer["photographs"])]
     row.options = {**row.options, "source": "photograph"}
-    _set(row.pk, run, sheets=row.sheets, options=row.options)
+    _keep(row, running, sheets=row.sheets, options=row.options)
 
 
-def _trace_all(row: Import, run: int) -> dict[str, Any]:
+def _trace_all(row: Import, running: Running) -> dict[str, Any]:
     """Every photograph that has not been traced with these corners and this size yet, then the set."""
     options, count = row.options, len(row.sheets)
     size = {"width_mm": options.get("width_mm"), "height_mm": options.get("height_mm")}
@@ -182,12 +133,11 @@ def _trace_all(row: Import, run: int) -> dict[str, Any]:
         if sheet["result"] and sheet["result"]["asked"] == wanted:
             continue
         start = 0.5 + 0.45 * i / count if options.get("seed") else 0.95 * i / count
-        _set(row.pk, run, doing=f"Looking at sheet {i + 1} of {count}")
+        running.say(doing=f"Looking at sheet {i + 1} of {count}")
         step = 0.45 / count if options.get("seed") else 0.95 / count
         try:
-            found = _child(
-                row, run, "sheet", [_bytes(row, f"{sheet['file']}.bin")], wanted, (start, start + step)
-            )
+            photo = [_bytes(row, f"{sheet['file']}.bin")]
+            found = running.child("sheet", photo, wanted, (start, start + step))
         except StrataError as error:
             raise type(error)(
                 f"Sheet {i + 1} ({sheet['name'][:60]}): {error.sentence}", error.field
@@ -199,11 +149,11 @@ def _trace_all(row: Import, run: int) -> dict[str, Any]:
             size = {"width_mm": round(found["width_mm"], 2), "height_mm": round(found["height_mm"], 2)}
             options.update(size, guessed=True)
             sheet["result"]["asked"] = {**size, "corners": sheet["corners"]}
-        _set(row.pk, run, sheets=row.sheets, options=options)
-    return _laid(row, run)
+        _keep(row, running, sheets=row.sheets, options=options)
+    return _laid(row, running)
 
 
-def _laid(row: Import, run: int) -> dict[str, Any]:
+def _laid(row: Import, running: Running) -> dict[str, Any]:
     """The traced sheets as a set."""
     options = row.options
     sheets = [
@@ -220,15 +170,9 @@ def _laid(row: Import, run: int) -> dict[str, Any]:
         "width": options["width_mm"],
         "height": options["height_mm"],
     }
-    answer: dict[str, Any] = _child(row, run, "sheets", [json.dumps(sheets).encode()], wanted, (0.95, 1.0))
+    answer: dict[str, Any] = running.child(
+        "sheets", [json.dumps(sheets).encode()], wanted, (0.95, 1.0)
+    )
     warnings = [f"Sheet {i + 1}: {w}" for i, s in enumerate(row.sheets) for w in s["result"]["warnings"]]
     answer["left_out"] = [*warnings, *answer["left_out"]]
     return answer
-
-
-def halt(row: Import) -> None:
-    """End the child that is reading, if any."""
-    with _LOCK:
-        child = _CHILDREN.get(row.pk)
-    if child is not None:
-        child.stop()

@@ -97,23 +97,29 @@ class SetSerializer(SetSummarySerializer):
     elements = serializers.ListField(child=serializers.CharField())
     left_out = serializers.ListField(child=serializers.CharField())
     head = serializers.IntegerField(allow_null=True)
+    revision = serializers.IntegerField()
     undo = serializers.CharField(allow_null=True)
     redo = serializers.CharField(allow_null=True)
     pictures = serializers.ListField(child=serializers.CharField())
 
 
 class SetEditSerializer(serializers.Serializer[Any]):
-    """A change to a set; ``values`` as the kind wants them (docs/formats/set-edits.md)."""
+    """A change to a set; ``values`` as the kind wants them (docs/formats/set-edits.md).
 
-    head = serializers.IntegerField(allow_null=True)
+    ``revision`` is the one it was decided on; the same ``edit_key`` twice is one change.
+    """
+
+    revision = serializers.IntegerField(min_value=0)
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
     kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField()
 
 
 class SetHeadSerializer(serializers.Serializer[Any]):
-    """Where the caller believes the set stands."""
+    """Where the caller believes the set stands. The same ``edit_key`` twice is one step."""
 
-    head = serializers.IntegerField(allow_null=True)
+    revision = serializers.IntegerField(min_value=0)
+    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
 
 
 def point() -> serializers.ListField:

@@ -6,6 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 import shapely
+from django.db import transaction
 from django.utils import timezone
 from django.utils.text import slugify
 
@@ -36,8 +37,7 @@ def make_set(owner: Any, found: CoreSet, left_out: list[str], key: str | None = 
         "brought": timezone.now(),
     }
     if key is not None:
-        row, _ = LayerSet.objects.update_or_create(owner=owner, key=key, defaults=values)
-        return row
+        return _renewed(owner, key, values)
     base = slugify(found.name)[:100] or "set"
     taken = set(LayerSet.objects.filter(owner=owner, key__startswith=base).values_list("key", flat=True))
     number, key = 1, base
@@ -45,6 +45,16 @@ def make_set(owner: Any, found: CoreSet, left_out: list[str], key: str | None = 
         number += 1
         key = f"{base}-{number}"
     return LayerSet.objects.create(owner=owner, key=key, **values)
+
+
+@transaction.atomic
+def _renewed(owner: Any, key: str, values: dict[str, Any]) -> LayerSet:
+    known = LayerSet.objects.filter(owner=owner, key=key).first()
+    edition = known.edition + 1 if known is not None else 1
+    row, _ = LayerSet.objects.update_or_create(
+        owner=owner, key=key, defaults={**values, "edition": edition, "summary": None}
+    )
+    return row
 
 
 def outline(shape: shapely.Geometry) -> str:
@@ -125,8 +135,15 @@ def described(core: CoreSet) -> dict[str, Any]:
 
 
 def summary_json(row: LayerSet) -> dict[str, Any]:
-    """A set in the library."""
-    core = core_set(row)
+    """A set in the library; what takes long to find out is kept with its row until it is changed."""
+    if row.summary is None:
+        core = core_set(row)
+        row.summary = {
+            "sheet_count": len(core.sheets),
+            "opening_count": sum(len(s.openings) for s in core.sheets),
+            "preview": preview(core),
+        }
+        LayerSet.objects.filter(pk=row.pk, revision=row.revision, edition=row.edition).update(summary=row.summary)
     return {
         "id": row.pk,
         "key": row.key,
@@ -134,9 +151,7 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "kind": row.kind,
         "width_mm": row.width_mm,
         "height_mm": row.height_mm,
-        "sheet_count": len(core.sheets),
-        "opening_count": sum(len(s.openings) for s in core.sheets),
-        "preview": preview(core),
+        **row.summary,
     }
 
 

@@ -14,6 +14,8 @@ from strata.errors import BadValue
 from strata.formats.bundle import Bundle, write_bundle
 from strata.formats.svg_out import mask_svg, set_svg
 from strata.measuring.masks import mask_shape
+from studio.asked import asked, whole_parameter
+from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, mine, my
 from studio.sets import history, measures, services
 from studio.sets.history import HEAD, core_set
@@ -33,18 +35,20 @@ CHANGE = OpenApiParameter(
 )
 
 
+MOST_WHOLE = 2**62
+
+
 def _change(row: LayerSet, request: Request) -> int | None:
     """The change asked for: HEAD, None for the beginning, or one of this set's."""
     text = request.query_params.get("change")
     if text is None:
         return HEAD
-    if not text.isdigit():
-        raise BadValue("change is a number.", "change")
-    if int(text) == 0:
+    number = whole_parameter(request, "change", 0, MOST_WHOLE)
+    if not number:
         return None
-    if not row.changes.filter(pk=int(text)).exists():
+    if not row.changes.filter(pk=number).exists():
         raise Http404
-    return int(text)
+    return number
 
 
 def _file(data: bytes, kind: str, name: str) -> HttpResponse:
@@ -59,7 +63,7 @@ class SetsView(APIView):
     @extend_schema(responses=SetSummarySerializer(many=True))
     def get(self, request: Request) -> Response:
         """All sets."""
-        rows = mine(LayerSet, request.user).select_related("head")
+        rows = mine(LayerSet, request.user).defer("geometry")
         return Response([services.summary_json(row) for row in rows])
 
 
@@ -68,7 +72,7 @@ class SetView(PutAwayView):
 
     model = LayerSet
 
-    @extend_schema(parameters=[CHANGE], responses=SetSerializer)
+    @extend_schema(parameters=[CHANGE], responses={200: SetSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
         """A set opened."""
         row = my(LayerSet, request, pk)
@@ -94,40 +98,35 @@ class SetBackView(BringBackView):
 class SetEditsView(APIView):
     """Changes to a set."""
 
-    @extend_schema(request=SetEditSerializer, responses=SetSerializer)
+    @extend_schema(request=SetEditSerializer, responses={200: SetSerializer, **refusals(400, 404, 409)})
     def post(self, request: Request, pk: int) -> Response:
         """Name, move, join, split, mark, turn, seat again: one change."""
         row = my(LayerSet, request, pk)
-        wanted = SetEditSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        values = wanted.validated_data
-        return Response(
-            services.set_json(history.edit(row, values["head"], values["kind"], values["values"]))
-        )
+        v = asked(SetEditSerializer, request)
+        edited = history.edit(row, v["revision"], v["kind"], v["values"], v.get("edit_key", ""))
+        return Response(services.set_json(edited))
 
 
 class SetUndoView(APIView):
     """Undo of a set."""
 
-    @extend_schema(request=SetHeadSerializer, responses=SetSerializer)
+    @extend_schema(request=SetHeadSerializer, responses={200: SetSerializer, **refusals(400, 404, 409)})
     def post(self, request: Request, pk: int) -> Response:
         """Back one change."""
         row = my(LayerSet, request, pk)
-        wanted = SetHeadSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(services.set_json(history.undo(row, wanted.validated_data["head"])))
+        v = asked(SetHeadSerializer, request)
+        return Response(services.set_json(history.undo(row, v["revision"], v.get("edit_key", ""))))
 
 
 class SetRedoView(APIView):
     """Redo of a set."""
 
-    @extend_schema(request=SetHeadSerializer, responses=SetSerializer)
+    @extend_schema(request=SetHeadSerializer, responses={200: SetSerializer, **refusals(400, 404, 409)})
     def post(self, request: Request, pk: int) -> Response:
         """Forward one change."""
         row = my(LayerSet, request, pk)
-        wanted = SetHeadSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        return Response(services.set_json(history.redo(row, wanted.validated_data["head"])))
+        v = asked(SetHeadSerializer, request)
+        return Response(services.set_json(history.redo(row, v["revision"], v.get("edit_key", ""))))
 
 
 class SetMeasuresView(APIView):
@@ -164,11 +163,11 @@ class SetMaskView(APIView):
     def get(self, request: Request, pk: int) -> HttpResponse:
         """A cover mask for the neighbours of an element on a sheet, as SVG cut lines in mm."""
         row = my(LayerSet, request, pk)
-        element, sheet = request.query_params.get("element", ""), request.query_params.get("sheet", "")
-        if not sheet.isdigit():
+        element, sheet = request.query_params.get("element", ""), whole_parameter(request, "sheet", 0, 10_000)
+        if sheet is None:
             raise BadValue("sheet is a number.", "sheet")
         core = core_set(row)
-        shape = mask_shape(core, element, int(sheet))
+        shape = mask_shape(core, element, sheet)
         data = mask_svg(core, shape, f"Mask for {element} on sheet {sheet}")
         return _file(data, "image/svg+xml", f"{row.key}-mask-{slugify(element) or 'element'}-{sheet}.svg")
 

@@ -12,11 +12,11 @@ import time
 import unittest
 from unittest import mock
 
-from strata.errors import BadFile, BadValue, StrataError, TooLarge
-from strata.formats import guarded
-from strata.formats.guarded import Child, run_guarded
+from strata.errors import BadFile, BadValue, Broken, StrataError, TooLarge
 from strata.formats.set_file import write_set
-from strata.formats.tasks import TASKS
+from strata.guard import child as guard
+from strata.guard.child import Child, run_guarded
+from strata.guard.tasks import TASKS
 from tests import world
 from tests.strata.test_tracing import taken
 
@@ -58,9 +58,63 @@ class ChildTest(unittest.TestCase):
             child.run()
 
     def test_too_slow_a_file_is_given_up(self) -> None:
-        with mock.patch.object(guarded, "READING_SECONDS", 0.05), self.assertRaises(TooLarge) as caught:
-            run_guarded("set", [world.drawing(BODY)], {"name": "x"})
+        bomb = '<rect id="u0" width="1" height="1"/>' + "".join(
+            f'<g id="u{i}">' + f'<use href="#u{i - 1}"/>' * 12 + "</g>" for i in range(1, 12)
+        )
+        with quick_limits(), self.assertRaises(TooLarge) as caught:
+            run_guarded("set", [world.drawing(bomb)], {"name": "x"})
         self.assertIn("too long", caught.exception.sentence)
+
+    def test_waiting_for_room_is_no_reading_time(self) -> None:
+        """Ten ordinary drawers at once, on however busy a machine: the limit is processor time."""
+        answers: list[object] = []
+
+        def read() -> None:
+            answers.append(run_guarded("drawer_file", [b"name,L,a,b\nDusk,50,1,2\n"])["kind"])
+
+        readers = [threading.Thread(target=read) for _ in range(10)]
+        with quick_limits():
+            for reader in readers:
+                reader.start()
+            for reader in readers:
+                reader.join()
+        self.assertEqual(answers, ["csv"] * 10)
+
+    def test_never_more_children_than_there_is_room(self) -> None:
+        under_way, most, lock = 0, 0, threading.Lock()
+        real = guard.subprocess.Popen
+
+        class Counted(real):  # type: ignore[valid-type, misc]
+            def __init__(self, *args: object, **kwargs: object) -> None:
+                nonlocal under_way, most
+                with lock:
+                    under_way += 1
+                    most = max(most, under_way)
+                super().__init__(*args, **kwargs)
+
+            def __exit__(self, *args: object) -> None:
+                nonlocal under_way
+                with lock:
+                    under_way -= 1
+                super().__exit__(*args)
+
+        with mock.patch.object(guard.subprocess, "Popen", Counted):
+            readers = [
+                threading.Thread(target=run_guarded, args=("drawer_file", [b"name,L,a,b\nx,50,1,2\n"]))
+                for _ in range(6)
+            ]
+            for reader in readers:
+                reader.start()
+            for reader in readers:
+                reader.join()
+        self.assertEqual((under_way, most), (0, guard.MOST_AT_ONCE))
+
+    def test_stopped_while_it_waits_for_room(self) -> None:
+        with guard._ROOM, guard._ROOM:
+            child = Child("set", {"name": "x"}, [world.drawing(BODY)])
+            threading.Timer(0.1, child.stop).start()
+            with self.assertRaises(BadFile):
+                child.run()
 
     def test_every_kind_of_refusal_keeps_its_code_and_field(self) -> None:
         bare = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="5" height="5"/></svg>'
@@ -74,15 +128,18 @@ class ChildTest(unittest.TestCase):
 
     def test_a_mistake_in_the_child_is_a_sentence_not_a_crash(self) -> None:
         for task, options in (("set", {"nonsense": 1}), ("no such task", {}), ("measure", {})):
-            with self.assertRaises(StrataError) as caught:
+            with self.assertRaises(Broken) as caught, self.assertLogs("strata.guard", "ERROR") as said:
                 run_guarded(task, [world.drawing(BODY)], options)
             self.assertTrue(caught.exception.sentence.endswith("."))
+            self.assertNotIn("damaged", caught.exception.sentence)
+            self.assertIn("Traceback", caught.exception.trace)
+            self.assertIn("Traceback", said.output[0])
 
     def test_the_child_can_write_no_file(self) -> None:
         script = (
             "import sys; sys.argv[1:] = ['x', '{\"sizes\": []}']\n"
-            "from strata.formats import guarded\n"
-            "guarded._limit()\n"
+            "from strata.guard import __main__ as inside\n"
+            "inside._limit('set')\n"
             "import tempfile, os\n"
             "try:\n"
             "    with tempfile.NamedTemporaryFile() as f:\n"
@@ -122,6 +179,12 @@ class ChildTest(unittest.TestCase):
     def test_every_task_is_known_here(self) -> None:
         sets = {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
         self.assertEqual(set(TASKS), sets | {"drawer_file", "swatch_card", "card_photograph", "readings"})
+
+
+def quick_limits() -> mock._patch[tuple[str, ...]]:
+    """Children that may compute for a second or two only."""
+    script = "import strata.guard.__main__ as inside; inside.READING_SECONDS = 0; inside.main()"
+    return mock.patch.object(guard, "COMMAND", (sys.executable, "-c", script))
 
 
 def _grey() -> bytes:

@@ -5,7 +5,7 @@ from typing import Any
 
 from strata.errors import BadValue, StrataError, TooLarge, UnknownName
 from strata.formats.build_file import read_plan, write_plan
-from strata.plan import Form, Plan
+from strata.plan import Form, Materials, Plan
 from strata.plan.edits import EDITS, apply
 from strata.plan.tools import BRUSHES, fitting
 from tests import world
@@ -124,7 +124,7 @@ class PlanTest(unittest.TestCase):
 
     def test_a_scene_refuses_what_is_not_there(self) -> None:
         for plan in (
-            Plan(stock="Vellum"),
+            Plan(Materials("Vellum")),
             world.plan_of(world.a_pass("a", "heron", 1, "campion")),
             world.plan_of(world.a_pass("a", "lantern", 3, "campion")),
             world.plan_of(world.a_pass("a", "lantern", 1, "no-such-ink")),
@@ -139,7 +139,10 @@ class PlanTest(unittest.TestCase):
             ("passes", 3),
             ("passes", [3]),
             ("passes", [{}]),
-            ("stock", None),
+            ("materials", {"stock": None}),
+            ("materials", {"stock": "Kraft", "cards": True}),
+            ("passes", [{"on": {"thing": 3, "element": "water", "sheet": 1}, "ink": "campion"}]),
+            ("bare", [{"element": "water"}]),
             ("schools", []),
             ("bare", [[1]]),
             ("bare", "x"),
@@ -149,6 +152,16 @@ class PlanTest(unittest.TestCase):
         for wrong in (None, [], "plan", 3):
             with self.assertRaises(StrataError):
                 read_plan(wrong)
+
+    def test_a_file_of_the_first_version_is_the_same_plan(self) -> None:
+        plan = world.demo_plan("first-try-on-kraft")
+        now = write_plan(plan)
+        flat = [{**p, **p["on"]} for p in now["passes"]]
+        for p in flat:
+            del p["on"], p["thing"]
+        bare = [[b["element"], b["sheet"]] for b in now["bare"]]
+        old = {**now["materials"], "school": plan.school, "schools": {}, "bare": bare, "passes": flat}
+        self.assertEqual(read_plan(old), read_plan(now))
 
     def test_the_largest_brush_that_fits(self) -> None:
         self.assertEqual(

@@ -10,7 +10,7 @@ from itertools import product
 import numpy as np
 
 from strata.errors import BadValue, StrataError, TooLarge
-from strata.formats import recipe
+from strata.answers import recipe
 from strata.formats.drawer import write_drawer
 from strata.optics import Stock, spectrum
 from strata.optics.colour import differences

@@ -4,7 +4,7 @@ import math
 import unittest
 
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
-from strata.formats.guarded import run_guarded
+from strata.guard.child import run_guarded
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
 from strata.sheets import measures

@@ -9,9 +9,9 @@ import unittest
 from shapely import Polygon
 
 from strata.errors import BadFile, StrataError, TooLarge
-from strata.formats.guarded import run_guarded
+from strata.guard.child import run_guarded
 from strata.formats.painted import plates
-from strata.formats.report import svg_report
+from strata.answers.report import svg_report
 from strata.formats.svg import read_drawing
 from tests import world
 

@@ -11,7 +11,7 @@ from rest_framework.test import APIClient
 from strata.plan import Plan
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Build
-from studio.builds.services import start
+from studio.builds.history import start
 from studio.inks.models import Ink
 from studio.sets import history
 from studio.sets.models import LayerSet

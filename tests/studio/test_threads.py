@@ -76,7 +76,7 @@ class ThreadTest(TransactionTestCase):
         for kept in (services._OUTLOOKS, services._JUDGED):
             kept._kept.clear()
         ALBUM._prints.clear()
-        FIELDS._kept.clear()
+        fields._FIELDS.clear()
         base = f"/api/builds/{self.build.pk}"
         paths = [base, f"{base}/table", f"{base}/picture?width=300", f"{base}/picture?width=300&after=9",
                  "/api/builds", "/api/sets", f"/api/sets/{self.build.layer_set_id}", "/api/inks"]  # fmt: skip

@@ -52,7 +52,7 @@ def read_drawing(data: bytes, width_mm: float | None = None) -> Drawing:
     """A drawing as a browser paints it; ``width_mm`` scales it to that width.
 
     Raises BadFile, TooLarge or BadValue, each with a sentence for the maker.
-    For untrusted data use it in a child process only (strata.formats.guarded).
+    For untrusted data use it in a child process only (strata.guard.child).
     """
     root = parse(data)
     sys.setrecursionlimit(max(sys.getrecursionlimit(), 4000))

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from typing import Any
 
 from strata.errors import BadFile, TooLarge
 from strata.formats.tables.model import MOST_COLUMNS, MOST_ROWS, Table
 from strata.formats.tables.out import COLUMNS, swatch_rows
 from strata.formats.tables.words import decoded
-from strata.optics.colour import Lab
 from strata.optics.inks import Ink
+from strata.optics.stack import Stock
 
 _WORD = re.compile(r'"((?:[^"]|"")*)"|(\S+)')
 STANDARD = {"key": "SAMPLE_ID", "name": "SAMPLE_NAME", "L": "LAB_L", "a": "LAB_A", "b": "LAB_B"}
@@ -136,7 +136,7 @@ def _cell(value: Any) -> str:
     return '"' + plain.replace('"', '""') + '"'
 
 
-def write_cgats(inks: Iterable[Ink], cards: Mapping[Lab, str]) -> bytes:
+def write_cgats(inks: Iterable[Ink], cards: Iterable[Stock]) -> bytes:
     """One row a swatch, CIELAB D50 / 2 degrees, with our own columns declared."""
     names = {c: STANDARD.get(c, f"INK_{c.upper()}") for c in COLUMNS}
     rows = list(swatch_rows(inks, cards))

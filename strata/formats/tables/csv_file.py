@@ -4,15 +4,15 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Sequence
 
 from strata.errors import BadFile, TooLarge
 from strata.formats.tables.guess import guess
 from strata.formats.tables.model import MOST_COLUMNS, MOST_ROWS, Table
 from strata.formats.tables.out import COLUMNS, swatch_rows
 from strata.formats.tables.words import decoded, guarded_cell, plain_cell
-from strata.optics.colour import Lab
 from strata.optics.inks import Ink
+from strata.optics.stack import Stock
 
 DELIMITERS = {"\t": "a tab", ";": "a semicolon", "|": "a bar", ",": "a comma"}
 # where two fit alike the earlier is taken: a comma may be a decimal sign
@@ -94,8 +94,8 @@ def read_csv(data: bytes, encoding: str | None = None, head: bool | None = None)
     return Table("csv", tuple(names), tuple(rows), tuple(numbers), (note,))
 
 
-def write_csv(inks: Iterable[Ink], cards: Mapping[Lab, str], decimal: str = ".") -> bytes:
-    """One row a swatch, UTF-8 with a byte order mark; ``cards`` names the cards by colour.
+def write_csv(inks: Iterable[Ink], cards: Iterable[Stock], decimal: str = ".") -> bytes:
+    """One row a swatch, UTF-8 with a byte order mark; ``cards`` are those of the house.
 
     A decimal comma comes with semicolons, as spreadsheets of such countries want it.
     """

@@ -9,8 +9,8 @@ from typing import Any
 from strata.errors import StrataError
 from strata.formats.drawer import ink_json, read_ink, swatch_json
 from strata.formats.tables.model import Draft, Problem
-from strata.formats.tables.rows import same_place
 from strata.optics.inks import Ink
+from strata.optics.swatches import with_readings
 
 
 @dataclass(frozen=True)
@@ -60,9 +60,8 @@ def _on_top(draft: Draft, own: Ink | None, chemistry: str) -> Match:
         said["notes"] = f"{own.notes}\n{said['notes']}"
     elif own is not None and own.notes:
         said.pop("notes", None)
-    swatches = {same_place(s): s for s in (own.swatches if own else ())}
-    swatches |= {same_place(s): s for s in draft.swatches}
+    swatches = with_readings(own.swatches if own else (), draft.swatches)
     merged = {"chemistry": chemistry, **before, **said}
-    merged["swatches"] = [swatch_json(s) for s in swatches.values()]
+    merged["swatches"] = [swatch_json(s) for s in swatches]
     ink = read_ink(own.key if own else str(draft.values.get("key") or draft.values["name"]), merged, "ink")
     return Match(draft, own.key if own else None, ink, own is None or ink_json(ink) != ink_json(own))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -17,6 +17,8 @@ from strata.formats.tables.words import number
 from strata.optics.colour import WHITE, Lab, checked_lab, lab_from_xyz, lab_of_hex
 from strata.optics.inks import Swatch
 from strata.optics.spectrum import lab_of_spectrum
+from strata.optics.stack import Stock
+from strata.optics.swatches import with_readings
 
 Progress = Callable[[float, str], None]
 _LOWER = ("chemistry", "character", "pad", "state", "cleaning", "how")
@@ -33,14 +35,14 @@ def _quiet(share: float, doing: str) -> None:
 class Defaults:
     """What holds where the file says nothing: the kind of ink, its line, the card (CIELAB), coats.
 
-    ``cards`` are the cards of the house by name.
+    ``cards`` are the cards of the house; ``card`` one of them, or one that nobody named.
     """
 
-    card: Lab
+    card: Stock
     chemistry: str = "dye"
     line: str = ""
     coats: float = 1.0
-    cards: Mapping[str, Lab] = field(default_factory=dict)
+    cards: Sequence[Stock] = ()
 
 
 class _Fault(Exception):
@@ -88,22 +90,17 @@ def interpret(
 
 def _draft(rows: list[tuple[int, dict[str, Any], Swatch | None]], defaults: Defaults) -> Draft:
     values: dict[str, Any] = {}
-    swatches: dict[object, Swatch] = {}
+    swatches: tuple[Swatch, ...] = ()
     for _, own, swatch in rows:
         notes = [n for n in (values.get("notes"), own.get("notes")) if n]
         values |= own
         if notes:
             values["notes"] = "\n".join(dict.fromkeys(notes))
         if swatch is not None:
-            swatches[same_place(swatch)] = swatch
+            swatches = with_readings(swatches, [swatch])
     if defaults.line:
         values.setdefault("line", defaults.line)
-    return Draft(tuple(at for at, _, _ in rows), values, tuple(swatches.values()))
-
-
-def same_place(swatch: Swatch) -> object:
-    """Swatches with equal ones are the same dab, measured again: the card's colour and the coats."""
-    return tuple(round(v, 2) for v in swatch.on), round(swatch.coats, 3)
+    return Draft(tuple(at for at, _, _ in rows), values, swatches)
 
 
 def _row(
@@ -176,9 +173,11 @@ def _swatch(
         return None
     column, coats = cells.get("coats", ("coats", ""))
     spread = cells.get("spread")
+    card = _card(cells, defaults)
     try:
         return Swatch(
-            on=_card(cells, defaults),
+            on=card.lab,
+            card=card.key,
             coats=_number(column, coats) if coats else defaults.coats,
             lab=lab,
             how=cells["how"][1].strip().lower() if "how" in cells else how,
@@ -257,14 +256,18 @@ def colour_of(row: Sequence[str], columns: Sequence[str], meaning: Sequence[str]
         raise BadValue(fault.sentence, fault.column) from fault
 
 
-def _card(cells: Mapping[str, tuple[str, str]], defaults: Defaults) -> Lab:
-    lab = _three(cells, ("card_L", "card_a", "card_b"))
-    if lab is not None:
-        return _lab(lab, cells["card_L"][0])
-    if "card" not in cells:
-        return defaults.card
+def _card(cells: Mapping[str, tuple[str, str]], defaults: Defaults) -> Stock:
+    """The card of a row: by its name, with the colour that it had then where the row gives it."""
+    three = _three(cells, ("card_L", "card_a", "card_b"))
+    lab = None if three is None else _lab(three, cells["card_L"][0])
+    known = {s.name.casefold(): s for s in defaults.cards}
+    if "card" not in cells or (lab is not None and cells["card"][1].strip().casefold() not in known):
+        if lab is None:
+            return defaults.card
+        same = [s for s in defaults.cards if s.lab == lab]
+        return same[0] if same else Stock(lab)
     column, name = cells["card"]
-    known = {n.casefold(): v for n, v in defaults.cards.items()}
     if name.strip().casefold() not in known:
         raise _Fault(column, f"There is no card “{name.strip()}” in the house.")
-    return known[name.strip().casefold()]
+    found = known[name.strip().casefold()]
+    return found if lab is None else replace(found, lab=lab)

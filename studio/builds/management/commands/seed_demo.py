@@ -11,23 +11,27 @@ from typing import Any
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
+from django.db import transaction
 from django.utils.text import slugify
 
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_drawer
-from strata.formats.guarded import run_guarded
 from strata.formats.set_file import read_set
+from strata.guard.child import run_guarded
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from studio.accounts.demo import DEMO_NAME
+from studio.builds.history import start
 from studio.builds.models import Build
-from studio.builds.services import start
-from studio.inks.editing import take_in
-from studio.inks.models import DrawerChange
+from studio.inks.models import DrawerChange, Ink
+from studio.inks.taking import take_in
 from studio.sets.models import LayerSet
 from studio.sets.services import make_set
 
 DEMO = settings.BASE_DIR / "demo"
+THERE = "The demo world is there already; nothing was changed."
+LAID = "The Lockside Thursday table is laid."
+COMPLETED = "The demo world was only half there; what was missing has been added."
 
 
 class Command(BaseCommand):
@@ -40,46 +44,52 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         User = get_user_model()
-        if options["reset"]:
-            maker = User.objects.filter(username=DEMO_NAME).first()
-            if maker is not None:
-                Build.objects.filter(owner=maker).delete()
-                maker.delete()
-        if User.objects.filter(username=DEMO_NAME).exists():
-            self.stdout.write("The demo world is there already; nothing was changed.")
-            return
-        maker = User.objects.create_user(username=DEMO_NAME)
-        seed(maker)
-        self.stdout.write("The Lockside Thursday table is laid.")
+        read_sets()  # what takes long and may fail, before anything is written
+        with transaction.atomic():
+            if options["reset"]:
+                Build.objects.filter(owner__username=DEMO_NAME).delete()
+                User.objects.filter(username=DEMO_NAME).delete()
+            maker, new = User.objects.get_or_create(username=DEMO_NAME)
+            if new:
+                maker.set_unusable_password()
+                maker.save()
+            added = seed(maker)
+        self.stdout.write(LAID if new else COMPLETED if added else THERE)
 
 
-def seed(maker: Any) -> None:
-    """Drawer, sets and builds of the demo world for one maker."""
-    for file in sorted((DEMO / "drawer").glob("*.json")):
-        take_in(maker, read_drawer(file.read_bytes()))
-    # the demo drawer is where the story begins: nobody should undo it away
-    DrawerChange.objects.filter(owner=maker).delete()
-    sets = {}
-    for item in json.loads((DEMO / "sets" / "index.json").read_text()):
-        key = Path(item["file"]).stem
-        data = (DEMO / "sets" / item["file"]).read_bytes()
-        sets[key] = lay_out(maker, data, key, item)
-    for file in sorted((DEMO / "builds").glob("*.json")):
-        values = json.loads(file.read_text())
-        plan = read_plan({**values, "stock": slugify(values["stock"])})
-        start(maker, values["name"], sets[values["set"]], plan)
+@transaction.atomic
+def seed(maker: Any) -> bool:
+    """Drawer, sets and builds of the demo world for one maker, each where it is missing; whether any was."""
+    added = False
+    if not Ink.objects.filter(owner=maker).exists():
+        added = True
+        for file in sorted((DEMO / "drawer").glob("*.json")):
+            take_in(maker, read_drawer(file.read_bytes()))
+        # the demo drawer is where the story begins: nobody should undo it away
+        DrawerChange.objects.filter(owner=maker).delete()
+    known = {row.key: row for row in LayerSet.objects.filter(owner=maker)}
+    for key, (core, left_out) in read_sets().items():
+        if key not in known:
+            added = True
+            known[key] = make_set(maker, core, list(left_out), key)
+    if not Build.objects.filter(owner=maker).exists():
+        added = True
+        for file in sorted((DEMO / "builds").glob("*.json")):
+            values = json.loads(file.read_text())
+            plan = read_plan({**values, "stock": slugify(values["stock"])})
+            start(maker, values["name"], known[values["set"]], plan)
+    return added
 
 
-def lay_out(maker: Any, data: bytes, key: str, item: dict[str, Any]) -> LayerSet:
-    """A demo set of a maker's."""
-    core, left_out = _read(data, json.dumps(item))
-    return make_set(maker, core, list(left_out), key)
+@lru_cache(maxsize=1)
+def read_sets() -> dict[str, tuple[CoreSet, tuple[str, ...]]]:
+    """The demo sets by key, each with what was left out in reading it."""
+    index = json.loads((DEMO / "sets" / "index.json").read_text())
+    return {Path(i["file"]).stem: _read((DEMO / "sets" / i["file"]).read_bytes(), i) for i in index}
 
 
-@lru_cache(maxsize=8)
-def _read(data: bytes, item_json: str) -> tuple[CoreSet, tuple[str, ...]]:
+def _read(data: bytes, item: dict[str, Any]) -> tuple[CoreSet, tuple[str, ...]]:
     """A demo drawing with what it cannot say: which step is lines, which part is loose, how often a piece is cut."""
-    item = json.loads(item_json)
     answer = run_guarded("set", [data], {"name": item["name"], "kind": item["kind"]})
     core = read_set(answer["set"])
     for number in item.get("lines", []):

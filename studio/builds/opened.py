@@ -4,29 +4,27 @@ from __future__ import annotations
 
 from typing import Any
 
-from drf_spectacular.utils import extend_schema, extend_schema_field
+from django.db.models import F
+from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.drawer import Likeness, alike, gaps
+from strata.drawer import Likeness, alike
 from strata.drawer.dabs import COATS, dabs
-from strata.optics.colour import difference
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import Stock as CoreStock
+from strata.optics.swatches import lies_on
 from strata.recipes.judged import in_words
-from studio.builds.models import Build
+from studio.builds.models import Change
 from studio.colours import ColourSerializer, colour
-from studio.errors import ErrorSerializer
+from studio.errors import refusals
 from studio.inks.models import Ink
 from studio.inks.serializers import InkSerializer, ink_json
 from studio.inks.services import House, house
 from studio.inks.shown_on import STOCK, shown_on
 from studio.owned import mine, my
-
-SAME_CARD = 2.0
-# CIEDE2000 between a swatch's card and a stock that count as one
 
 
 class OnCardSerializer(serializers.Serializer[Any]):
@@ -73,7 +71,7 @@ class OpenedSerializer(serializers.Serializer[Any]):
 def _on_cards(ink: CoreInk, own: House) -> list[dict[str, Any]]:
     found = []
     for key, stock in own.cards().items():
-        near = [s.coats for s in ink.swatches if difference(s.on, stock.lab) < SAME_CARD]
+        near = [s.coats for s in ink.swatches if lies_on(s, stock)]
         labs = dabs([ink], stock)[0]
         found.append(
             {
@@ -103,21 +101,27 @@ def _likeness(found: tuple[Likeness, ...], own: House, stock: CoreStock) -> list
 
 
 def used_by(owner: Any, key: str) -> list[dict[str, Any]]:
-    """The builds in which an ink is used, as they stand."""
-    from studio.builds.services import plan_of
-
-    found = []
-    for build in mine(Build, owner):
-        elements = list(dict.fromkeys(p.element for p in plan_of(build).passes if p.ink == key))
+    """The builds in which an ink is used, as their colourings stand, latest first."""
+    heads = Change.objects.filter(
+        number=F("colouring__head"),
+        colouring__gone=None,
+        colouring__build__owner=owner,
+        colouring__build__gone=None,
+    ).select_related("colouring__build")
+    found: dict[int, dict[str, Any]] = {}
+    for change in heads.order_by("-colouring__build__updated", "colouring"):
+        build = change.colouring.build
+        elements = [p["on"]["element"] for p in change.plan["passes"] if p["ink"] == key]
         if elements:
-            found.append({"id": build.pk, "name": build.name, "elements": elements})
-    return found
+            known = found.setdefault(build.pk, {"id": build.pk, "name": build.name, "elements": []})
+            known["elements"] = list(dict.fromkeys([*known["elements"], *elements]))
+    return list(found.values())
 
 
 class OpenedView(APIView):
     """Everything about one ink."""
 
-    @extend_schema(parameters=[STOCK], responses=OpenedSerializer)
+    @extend_schema(parameters=[STOCK], responses={200: OpenedSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
         """Its dabs on every card in the house, its family, its builds, its stand-ins."""
         row, stock, own = my(Ink, request, pk), shown_on(request), house(request.user)
@@ -141,38 +145,3 @@ class OpenedView(APIView):
             "stands_for": _likeness(by_it, own, stock),
         }
         return Response(answer)
-
-
-class GapSerializer(serializers.Serializer[Any]):
-    """Something that a drawer lacks, has twice or ranks the wrong way."""
-
-    kind = serializers.ChoiceField(
-        choices=["shadow", "highlight", "middle", "hue", "grey", "twins", "rank", "dark card"]
-    )
-    sentence = serializers.CharField()
-    inks = serializers.ListField(child=serializers.CharField())
-    hue = serializers.SerializerMethodField()
-    lightness = serializers.SerializerMethodField()
-    wanted = serializers.SerializerMethodField()
-
-    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
-    def get_hue(self, gap: Any) -> Any:
-        return gap.hue
-
-    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
-    def get_lightness(self, gap: Any) -> Any:
-        return gap.lightness
-
-    @extend_schema_field(ColourSerializer(allow_null=True))
-    def get_wanted(self, gap: Any) -> Any:
-        return gap.wanted and colour(gap.wanted)
-
-
-class GapsView(APIView):
-    """The gaps of a drawer."""
-
-    @extend_schema(parameters=[STOCK], responses={200: GapSerializer(many=True), 404: ErrorSerializer})
-    def get(self, request: Request) -> Response:
-        """What the pads at hand lack on a card."""
-        found = gaps(house(request.user).pads(), shown_on(request))
-        return Response(GapSerializer(found, many=True).data)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from strata.formats.guarded import READ, Progress
+from strata.guard.child import READ, Progress
 
 Task = Callable[[Sequence[bytes], dict[str, Any], Progress], Any]
 
 
 def _measure(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
-    from strata.formats.report import svg_report
+    from strata.answers.report import svg_report
 
     by, width, only_visible = options["by"], options["width_mm"], options["visible"]
     return svg_report(files[0], by, width, only_visible, lambda: say(0.5, READ))
@@ -27,7 +27,7 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
 
 
 def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
-    from strata.formats.report import report
+    from strata.answers.report import report
     from strata.formats.svg.geometry import union
     from strata.tracing import trace
 

@@ -1,0 +1,1 @@
+"""Untrusted files are read in a child process with limits on time, memory and processor."""

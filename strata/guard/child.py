@@ -1,0 +1,160 @@
+"""A guarded child as its parent sees it: started when there is room, followed, stopped, its end told in a sentence.
+
+``python -m strata.guard TASK OPTIONS`` is that child (``strata.guard.__main__``).
+Its limit is processor time: ten readings at once take longer by the clock, and
+none of them is the worse for it.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import os
+import signal
+import subprocess
+import sys
+import threading
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import IO, Any
+
+from strata.errors import BadFile, BadValue, Broken, StrataError, TooLarge, UnknownName
+
+log = logging.getLogger("strata.guard")
+MOST_AT_ONCE = 2
+# children of this process; each may take a core and some hundred megabytes
+LONGEST = 900.0
+# seconds by the clock: a child that neither computes nor answers is ended
+READ = "read"
+# the child says this when the untrusted part is behind it
+COMMAND = (sys.executable, "-m", "strata.guard")
+_MOST_TRACE = 16_000
+# characters of a child's complaint that are kept
+_ROOM = threading.BoundedSemaphore(MOST_AT_ONCE)
+
+Progress = Callable[[float, str], None]
+
+
+def _quiet(share: float, doing: str) -> None:
+    del share, doing
+
+
+@dataclass
+class Child:
+    """One reading, waiting or under way. ``stop`` ends it from another thread."""
+
+    task: str
+    options: dict[str, Any]
+    files: Sequence[bytes]
+    progress: Progress = _quiet
+    stopped: bool = False
+    _process: subprocess.Popen[bytes] | None = field(default=None, repr=False)
+    _late: bool = False
+
+    def stop(self) -> None:
+        """End the reading; ``run`` then raises BadFile."""
+        self.stopped = True
+        if self._process is not None:
+            self._process.kill()
+
+    def _expire(self) -> None:
+        self._late = True
+        if self._process is not None:
+            self._process.kill()
+
+    def run(self) -> Any:
+        """The answer of the child; raises a StrataError in every other case."""
+        while not _ROOM.acquire(timeout=0.2):
+            if self.stopped:
+                raise BadFile("Stopped.", "file")
+        try:
+            return self._run()
+        finally:
+            _ROOM.release()
+
+    def _run(self) -> Any:
+        options = {**self.options, "sizes": [len(f) for f in self.files]}
+        command = [*COMMAND, self.task, json.dumps(options)]
+        pipe = subprocess.PIPE
+        # one thread of linear algebra: the work is geometry, and starting more takes time
+        env = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
+        trace: list[str] = []
+        with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe, env=env) as process:
+            self._process = process
+            if self.stopped:
+                process.kill()
+            helpers = [
+                threading.Thread(target=self._feed, args=(process.stdin,), daemon=True),
+                threading.Thread(target=_collect, args=(process.stderr, trace), daemon=True),
+            ]
+            for helper in helpers:
+                helper.start()
+            try:
+                last = self._follow(process)
+                ended = process.wait(timeout=10)
+            except subprocess.TimeoutExpired:
+                ended = -signal.SIGKILL
+            finally:
+                process.kill()
+                for helper in helpers:
+                    helper.join()
+        return self._answer(last, ended, "".join(trace))
+
+    def _feed(self, sink: IO[bytes] | None) -> None:
+        assert sink is not None  # noqa: S101 - it was asked for as a pipe
+        try:
+            for data in self.files:
+                sink.write(data)
+            sink.close()
+        except OSError:
+            return  # the child ended before it had read all
+
+    def _follow(self, process: subprocess.Popen[bytes]) -> dict[str, Any] | None:
+        assert process.stdout is not None  # noqa: S101 - it was asked for as a pipe
+        timer = threading.Timer(LONGEST, self._expire)
+        timer.start()
+        last: dict[str, Any] | None = None
+        try:
+            for line in process.stdout:
+                try:
+                    last = json.loads(line)
+                except json.JSONDecodeError:
+                    return None
+                if last is not None and "doing" in last and last["doing"] != READ:
+                    self.progress(float(last["share"]), str(last["doing"]))
+        finally:
+            timer.cancel()
+        return last
+
+    def _answer(self, last: dict[str, Any] | None, ended: int, trace: str) -> Any:
+        if self.stopped:
+            raise BadFile("Stopped.", "file")
+        if last is not None and "answer" in last:
+            return last["answer"]
+        if last is not None and "sentence" in last:
+            known = {kind.code: kind for kind in (BadValue, TooLarge, UnknownName)}
+            raise known.get(last["code"], BadFile)(last["sentence"], last["field"])
+        if self._late or ended == -signal.SIGXCPU:
+            raise TooLarge("This file takes too long to read; simplify it and try again.", "file")
+        log.error("reading (%s) ended with %s: %s", self.task, ended, trace or "it said nothing")
+        if ended in (-signal.SIGKILL, -signal.SIGABRT, -signal.SIGSEGV, -signal.SIGBUS):
+            # what a library does that is refused memory
+            raise TooLarge("This file needs more memory to read than it may have; simplify it and try again.", "file")
+        raise Broken("Something went wrong on our side while this file was read. It has been written down.", trace)
+
+
+def _collect(source: IO[bytes] | None, into: list[str]) -> None:
+    """The last of what the child complains of."""
+    assert source is not None  # noqa: S101 - it was asked for as a pipe
+    kept = b""
+    for line in source:
+        kept = (kept + line)[-_MOST_TRACE:]
+    into.append(kept.decode(errors="replace"))
+
+
+def run_guarded(task: str, files: Sequence[bytes], options: dict[str, Any] | None = None) -> Any:
+    """One task of strata.guard.tasks on untrusted files; raises a StrataError where it refuses."""
+    return Child(task, options or {}, files).run()
+
+
+__all__ = ["READ", "Child", "Progress", "StrataError", "run_guarded"]

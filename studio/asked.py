@@ -1,0 +1,43 @@
+"""What an address and its parameters may hold: asked in one place, refused in a sentence."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from rest_framework import serializers
+from rest_framework.request import Request
+
+from strata.errors import BadValue, finite
+
+
+class RowNumber:
+    """Path converter for the number of a row: what the database cannot hold is no address."""
+
+    regex = "[0-9]{1,18}"
+
+    def to_python(self, value: str) -> int:
+        """The number."""
+        return int(value)
+
+    def to_url(self, value: int) -> str:
+        """As it stands in an address."""
+        return str(value)
+
+
+def whole_parameter(request: Request, name: str, low: int, high: int) -> int | None:
+    """A whole number among the query parameters, None where it is not given; raises BadValue."""
+    text = request.query_params.get(name)
+    if text is None:
+        return None
+    digits = text.removeprefix("-")
+    if not (digits.isascii() and digits.isdigit() and len(digits) <= 18):
+        raise BadValue(f"{name} must be a whole number.", name)
+    return int(finite(int(text), name, low, high))
+
+
+def asked(kind: type[serializers.Serializer[Any]], request: Request, partial: bool = False) -> dict[str, Any]:
+    """The values of a request as its serializer has them; raises DRF's ValidationError."""
+    wanted = kind(data=request.data, partial=partial)
+    wanted.is_valid(raise_exception=True)
+    values: dict[str, Any] = wanted.validated_data
+    return values

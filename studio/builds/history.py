@@ -1,0 +1,185 @@
+"""Builds begun, colourings changed, undone, redone, copied: by the contract of ``studio.history.contract``."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from strata.errors import BadValue
+from strata.formats.build_file import MATERIALS, write_materials, write_passes
+from strata.plan import Plan, Scene
+from strata.plan.edits import apply
+from studio.builds.looking import key_of, remember, scene_of, stored
+from studio.builds.models import Build, Change, Colouring, PlacedSet
+from studio.history.contract import check, once
+from studio.inks.services import house
+from studio.sets.history import core_set
+from studio.sets.models import LayerSet
+
+MOST_CHANGES = 400
+# of history kept a colouring
+MOST_COLOURINGS = 24
+FIRST = "First colouring"
+
+
+@transaction.atomic
+def start(owner: Any, name: str, layer_set: LayerSet, plan: Plan) -> Colouring:
+    """A new build with its first colouring; the core refuses a plan that points at something missing."""
+    own = house(owner)
+    Scene(core_set(layer_set), plan, own.stocks, own.inks)
+    build = Build.objects.create(owner=owner, name=name, materials=write_materials(plan.materials))
+    PlacedSet.objects.create(build=build, layer_set=layer_set, set_change_id=layer_set.head_id)
+    first = Colouring.objects.create(build=build, name=FIRST)
+    Change.objects.create(colouring=first, number=0, label="Start", plan=_own(plan, build))
+    return first
+
+
+def _own(plan: Plan, build: Build) -> dict[str, Any]:
+    """What a colouring has of its own: its passes, and the materials in which it differs from its build."""
+    now = write_materials(plan.materials)
+    differs = {name: now[name] for name in MATERIALS if now[name] != build.materials.get(name)}
+    return {**write_passes(plan), "materials": differs}
+
+
+def locked(colouring: Colouring) -> Colouring:
+    """The row as it stands inside this transaction (IMMEDIATE: nobody else is writing)."""
+    row = Colouring.objects.select_related("build").get(pk=colouring.pk)
+    row.build.owner = colouring.build.owner  # keeps the house that was looked up for this request
+    return row
+
+
+def _scope(colouring: Colouring) -> str:
+    return f"colouring:{colouring.pk}"
+
+
+def _check(row: Colouring, revision: int) -> None:
+    last = row.changes.filter(number=row.head).first()
+    check(revision, row.revision, last.label if last else None, "build")
+
+
+def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any], edit_key: str) -> Colouring:
+    """Apply one edit on top of ``revision``; raises Stale when the colouring has moved on."""
+
+    def make() -> Colouring:
+        row = locked(colouring)
+        _check(row, revision)
+        plan, label = apply(scene_of(row), kind, _keyed(kind, values))
+        row.changes.filter(number__gt=row.head).delete()
+        row.head += 1
+        own = _own(plan, row.build)
+        remember(row, Change.objects.create(colouring=row, number=row.head, label=label[:300], plan=own))
+        if row.head >= MOST_CHANGES:
+            row.changes.filter(number__lte=row.head - MOST_CHANGES).delete()
+        return _moved(row)
+
+    owner = colouring.build.owner
+    return once(owner, _scope(colouring), edit_key, make, lambda _: locked(colouring))
+
+
+def _keyed(kind: str, values: dict[str, Any]) -> dict[str, Any]:
+    """New passes get a key of their own where the sender gave none."""
+    if kind == "add_pass" and not values.get("pass"):
+        return {**values, "pass": uuid.uuid4().hex[:10]}
+    if kind == "lay_recipe" and isinstance(values.get("passes"), list):
+        passes = [{"pass": uuid.uuid4().hex[:10], **p} if isinstance(p, dict) else p for p in values["passes"]]
+        return {**values, "passes": passes}
+    return values
+
+
+def undo(colouring: Colouring, revision: int, edit_key: str = "") -> Colouring:
+    """Go back one change. Raises BadValue at the beginning, Stale when the colouring has moved on."""
+    return _step(colouring, revision, edit_key, -1, "There is nothing to undo.")
+
+
+def redo(colouring: Colouring, revision: int, edit_key: str = "") -> Colouring:
+    """Go forward one change that was undone."""
+    return _step(colouring, revision, edit_key, 1, "There is nothing to redo.")
+
+
+def _step(colouring: Colouring, revision: int, edit_key: str, by: int, nothing: str) -> Colouring:
+    def make() -> Colouring:
+        row = locked(colouring)
+        _check(row, revision)
+        change = row.changes.filter(number=row.head + by).first()
+        if change is None:
+            raise BadValue(nothing)
+        row.head += by
+        remember(row, change)
+        return _moved(row)
+
+    owner = colouring.build.owner
+    return once(owner, _scope(colouring), edit_key, make, lambda _: locked(colouring))
+
+
+def _moved(row: Colouring) -> Colouring:
+    row.revision += 1
+    row.save(update_fields=["head", "revision"])
+    row.build.save(update_fields=["updated"])
+    return row
+
+
+@transaction.atomic
+def rename_build(build: Build, name: str) -> Build:
+    """Another name for a build."""
+    row = Build.objects.get(pk=build.pk)
+    row.name = name
+    row.revision += 1
+    row.save(update_fields=["name", "revision", "updated"])
+    return row
+
+
+@transaction.atomic
+def copy(colouring: Colouring, name: str) -> Colouring:
+    """Another colouring of the same build that begins where this one stands."""
+    row = locked(colouring)
+    if row.build.colourings.filter(gone=None).count() >= MOST_COLOURINGS:
+        raise BadValue(f"A build can have {MOST_COLOURINGS} colourings; let one of them go first.", "name")
+    made = Colouring.objects.create(build=row.build, name=name)
+    Change.objects.create(colouring=made, number=0, label=f"Copy of {row.name}"[:300], plan=stored(row))
+    return made
+
+
+@transaction.atomic
+def rename(colouring: Colouring, name: str) -> Colouring:
+    """Another name for a colouring."""
+    row = locked(colouring)
+    row.name = name
+    row.save(update_fields=["name"])
+    return row
+
+
+@transaction.atomic
+def let_go(colouring: Colouring) -> None:
+    """Put a colouring away; the last one of a build stays."""
+    row = locked(colouring)
+    if not row.build.colourings.filter(gone=None).exclude(pk=row.pk).exists():
+        raise BadValue("This is the build's only colouring; put the build away instead.")
+    row.gone = timezone.now()
+    row.save(update_fields=["gone"])
+
+
+def head_json(colouring: Colouring) -> dict[str, Any]:
+    """Where a colouring stands."""
+    build = colouring.build
+    around = {c.number: c.label for c in colouring.changes.filter(number__range=(colouring.head - 1, colouring.head + 1)).defer("plan")}
+    return {**head_values(colouring, around), "name": build.name}
+
+
+def head_values(colouring: Colouring, around: dict[int, str]) -> dict[str, Any]:
+    """The same from the labels of the changes before, at and after its head, by number."""
+    build, placed = colouring.build, colouring.build.placed_sets.all()[0]
+    return {
+        "id": colouring.pk,
+        "build_id": build.pk,
+        "name": build.name,
+        "colouring": colouring.name,
+        "revision": colouring.revision,
+        "set_id": placed.layer_set_id,
+        "set_change": placed.set_change_id or 0,
+        "picture_key": key_of(colouring),
+        "undo": around.get(colouring.head) if colouring.head - 1 in around else None,
+        "redo": around.get(colouring.head + 1),
+    }

@@ -1,0 +1,186 @@
+"""A colouring as the core sees it: loaded, its order found, judged; kept under keys made of what each result uses."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from dataclasses import dataclass
+from threading import Lock
+from typing import Any
+
+from strata.advice import Finding, advise
+from strata.errors import UnknownName
+from strata.formats.build_file import read_plan
+from strata.kept import Kept
+from strata.optics.inks import Ink as CoreInk
+from strata.order import Sequence, dispatch
+from strata.picture.version import PICTURES
+from strata.plan import Plan, Scene
+from strata.standins import StandIn, stand_ins
+from strata.tones import Rung, Tryout, ladders, try_inks
+from studio.builds.models import Build, Change, Colouring, PlacedSet
+from studio.inks.services import House, house
+from studio.sets.history import core_set
+
+Ladders = dict[str, tuple[Rung, ...]]
+
+
+class Outlook:
+    """A scene, its sequence and its judgement, each found by the first thread that needs it.
+
+    ``key`` is made of what the order and the picture use of plan, set and
+    drawer: a pad's notes or place change neither.
+    """
+
+    def __init__(self, key: str, scene: Scene) -> None:
+        self.key, self.scene = key, scene
+        self._lock = Lock()
+        self._sequence: Sequence | None = None
+        self._judged: tuple[Ladders, tuple[Finding, ...]] | None = None
+
+    @property
+    def sequence(self) -> Sequence:
+        """The order of work."""
+        with self._lock:
+            if self._sequence is None:
+                self._sequence = dispatch(self.scene)
+            return self._sequence
+
+    @property
+    def judged(self) -> tuple[Ladders, tuple[Finding, ...]]:
+        """Ladders and findings."""
+        sequence = self.sequence
+        with self._lock:
+            if self._judged is None:
+                found = dict(ladders(self.scene, sequence))
+                self._judged = found, advise(self.scene, sequence, found)
+            return self._judged
+
+
+@dataclass(frozen=True)
+class Figures:
+    """What Home says of a colouring: none of it depends on what pads are called or where they lie."""
+
+    minutes: float
+    steps: int
+    serious: int
+
+
+_OUTLOOKS: Kept[str, Outlook] = Kept(80_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
+# about what a scene with ladders, findings and steps takes
+_FIGURES: Kept[str, Figures] = Kept(4_000_000, lambda _: 400)
+
+
+def stored(colouring: Colouring) -> dict[str, Any]:
+    """What a colouring has of its own where it stands; looked up again when it has moved on between two reads."""
+    known: tuple[int, dict[str, Any]] | None = colouring.__dict__.get("_stored")
+    if known is not None and known[0] == colouring.head:
+        return known[1]
+    change = colouring.changes.filter(number=colouring.head).first()
+    if change is None:
+        fresh = Colouring.objects.filter(pk=colouring.pk).first()
+        change = fresh.changes.filter(number=fresh.head).first() if fresh is not None else None
+        if fresh is None or change is None:
+            raise UnknownName("That build is no longer here.")
+        colouring.head, colouring.revision = fresh.head, fresh.revision
+    return remember(colouring, change)
+
+
+def remember(colouring: Colouring, change: Change) -> dict[str, Any]:
+    """Keep the plan of the change a colouring stands at with it, for as long as the request lasts."""
+    plan: dict[str, Any] = change.plan
+    colouring.__dict__["_stored"] = (change.number, plan)
+    return plan
+
+
+def whole(own: dict[str, Any], build: Build) -> dict[str, Any]:
+    """A colouring's own values on the materials of its build."""
+    return {**own, "materials": {**build.materials, **own.get("materials", {})}}
+
+
+def plan_of(colouring: Colouring) -> Plan:
+    """The plan that a colouring stands at."""
+    return read_plan(whole(stored(colouring), colouring.build))
+
+
+def image_of(build: Build) -> PlacedSet:
+    """The set that its passes lie on."""
+    placed = list(build.placed_sets.all())
+    if not placed:
+        raise UnknownName("Nothing lies on this panel.")
+    return placed[0]
+
+
+def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
+    """A colouring as the core sees it."""
+    own, placed = house(colouring.build.owner), image_of(colouring.build)
+    core = core_set(placed.layer_set, placed.set_change_id)
+    return Scene(core, plan or plan_of(colouring), own.stocks, own.inks, own.tools)
+
+
+def key_of(colouring: Colouring) -> str:
+    """Changes when, and only when, something changes that the order of work or the picture uses."""
+    own, placed = house(colouring.build.owner), image_of(colouring.build)
+    values = whole(stored(colouring), colouring.build)
+    used = sorted({p["ink"] for p in values["passes"]})
+    stock = own.stocks.get(values["materials"]["stock"])
+    parts = [
+        PICTURES,
+        placed.layer_set_id,
+        placed.layer_set.edition,
+        placed.set_change_id,
+        placed.place,
+        values,
+        list(stock.lab) if stock else None,
+        [_optics(own, ink) for ink in used],
+        [[t.brush, t.count, t.line, t.family] for t in own.tools.owned],
+    ]
+    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
+
+
+def _optics(own: House, key: str) -> Any:
+    """Of an ink what makes colour, drying and cleaning."""
+    ink: CoreInk | None = own.inks.get(key)
+    if ink is None:
+        return key
+    kind = ink.chemistry
+    kin = [key, ink.line, ink.family, ink.depth, ink.character]
+    swatches = [[s.on, s.coats, s.lab] for s in ink.swatches]
+    return [kin, [kind.key, kind.dry_minutes, kind.heated_minutes, kind.cleaning], swatches]
+
+
+def outlook(colouring: Colouring) -> Outlook:
+    """The colouring's scene, sequence and judgement; kept until plan, set or drawer change."""
+    key = key_of(colouring)
+    version = f"{key}:{house(colouring.build.owner).stamp}"
+    return _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring)))
+
+
+def figures(colouring: Colouring) -> Figures:
+    """Minutes, steps and serious findings; kept although pads are renamed or moved."""
+
+    def make() -> Figures:
+        seen = outlook(colouring)
+        serious = sum(f.severity != "note" for f in seen.judged[1])
+        return Figures(seen.sequence.minutes, len(seen.sequence.steps), serious)
+
+    return _FIGURES.get(key_of(colouring), make)
+
+
+def tryouts(colouring: Colouring, pass_key: str) -> list[Tryout]:
+    """Every ink at hand in the place of a pass; raises UnknownName for a pass that is gone."""
+    seen = outlook(colouring)
+    item = seen.scene.plan.find(pass_key)
+    rung = next(r for r in seen.judged[0][item.element] if r.pass_key == pass_key)
+    at_hand = house(colouring.build.owner).at_hand
+    return list(try_inks(seen.scene, item, rung, [k for k in seen.scene.inks if k in at_hand]).values())
+
+
+def standing_in(colouring: Colouring, ink: str, pass_key: str | None) -> tuple[Outlook, list[StandIn]]:
+    """What can stand in for an ink, in one pass or the whole colouring; raises UnknownName where it is not used."""
+    seen = outlook(colouring)
+    plan = seen.scene.plan
+    passes = [p.key for p in plan.passes if p.ink == ink] if pass_key is None else [plan.find(pass_key).key]
+    own = house(colouring.build.owner)
+    found = stand_ins(seen.scene, seen.sequence, seen.judged[0], passes, sorted(own.at_hand))
+    return seen, list(found)

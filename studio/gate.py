@@ -1,0 +1,143 @@
+"""What stands before every request: the shape of refusals, room on the disk, and JSON that can be kept."""
+
+from __future__ import annotations
+
+import json
+import math
+import shutil
+from collections.abc import Callable, Mapping
+from typing import IO, Any
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http.response import HttpResponseBase
+from django.middleware.gzip import GZipMiddleware
+from rest_framework.exceptions import ParseError
+from rest_framework.parsers import JSONParser
+
+from studio.errors import FULL, OURS, UNHELD, body
+
+Next = Callable[[HttpRequest], HttpResponse]
+LEAST_FREE = 24_000_000
+# bytes: below it nothing is written any more. SQLite maps its index of the log into memory, and on some file
+# systems a full disk then ends the process instead of failing the write
+MOST_DEEP = 64
+# levels of JSON; ours have eight
+MOST_WHOLE = 2**63 - 1
+# what SQLite can hold
+SAID = {
+    400: ("bad_request", "That could not be read."),
+    403: ("forbidden", "This page has been open too long to be trusted with a change; load it again."),
+    404: ("not_found", "There is nothing at this address."),
+    405: ("method_not_allowed", "That cannot be done at this address."),
+    413: ("too_large", "That is more than can be sent at once."),
+    500: ("fault", OURS),
+}
+_SAFE = ("GET", "HEAD", "OPTIONS")
+
+
+class OneShape:
+    """Middleware: under api/ every refusal is JSON in the one shape, whichever part of Django gave it."""
+
+    def __init__(self, get_response: Next) -> None:
+        self._next = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self._next(request)
+        if answer.status_code < 400 or not request.path.startswith("/api/"):
+            return answer
+        if answer.get("Content-Type", "").startswith("application/json"):
+            return answer
+        code, sentence = SAID.get(answer.status_code, SAID[400 if answer.status_code < 500 else 500])
+        shaped = JsonResponse(body(code, sentence), status=answer.status_code)
+        for name in ("Allow", "WWW-Authenticate"):
+            if name in answer:
+                shaped[name] = answer[name]
+        return shaped
+
+
+class RoomOnDisk:
+    """Middleware: a change that the disk has no room for is refused before anything is begun."""
+
+    def __init__(self, get_response: Next) -> None:
+        self._next = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.method not in _SAFE and request.path.startswith("/api/") and free_bytes() < LEAST_FREE:
+            return JsonResponse(body("disk_full", FULL), status=507)
+        return self._next(request)
+
+
+def free_bytes() -> int:
+    """What the disk that holds the data has left."""
+    return shutil.disk_usage(settings.DATA_DIR).free
+
+
+class KeepableJSON(JSONParser):
+    """JSON that the database can hold: no lone surrogates, no endless numbers, no depths that nobody meant."""
+
+    def parse(self, stream: IO[Any], media_type: Any = None, parser_context: Mapping[str, Any] | None = None) -> Any:
+        """The value; raises DRF's ParseError."""
+        try:
+            value = json.loads(stream.read().decode("utf-8"), parse_constant=_refuse)
+        except RecursionError as error:
+            raise ParseError("This is nested too deeply to be meant.") from error
+        except UnicodeDecodeError as error:
+            raise ParseError("This is not text in UTF-8.") from error
+        except ValueError as error:
+            raise ParseError(f"This is not JSON: {error}") from error
+        _check(value, 0)
+        return value
+
+
+def _refuse(name: str) -> None:
+    raise ParseError(f"{name} is not a number.")
+
+
+def _check(value: Any, depth: int) -> None:
+    if depth > MOST_DEEP:
+        raise ParseError("This is nested too deeply to be meant.")
+    if isinstance(value, str):
+        if not _held(value):
+            raise ParseError(UNHELD)
+    elif isinstance(value, bool):
+        return
+    elif isinstance(value, (int, float)):
+        if abs(value) > MOST_WHOLE if isinstance(value, int) else not math.isfinite(value):
+            raise ParseError(UNHELD)
+    elif isinstance(value, dict):
+        for key, inner in value.items():
+            _check(key, depth + 1)
+            _check(inner, depth + 1)
+    elif isinstance(value, list):
+        for inner in value:
+            _check(inner, depth + 1)
+
+
+def _held(text: str) -> bool:
+    """Whether a text can be written as UTF-8: a lone half of a surrogate pair cannot."""
+    if text.isascii():
+        return True
+    try:
+        text.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
+
+
+def refused_as_forged(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """Django's CSRF refusal in the one shape."""
+    del request, reason
+    code, sentence = SAID[403]
+    return JsonResponse(body(code, sentence), status=403)
+
+
+class Compressed(GZipMiddleware):
+    """Middleware: JSON and pages go out compressed; pictures, drawings' zips and PDFs are already."""
+
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
+        """Compress what gains by it."""
+        kind = response.get("Content-Type", "")
+        if kind.startswith(("application/json", "text/", "image/svg")):
+            return super().process_response(request, response)
+        return response

@@ -1,0 +1,52 @@
+"""What a drawer lacks, has twice or ranks the wrong way, over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from drf_spectacular.utils import extend_schema, extend_schema_field
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from strata.drawer import gaps
+from studio.colours import ColourSerializer, colour
+from studio.errors import refusals
+from studio.inks.services import house
+from studio.inks.shown_on import STOCK, shown_on
+
+
+class GapSerializer(serializers.Serializer[Any]):
+    """Something that a drawer lacks, has twice or ranks the wrong way."""
+
+    kind = serializers.ChoiceField(
+        choices=["shadow", "highlight", "middle", "hue", "grey", "twins", "rank", "dark card"]
+    )
+    sentence = serializers.CharField()
+    inks = serializers.ListField(child=serializers.CharField())
+    hue = serializers.SerializerMethodField()
+    lightness = serializers.SerializerMethodField()
+    wanted = serializers.SerializerMethodField()
+
+    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
+    def get_hue(self, gap: Any) -> Any:
+        return gap.hue
+
+    @extend_schema_field({"type": "array", "items": {"type": "number"}, "nullable": True})
+    def get_lightness(self, gap: Any) -> Any:
+        return gap.lightness
+
+    @extend_schema_field(ColourSerializer(allow_null=True))
+    def get_wanted(self, gap: Any) -> Any:
+        return gap.wanted and colour(gap.wanted)
+
+
+class GapsView(APIView):
+    """The gaps of a drawer."""
+
+    @extend_schema(parameters=[STOCK], responses={200: GapSerializer(many=True), **refusals(404)})
+    def get(self, request: Request) -> Response:
+        """What the pads at hand lack on a card."""
+        found = gaps(house(request.user).pads(), shown_on(request))
+        return Response(GapSerializer(found, many=True).data)

@@ -1,0 +1,211 @@
+"""The one mechanism for long work: begun, followed, stopped, taken up again after a restart.
+
+A kind of work is a function registered with ``work``; it gets a ``Running``,
+through which it says how far it is and reads untrusted files in a guarded
+child. Workers are threads of the server, as many as WORKERS; what waits is in
+the database, so a restart loses nothing: it goes on with what waited, and
+begins again what was under way, once.
+"""
+
+from __future__ import annotations
+
+import logging
+import traceback
+import uuid
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
+from threading import Lock
+from typing import Any
+
+from django.conf import settings
+from django.db import close_old_connections, transaction
+from django.utils import timezone
+
+from strata.errors import StrataError
+from strata.guard.child import Child
+from studio.jobs.models import Job
+
+log = logging.getLogger("studio.jobs")
+BOOT = uuid.uuid4().hex
+# this run of the server
+WORKERS = 2
+# readings at once, for all makers together: each may take a core and a gigabyte
+MOST_RESTARTS = 1
+# a job that was under way at two restarts may be what brings the server down: it is not begun again
+
+UNEXPECTED = "Something went wrong on our side while this was read. It has been written down; try again, or let it go."
+DISK_FULL = "The disk of the workshop computer is full or cannot be written. Make room, then try again."
+RESTARTED = "The workshop was restarted twice while this was being read. Nothing was lost: read it again, or let it go."
+STOPPED = "Stopped. Read it again, or let it go."
+
+Work = Callable[["Running"], None]
+_KINDS: dict[str, Work] = {}
+_CHILDREN: dict[int, Child] = {}
+_LOCK = Lock()
+_POOL = ThreadPoolExecutor(max_workers=WORKERS, thread_name_prefix="job")
+
+
+class Stopped(Exception):
+    """The maker stopped it, or it was begun anew."""
+
+
+def work(kind: str) -> Callable[[Work], Work]:
+    """Register a kind of work."""
+
+    def keep(function: Work) -> Work:
+        _KINDS[kind] = function
+        return function
+
+    return keep
+
+
+class Running:
+    """A job under way, as its work sees it."""
+
+    def __init__(self, job: Job) -> None:
+        self.job, self.run = job, job.run
+
+    def say(self, **values: Any) -> None:
+        """Write to the row (share, doing); raises Stopped where it was stopped or begun anew meanwhile."""
+        rows = Job.objects.filter(pk=self.job.pk, run=self.run, state="running")
+        if not rows.update(updated=timezone.now(), **values):
+            raise Stopped
+
+    def hold(self) -> None:
+        """Raises Stopped unless this run still counts; inside a transaction nobody can stop it any more."""
+        if not Job.objects.filter(pk=self.job.pk, run=self.run, state="running").exists():
+            raise Stopped
+
+    def child(
+        self, task: str, files: Sequence[bytes], options: dict[str, Any], span: tuple[float, float] = (0.0, 1.0)
+    ) -> Any:
+        """The answer of a guarded task; its progress becomes the part ``span`` of the job's."""
+        low, high = span
+
+        def progress(share: float, doing: str) -> None:
+            Job.objects.filter(pk=self.job.pk, run=self.run, state="running").update(
+                share=low + share * (high - low), doing=doing
+            )
+
+        reader = Child(task, options, files, progress)
+        with _LOCK:
+            _CHILDREN[self.job.pk] = reader
+        try:
+            self.say(share=low)
+            return reader.run()
+        except StrataError:
+            if reader.stopped:
+                raise Stopped from None
+            raise
+        finally:
+            with _LOCK:
+                if _CHILDREN.get(self.job.pk) is reader:
+                    del _CHILDREN[self.job.pk]
+
+
+def begin(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = None) -> Job:
+    """Put work in the queue; it starts when the transaction around it is certain."""
+    job = Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {}, boot=BOOT)
+    _submit_when_certain(job)
+    return job
+
+
+def again(job: Job, options: dict[str, Any] | None = None) -> Job:
+    """Begin it anew, whatever became of the run before: that one writes nothing more."""
+    with transaction.atomic():
+        job.refresh_from_db()
+        job.run += 1
+        job.state, job.share, job.doing, job.sentence, job.fault = "queued", 0.0, "Waiting its turn", "", ""
+        job.boot, job.restarts = BOOT, 0
+        job.options = job.options if options is None else options
+        job.save()
+    _halt(job.pk)
+    _submit_when_certain(job)
+    return job
+
+
+def stop(job: Job) -> Job:
+    """End it; it can be begun again."""
+    stopped = Job.objects.filter(pk=job.pk, state__in=Job.OPEN).update(
+        state="stopped", sentence=STOPPED, run=job.run + 1, updated=timezone.now()
+    )
+    if stopped:
+        _halt(job.pk)
+    job.refresh_from_db()
+    return job
+
+
+def _halt(pk: int) -> None:
+    with _LOCK:
+        reader = _CHILDREN.get(pk)
+    if reader is not None:
+        reader.stop()
+
+
+def _submit_when_certain(job: Job) -> None:
+    if settings.JOBS_AT_ONCE:
+        _run(job.pk, job.run)
+    else:
+        transaction.on_commit(lambda: _POOL.submit(_run_apart, job.pk, job.run) and None)
+
+
+def _run_apart(pk: int, run: int) -> None:
+    close_old_connections()
+    try:
+        _run(pk, run)
+    except Exception:
+        # the database itself failed: the row cannot say so, the log can
+        log.exception("job %s could not be run", pk)
+    finally:
+        close_old_connections()
+
+
+def _run(pk: int, run: int) -> None:
+    taken = Job.objects.filter(pk=pk, run=run, state="queued").update(state="running", boot=BOOT, doing="Starting")
+    if not taken:
+        return
+    running = Running(Job.objects.get(pk=pk))
+    try:
+        _KINDS[running.job.kind](running)
+        running.say(state="done", share=1.0, doing="")
+    except (Stopped, Job.DoesNotExist):
+        return
+    except StrataError as error:
+        _failed(running, error.sentence)
+    except OSError as error:
+        log.exception("job %s (%s): the disk", pk, running.job.kind)
+        _failed(running, DISK_FULL if error.errno is not None else UNEXPECTED, traceback.format_exc())
+    except Exception:
+        # whatever it was, the maker is told and whoever mends it finds the trace
+        log.exception("job %s (%s) failed", pk, running.job.kind)
+        _failed(running, UNEXPECTED, traceback.format_exc())
+
+
+def _failed(running: Running, sentence: str, fault: str = "") -> None:
+    try:
+        running.say(state="failed", sentence=sentence[:500], fault=fault[-8000:])
+    except Stopped:
+        return
+
+
+def take_up() -> None:
+    """At the start of a server: go on with what waited, begin again what another run left under way."""
+    for job in Job.objects.filter(state__in=Job.OPEN).exclude(boot=BOOT):
+        if job.state == "running" and job.restarts >= MOST_RESTARTS:
+            Job.objects.filter(pk=job.pk, run=job.run).update(state="failed", sentence=RESTARTED)
+            continue
+        began = job.state == "running"
+        job.run, job.restarts = job.run + began, job.restarts + began
+        job.state, job.boot, job.share, job.doing = "queued", BOOT, 0.0, "Waiting its turn"
+        job.save()
+        _submit_when_certain(job)
+
+
+def job_json(job: Job) -> dict[str, Any]:
+    """How far it is."""
+    return {
+        "state": job.state,
+        "share": round(job.share, 3),
+        "doing": job.doing,
+        "sentence": job.sentence,
+    }
