@@ -65,30 +65,38 @@ def _of_the_core(error: StrataError) -> Response:
     return Response(body(error.code, error.sentence, error.field), code)
 
 
+def _of_the_contract(error: Stale) -> Response:
+    sentence = f"This {error.what} was changed elsewhere: “{error.label}”. Here it is as it stands now."
+    answer = {**body("stale", sentence, "revision"), "revision": error.revision}
+    return Response(answer, status.HTTP_409_CONFLICT)
+
+
+_PLAIN: tuple[tuple[type[Exception], str, str, int], ...] = (
+    (Http404, "not_found", "That is not here, or it is not yours.", 404),
+    (PermissionDenied, "forbidden", "That is not yours to change.", 403),
+    (RequestDataTooBig, "too_large", "That is more than can be sent at once.", 413),
+    # what got past the reader of requests; the database could not hold it
+    (UnicodeEncodeError, "bad_value", UNHELD, 400),
+    (OverflowError, "bad_value", UNHELD, 400),
+)
+
+
 def handle(error: Exception, context: dict[str, Any]) -> Response | None:
     """Core errors, Django's and DRF's, a full disk, and what nobody expected: all in one shape."""
     if isinstance(error, Stale):
-        sentence = f"This {error.what} was changed elsewhere: “{error.label}”. Here it is as it stands now."
-        answer = {**body("stale", sentence, "revision"), "revision": error.revision}
-        return Response(answer, status.HTTP_409_CONFLICT)
+        return _of_the_contract(error)
     if isinstance(error, StrataError):
         return _of_the_core(error)
-    if isinstance(error, Http404):
-        return Response(body("not_found", "That is not here, or it is not yours."), status.HTTP_404_NOT_FOUND)
-    if isinstance(error, PermissionDenied):
-        return Response(body("forbidden", "That is not yours to change."), status.HTTP_403_FORBIDDEN)
-    if isinstance(error, RequestDataTooBig):
-        return Response(body("too_large", "That is more than can be sent at once."), 413)
     if isinstance(error, exceptions.APIException):
         return _of_rest(error, context)
     set_rollback()
+    for kind, code, sentence, answered in _PLAIN:
+        if isinstance(error, kind):
+            return Response(body(code, sentence), answered)
     if disk_is_full(error):
         log.error("the disk is full: %s", error)
         return Response(body("disk_full", FULL), status.HTTP_507_INSUFFICIENT_STORAGE)
-    if isinstance(error, (UnicodeEncodeError, OverflowError)):
-        # what got past the reader of requests; the database could not hold it
-        return Response(body("bad_value", UNHELD), status.HTTP_400_BAD_REQUEST)
-    log.exception("an error nobody expected", exc_info=error)
+    log.error("an error nobody expected", exc_info=error)
     return Response(body("fault", OURS), status.HTTP_500_INTERNAL_SERVER_ERROR)
 
 

@@ -76,7 +76,9 @@ def free_bytes() -> int:
 class KeepableJSON(JSONParser):
     """JSON that the database can hold: no lone surrogates, no endless numbers, no depths that nobody meant."""
 
-    def parse(self, stream: IO[Any], media_type: Any = None, parser_context: Mapping[str, Any] | None = None) -> Any:
+    def parse(
+        self, stream: IO[Any], media_type: Any = None, parser_context: Mapping[str, Any] | None = None
+    ) -> Any:
         """The value; raises DRF's ParseError."""
         try:
             value = json.loads(stream.read().decode("utf-8"), parse_constant=_refuse)
@@ -97,31 +99,30 @@ def _refuse(name: str) -> None:
 def _check(value: Any, depth: int) -> None:
     if depth > MOST_DEEP:
         raise ParseError("This is nested too deeply to be meant.")
-    if isinstance(value, str):
-        if not _held(value):
-            raise ParseError(UNHELD)
-    elif isinstance(value, bool):
-        return
-    elif isinstance(value, (int, float)):
-        if abs(value) > MOST_WHOLE if isinstance(value, int) else not math.isfinite(value):
-            raise ParseError(UNHELD)
-    elif isinstance(value, dict):
-        for key, inner in value.items():
-            _check(key, depth + 1)
-            _check(inner, depth + 1)
-    elif isinstance(value, list):
-        for inner in value:
-            _check(inner, depth + 1)
+    if not _held(value):
+        raise ParseError(UNHELD)
+    inner = (
+        [*value.keys(), *value.values()]
+        if isinstance(value, dict)
+        else value
+        if isinstance(value, list)
+        else ()
+    )
+    for part in inner:
+        _check(part, depth + 1)
 
 
-def _held(text: str) -> bool:
-    """Whether a text can be written as UTF-8: a lone half of a surrogate pair cannot."""
-    if text.isascii():
-        return True
-    try:
-        text.encode()
-    except UnicodeEncodeError:
-        return False
+def _held(value: Any) -> bool:
+    """Whether a single value can be kept: no lone half of a surrogate pair, no number beyond SQLite's."""
+    if isinstance(value, int):
+        return abs(value) <= MOST_WHOLE
+    if isinstance(value, float):
+        return math.isfinite(value)
+    if isinstance(value, str) and not value.isascii():
+        try:
+            value.encode()
+        except UnicodeEncodeError:
+            return False
     return True
 
 

@@ -143,6 +143,8 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "SetKindEnum": ["stencil", "stamp set", "die-cut"],
         "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
+        "JobStateEnum": "studio.jobs.models.Job.STATES",
+        "ImportStateEnum": "studio.sets.models.Import.STATES",
     },
 }
 

@@ -89,9 +89,9 @@ def swatch_cards(shots: int = 6) -> None:
 def tables() -> None:
     """A thousand rows read in the guarded child, understood, and laid over a drawer."""
     from strata.formats.brought import brought_from
-    from strata.guard.child import run_guarded
     from strata.formats.tables.merge import matched
     from strata.formats.tables.rows import Defaults, interpret
+    from strata.guard.child import run_guarded
     from tests import world
 
     data, own = table(1000), {i.key: i for i in world.drawer().inks}

@@ -4,46 +4,112 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
-from typing import Any, Protocol
+from functools import cached_property
+from typing import Any, Literal, Protocol
 
+from strata.optics.inks import AT_HAND
 from strata.order.model import Sequence
+from strata.plan.edits import EDITS
+from strata.plan.edits import Edit as EditFunction
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
+from strata.sheets import measures
+from strata.sheets.model import Group
 from strata.tones.ladder import Rung
 
-SEVERITIES = ("stop", "look", "note")
+Severity = Literal["stop", "look", "note"]
+SEVERITIES: tuple[Severity, ...] = ("stop", "look", "note")
+SubjectKind = Literal["element", "pair", "sheet", "panel", "pad", "batch"]
+SUBJECTS: tuple[SubjectKind, ...] = ("element", "pair", "sheet", "panel", "pad", "batch")
+
+
+@dataclass(frozen=True)
+class Subject:
+    """What a finding is about: an element, a pair of them, a sheet, the panel, a pad (by key), the batch."""
+
+    kind: SubjectKind
+    names: tuple[str, ...] = ()
+    sheet: int | None = None
+
+    @classmethod
+    def of(cls, item: Pass) -> Subject:
+        """The element of a pass, on its sheet."""
+        return cls("element", (item.element,), item.sheet)
+
+
+@dataclass(frozen=True)
+class Edit:
+    """One change of the plan, as ``strata.plan.edits`` takes it."""
+
+    kind: str
+    values: Mapping[str, Any]
+
+    @property
+    def makes(self) -> EditFunction:
+        """The function that makes it; raises KeyError for a kind nobody knows."""
+        return EDITS[self.kind]
 
 
 @dataclass(frozen=True)
 class Mend:
-    """A way out, as an edit that can be applied as it stands."""
+    """A way out, as one or more edits that can be applied as they stand, in one step."""
 
     label: str
-    kind: str
-    values: Mapping[str, Any]
+    edits: tuple[Edit, ...]
+
+    @classmethod
+    def one(cls, label: str, kind: str, values: Mapping[str, Any]) -> Mend:
+        """A mend of a single edit."""
+        return cls(label, (Edit(kind, values),))
+
+    @property
+    def kind(self) -> str:
+        """The kind of edit that makes all of it."""
+        return self.edits[0].kind if len(self.edits) == 1 else "several"
+
+    @property
+    def values(self) -> Mapping[str, Any]:
+        """The values of that edit."""
+        if len(self.edits) == 1:
+            return self.edits[0].values
+        return {"edits": [{"kind": e.kind, "values": dict(e.values)} for e in self.edits]}
 
 
 @dataclass(frozen=True)
 class Finding:
-    """One warning: a sentence, the reason, where it applies, and its mends (best first)."""
+    """One warning: a sentence, the reason, what it is about, and its mends (best first).
+
+    ``key`` is its identity: the same finding on the same thing has the same
+    key whatever it says, so that it can be left alone, or told from another.
+    """
 
     code: str
-    severity: str
+    severity: Severity
     sentence: str
     reason: str
-    element: str
+    subject: Subject
     passes: tuple[str, ...] = ()
-    sheet: int | None = None
     mends: tuple[Mend, ...] = field(default_factory=tuple)
 
+    @property
+    def key(self) -> str:
+        """Code, subject and passes."""
+        about = ",".join(self.subject.names)
+        sheet = "" if self.subject.sheet is None else str(self.subject.sheet)
+        return f"{self.code}|{self.subject.kind}|{about}|{sheet}|{','.join(self.passes)}"
 
-@dataclass(frozen=True)
+
+@dataclass(frozen=True, eq=False)
 class Situation:
-    """The plan, its ladders and its sequence."""
+    """The plan with its ladders and its sequence, and what is measured and owned, found once for all rules.
+
+    ``at_hand``: keys of the pads that can be inked with (None: by their state).
+    """
 
     scene: Scene
     sequence: Sequence
     ladders: Mapping[str, tuple[Rung, ...]]
+    owned: frozenset[str] | None = None
 
     def rungs(self) -> Iterator[tuple[Pass, Rung, Rung | None]]:
         """Every pass with its rung and the rung below it in its element."""
@@ -56,6 +122,29 @@ class Situation:
     def name(self, item: Pass) -> str:
         """The ink's name."""
         return self.scene.ink(item).name or item.ink
+
+    @cached_property
+    def at_hand(self) -> frozenset[str]:
+        """Keys of the pads that can be inked with."""
+        if self.owned is not None:
+            return self.owned
+        return frozenset(k for k, ink in self.scene.inks.items() if ink.state in AT_HAND)
+
+    @cached_property
+    def size(self) -> tuple[float, float]:
+        """Width and height of the panel, mm."""
+        return self.scene.layer_set.width, self.scene.layer_set.height
+
+    @cached_property
+    def _gaps(self) -> dict[frozenset[tuple[str, int]], float]:
+        return {}
+
+    def gap(self, one: Group, other: Group) -> float:
+        """mm of sheet between two groups, measured once."""
+        pair = frozenset((one.key, other.key))
+        if pair not in self._gaps:
+            self._gaps[pair] = measures.gap(one, other)
+        return self._gaps[pair]
 
 
 class Rule(Protocol):

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.advice.remedies import opaque_instead, take_off
 from strata.optics.colour import chroma
 from strata.order.meeting import near_opposite
 from strata.plan.model import Pass
-from strata.sheets import measures
 
 DULL = 0.6
 # share of the weaker chroma left in the mixture; below it people say brown
@@ -40,9 +39,8 @@ class BrownRisk:
                         "look",
                         f"{situation.name(item)} on {item.element} turns brown{share}.",
                         "It lies over a nearly opposite hue, and two opposites cancel.",
-                        item.element,
+                        Subject.of(item),
                         (item.key,),
-                        item.sheet,
                         (*opaque_instead(scene, item), *take_off(scene, item)),
                     )
                     break
@@ -58,22 +56,21 @@ class BrownRisk:
                 if not near_opposite(scene.alone[earlier.key], scene.alone[later.key]):
                     continue
                 where = (frozenset((earlier.element, later.element)), later.sheet)
-                gap = measures.gap(scene.group(earlier), scene.group(later))
+                gap = situation.gap(scene.group(earlier), scene.group(later))
                 if gap < NO_ROOM_FOR_MASK and where not in said:
                     said.add(where)
                     yield self._tight(situation, earlier, later, gap)
 
     def _tight(self, situation: Situation, earlier: Pass, later: Pass, gap: float) -> Finding:
         scene = situation.scene
-        finer = [Mend("Use a detail brush", "set_brush", {"pass": later.key, "brush": "detail"})]
+        finer = [Mend.one("Use a detail brush", "set_brush", {"pass": later.key, "brush": "detail"})]
         fine_already = scene.brush(later).diameter <= 8
         return Finding(
             self.code,
             "look",
             f"{situation.name(earlier)} and {situation.name(later)} can run together on sheet {later.sheet}, between {earlier.element} and {later.element}.",
             f"Only {gap:.1f} mm of sheet parts two nearly opposite hues: too little for a mask.",
-            later.element,
+            Subject("pair", tuple(sorted((earlier.element, later.element))), later.sheet),
             (later.key, earlier.key),
-            later.sheet,
             () if fine_already else tuple(finer),
         )

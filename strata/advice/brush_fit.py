@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 
 
 class BrushFit:
@@ -19,16 +19,15 @@ class BrushFit:
                 continue
             chosen, width = scene.brush(item), scene.group(item).typical_width
             best = scene.tools.fitting(width)
-            mend = (Mend(f"Take the {best.label}", "set_brush", {"pass": item.key, "brush": None}),)
+            mend = (Mend.one(f"Take the {best.label}", "set_brush", {"pass": item.key, "brush": None}),)
             if chosen.wants > width and chosen.diameter > best.diameter:
                 yield Finding(
                     self.code,
                     "look",
                     f"The {chosen.label} is too big for {item.element} on sheet {item.sheet}.",
                     f"The openings are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                     mend,
                 )
             elif chosen.diameter * 2.5 < best.diameter:
@@ -37,8 +36,7 @@ class BrushFit:
                     "note",
                     f"The {chosen.label} will streak on {item.element} on sheet {item.sheet}.",
                     f"The openings are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                     mend,
                 )

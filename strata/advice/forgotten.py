@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.plan.scene import Scene
 
 
@@ -22,7 +22,7 @@ class Forgotten:
                 continue
             count = len(group.openings)
             what = "1 opening" if count == 1 else f"{count} openings"
-            leave = Mend("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
+            leave = Mend.one("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
             yield Finding(
                 self.code,
                 "note",
@@ -30,9 +30,8 @@ class Forgotten:
                 if count > 1
                 else f"1 opening of {element} on sheet {sheet} has no ink.",
                 "Forgotten openings are the commonest reason to seat a sheet again.",
-                element,
+                Subject("element", (element,), sheet),
                 (),
-                sheet,
                 (*self._suggestion(scene, element, sheet), leave),
             )
 
@@ -44,6 +43,6 @@ class Forgotten:
             return
         kin = scene.family(own[-1].ink)
         ink = kin[min(kin.index(own[-1].ink) + 1, len(kin) - 1)]
-        yield Mend(
+        yield Mend.one(
             f"Give it {scene.inks[ink].name}", "add_pass", {"element": element, "sheet": sheet, "ink": ink}
         )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Situation
+from strata.advice.base import Finding, Situation, Subject
 
 
 class Guessed:
@@ -21,7 +21,6 @@ class Guessed:
                     "note",
                     f"How well {situation.name(item)} hides what is under it is an estimate.",
                     "It has been measured on white card only; one swatch on black settles it.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                 )

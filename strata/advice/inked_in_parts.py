@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 
 
 class InkedInParts:
@@ -24,8 +24,7 @@ class InkedInParts:
                     "note",
                     f"{situation.name(item)} shades {item.element}: ink the stamp in parts.",
                     "A stamp prints what lies on its rubber; a shade is dabbed on with a brush for every print, and no two come out alike.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
-                    (Mend("Ink it all over", "set_form", values),),
+                    (Mend.one("Ink it all over", "set_form", values),),
                 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Situation
+from strata.advice.base import Finding, Situation, Subject
 from strata.advice.remedies import along_family, another_coat, opaque_instead, take_off, white_ground
 from strata.optics.colour import Lab, chroma, difference, hue_apart
 
@@ -52,9 +52,8 @@ class Lost:
                     "stop",
                     f"{name} on {item.element} will not show on {on}.",
                     reason,
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                     (
                         *white_ground(scene, item),
                         *opaque_instead(scene, item),
@@ -71,9 +70,8 @@ class Lost:
                     "It is translucent, and what lies under it takes its hue away."
                     if not scene.ink(item).chemistry.opaque
                     else "One coat does not hide what lies under it.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                     (
                         *opaque_instead(scene, item),
                         *white_ground(scene, item),

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from strata.advice.base import SEVERITIES, Finding, Rule, Situation
 from strata.advice.brown_risk import BrownRisk
@@ -11,6 +11,7 @@ from strata.advice.forgotten import Forgotten
 from strata.advice.guessed import Guessed
 from strata.advice.inked_in_parts import InkedInParts
 from strata.advice.lost import Lost
+from strata.advice.missing_pad import MissingPad
 from strata.advice.step_size import StepSize
 from strata.advice.wrong_way import WrongWay
 from strata.order.model import Sequence
@@ -26,12 +27,28 @@ RULES: tuple[Rule, ...] = (
     BrushFit(),
     Guessed(),
     InkedInParts(),
+    MissingPad(),
 )
 
 
-def advise(scene: Scene, sequence: Sequence, ladders: Mapping[str, tuple[Rung, ...]]) -> tuple[Finding, ...]:
-    """All findings on a plan, most serious first."""
-    situation = Situation(scene, sequence, ladders)
-    found = [finding for rule in RULES for finding in rule.look(situation)]
-    found.sort(key=lambda f: SEVERITIES.index(f.severity))
-    return tuple(found)
+def advise(
+    scene: Scene,
+    sequence: Sequence,
+    ladders: Mapping[str, tuple[Rung, ...]],
+    at_hand: frozenset[str] | None = None,
+) -> tuple[Finding, ...]:
+    """All findings on a plan, most serious first, each once.
+
+    Those that the plan says to leave (``Plan.left``, by key) are among them:
+    whoever shows them sets them apart.
+    """
+    situation = Situation(scene, sequence, ladders, at_hand)
+    found = {f.key: f for rule in reversed(RULES) for f in reversed(list(rule.look(situation)))}
+    ordered = list(reversed(found.values()))
+    ordered.sort(key=lambda f: SEVERITIES.index(f.severity))
+    return tuple(ordered)
+
+
+def serious(findings: Iterable[Finding], scene: Scene) -> list[Finding]:
+    """What stands between a plan and the table: neither a note nor left alone by the maker."""
+    return [f for f in findings if f.severity != "note" and f.key not in scene.plan.left]

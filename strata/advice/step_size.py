@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.advice.remedies import along_family, another_coat
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -34,9 +34,8 @@ class StepSize:
                     "look",
                     f"{name} on {item.element} is only a small step from what is under it.",
                     f"The difference is {rung.change:.1f}; under {LEAST_READABLE:.0f} nobody sees two tones at arm's length.",
-                    item.element,
+                    Subject.of(item),
                     (item.key,),
-                    item.sheet,
                     (*along_family(scene, item, 1), *another_coat(item)),
                 )
             elif self._hard_join(item, under, rung):
@@ -45,9 +44,8 @@ class StepSize:
                     "look",
                     f"The step from {situation.name(under)} to {name} on {item.element} is too large to join softly.",
                     f"The difference is {rung.change:.0f}; over {LARGEST_SOFT:.0f} a brush leaves a visible edge where one shade ends in the middle of an opening.",
-                    item.element,
+                    Subject.of(item),
                     (item.key, under.key),
-                    item.sheet,
                     (*self._between(scene, item, under), *along_family(scene, item, -1)),
                 )
 
@@ -75,4 +73,4 @@ class StepSize:
                         "span": item.form.span,
                     },
                 }
-                yield Mend(f"Put {scene.inks[kin[middle]].name} between", "add_pass", values)
+                yield Mend.one(f"Put {scene.inks[kin[middle]].name} between", "add_pass", values)

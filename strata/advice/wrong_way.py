@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation
+from strata.advice.base import Finding, Mend, Situation, Subject
 
 CLEARLY_LIGHTER = 4.0
 # L* between the inks alone
@@ -34,16 +34,15 @@ class WrongWay:
                     "look",
                     f"On {item.element}, {light} goes over the deeper {deep}: the shades are the wrong way round.",
                     f"A translucent light ink cannot lighten what is under it, and the brush carries {deep} into the paler pad.",
-                    item.element,
+                    Subject.of(item),
                     (item.key, other.key),
-                    item.sheet,
                     (
-                        Mend(
+                        Mend.one(
                             f"Put {light} first",
                             "set_school",
                             {"element": item.element, "school": "light first"},
                         ),
-                        Mend(
+                        Mend.one(
                             "I work deep first here",
                             "set_school",
                             {"element": item.element, "school": "deep first"},

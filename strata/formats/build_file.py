@@ -33,6 +33,7 @@ def write_passes(plan: Plan) -> dict[str, Any]:
         "schools": dict(plan.schools),
         "bare": [{"thing": IMAGE, "element": element, "sheet": sheet} for element, sheet in plan.bare],
         "passes": [_pass_json(p) for p in plan.passes],
+        "left": list(plan.left),
     }
 
 
@@ -67,6 +68,7 @@ def read_plan(value: Any) -> Plan:
         school=top.get("school", "light first"),
         schools=MappingProxyType({str(k): str(v) for k, v in schools.items()}),
         bare=tuple(_read_bare(b) for b in readings.listing(top.get("bare", []), "bare")),
+        left=tuple(readings.text(k, "left", 600) for k in readings.listing(top.get("left", []), "left")),
     )
 
 
@@ -98,6 +100,11 @@ def _read_pass(value: Any, index: int) -> Pass:
 def _read_bare(value: Any) -> tuple[str, int]:
     pair = [value.get("element"), value.get("sheet")] if isinstance(value, dict) else value
     pair = readings.listing(pair, "bare")
-    if len(pair) != 2 or not isinstance(pair[0], str) or isinstance(pair[1], bool) or not isinstance(pair[1], int):
+    if (
+        len(pair) != 2
+        or not isinstance(pair[0], str)
+        or isinstance(pair[1], bool)
+        or not isinstance(pair[1], int)
+    ):
         raise BadValue("bare must list an element and a sheet.", "bare")
     return pair[0], pair[1]

@@ -140,7 +140,15 @@ def stock_json(stock: Stock) -> dict[str, Any]:
     """A stock as ``read_stock`` reads it."""
     always = {"name": stock.name, "lab": list(stock.lab), "weight_gsm": stock.weight_gsm}
     names = ("key", "finish", "place", "state", "notes", "how", "when")
-    plain = {"key": "", "finish": "smooth", "place": "", "state": "plenty", "notes": "", "how": "", "when": ""}
+    plain = {
+        "key": "",
+        "finish": "smooth",
+        "place": "",
+        "state": "plenty",
+        "notes": "",
+        "how": "",
+        "when": "",
+    }
     more = _more({n: getattr(stock, n) for n in names}, plain)
     return {**always, "thickness_mm": stock.thickness_mm, **more}
 

@@ -139,8 +139,12 @@ class Child:
         log.error("reading (%s) ended with %s: %s", self.task, ended, trace or "it said nothing")
         if ended in (-signal.SIGKILL, -signal.SIGABRT, -signal.SIGSEGV, -signal.SIGBUS):
             # what a library does that is refused memory
-            raise TooLarge("This file needs more memory to read than it may have; simplify it and try again.", "file")
-        raise Broken("Something went wrong on our side while this file was read. It has been written down.", trace)
+            raise TooLarge(
+                "This file needs more memory to read than it may have; simplify it and try again.", "file"
+            )
+        raise Broken(
+            "Something went wrong on our side while this file was read. It has been written down.", trace
+        )
 
 
 def _collect(source: IO[bytes] | None, into: list[str]) -> None:

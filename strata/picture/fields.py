@@ -76,4 +76,3 @@ def shape_key(group: Group) -> object:
         key = hash(shapely.to_wkb(group.shape))
         group.__dict__["_shape_key"] = key
     return key
-

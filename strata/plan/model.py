@@ -17,6 +17,7 @@ REGISTERS = {"jig": "a corner jig or pegs", "marks": "the printed marks", "eye":
 MOST_PASSES = 60
 MOST_COATS_A_PASS = 6
 MOST_CARDS = 200
+MOST_LEFT = 400
 IMAGE = "image"
 # key of the placed set that a build begins with: what a pass lies on when it names no other thing
 
@@ -100,17 +101,23 @@ class Materials:
 
 @dataclass(frozen=True)
 class Plan:
-    """One colouring: its materials, and the passes, bottom first."""
+    """One colouring: its materials, and the passes, bottom first.
+
+    ``left`` are the keys of warnings that its maker knows and leaves.
+    """
 
     materials: Materials
     passes: tuple[Pass, ...] = ()
     school: str = "light first"
     schools: Mapping[str, str] = field(default_factory=lambda: MappingProxyType({}))
     bare: tuple[tuple[str, int], ...] = ()
+    left: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if len(self.passes) > MOST_PASSES:
             raise TooLarge(f"A plan can have {MOST_PASSES} passes.", "passes")
+        if len(self.left) > MOST_LEFT:
+            raise TooLarge(f"At most {MOST_LEFT} warnings can be left.", "left")
         if len({p.key for p in self.passes}) != len(self.passes):
             raise BadValue("Two passes carry the same key.", "passes")
         for school in (self.school, *self.schools.values()):

@@ -75,7 +75,7 @@ def stand_ins(
             amounts, off = _quick(scene, items, by_pass, ink)
             quick.append((off, ink, amounts))
     quick.sort(key=lambda found: found[:2])
-    before = {(f.code, f.element, f.passes, f.sheet) for f in advise(scene, order, rungs)}
+    before = {f.key for f in advise(scene, order, rungs)}
     found = [
         _whole(scene, order, rungs, items, ink, amounts, before) for _, ink, amounts in quick[:LOOKED_INTO]
     ]
@@ -152,7 +152,7 @@ def _whole(
     new = ladders(fresh, order)
     off, troubles, score = _changed(scene, rungs, new), [], 0.0
     for finding in advise(fresh, order, new):
-        if (finding.code, finding.element, finding.passes, finding.sheet) not in before:
+        if finding.key not in before:
             troubles.append(finding.sentence)
             score += WEIGHT.get(finding.severity, 1.0)
     for sentence in _faded(rungs, new, items, scene.inks[ink].name or ink):

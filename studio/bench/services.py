@@ -52,29 +52,30 @@ def resume_step(sequence: Sequence, done: list[str]) -> int:
 
 
 def _now(sequence: Sequence, run: Run | None) -> tuple[int, bool]:
-    """The step a run is at, and whether the order has changed since it was kept."""
+    """The step a run is at, and whether that is still the step it was kept at."""
     if run is None:
-        return 0, False
+        return 0, True
     if run.signature == signature(sequence):
-        return min(run.step, len(sequence.steps)), False
+        return min(run.step, len(sequence.steps)), True
     step = place_of(sequence, run)
     here = sequence.steps[step].key if step < len(sequence.steps) else END
-    return step, here != run.step_key
+    return step, here == run.step_key
 
 
 def table_json(colouring: Colouring) -> dict[str, Any]:
     """Where the maker is; the place is found again when the order has changed since."""
     sequence = outlook(colouring).sequence
     run = Run.objects.filter(colouring=colouring).first()
-    step, changed = _now(sequence, run)
-    started = None if changed or run is None else run.wait_started
+    step, same = _now(sequence, run)
+    started = run.wait_started if run is not None and same else None
+    now = signature(sequence)
     return {
-        "signature": signature(sequence),
+        "signature": now,
         "revision": run.revision if run is not None else 0,
         "step": step,
-        "ticks": [] if changed or run is None else run.ticks,
+        "ticks": run.ticks if run is not None and same else [],
         "wait_started": started.isoformat() if started else None,
-        "changed": changed,
+        "changed": run is not None and run.signature != now,
     }
 
 

@@ -13,8 +13,8 @@ from rest_framework.views import APIView
 from strata.plan import Materials, Plan
 from studio.asked import asked
 from studio.bench import services
-from studio.builds.finding import my_colouring
 from studio.builds import history
+from studio.builds.finding import my_colouring
 from studio.builds.serializers import BuildSummarySerializer, HeadSerializer, NewBuildSerializer
 from studio.builds.state import builds_of, summary_json
 from studio.errors import refusals

@@ -68,7 +68,9 @@ class ColouringView(APIView):
     def patch(self, request: Request, pk: int) -> Response:
         """Give it another name."""
         row = my_colouring(request, pk)
-        return Response(history.head_json(history.rename(row, asked(ColouringNameSerializer, request)["name"])))
+        return Response(
+            history.head_json(history.rename(row, asked(ColouringNameSerializer, request)["name"]))
+        )
 
     @extend_schema(responses={204: None, **refusals(400, 404)})
     def delete(self, request: Request, pk: int) -> Response:

@@ -84,7 +84,9 @@ def _keyed(kind: str, values: dict[str, Any]) -> dict[str, Any]:
     if kind == "add_pass" and not values.get("pass"):
         return {**values, "pass": uuid.uuid4().hex[:10]}
     if kind == "lay_recipe" and isinstance(values.get("passes"), list):
-        passes = [{"pass": uuid.uuid4().hex[:10], **p} if isinstance(p, dict) else p for p in values["passes"]]
+        passes = [
+            {"pass": uuid.uuid4().hex[:10], **p} if isinstance(p, dict) else p for p in values["passes"]
+        ]
         return {**values, "passes": passes}
     return values
 
@@ -164,7 +166,12 @@ def let_go(colouring: Colouring) -> None:
 def head_json(colouring: Colouring) -> dict[str, Any]:
     """Where a colouring stands."""
     build = colouring.build
-    around = {c.number: c.label for c in colouring.changes.filter(number__range=(colouring.head - 1, colouring.head + 1)).defer("plan")}
+    around = {
+        c.number: c.label
+        for c in colouring.changes.filter(number__range=(colouring.head - 1, colouring.head + 1)).defer(
+            "plan"
+        )
+    }
     return {**head_values(colouring, around), "name": build.name}
 
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
-from strata.advice import Finding, advise
+from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
 from strata.kept import Kept
@@ -32,8 +32,8 @@ class Outlook:
     drawer: a pad's notes or place change neither.
     """
 
-    def __init__(self, key: str, scene: Scene) -> None:
-        self.key, self.scene = key, scene
+    def __init__(self, key: str, scene: Scene, at_hand: frozenset[str]) -> None:
+        self.key, self.scene, self.at_hand = key, scene, at_hand
         self._lock = Lock()
         self._sequence: Sequence | None = None
         self._judged: tuple[Ladders, tuple[Finding, ...]] | None = None
@@ -53,7 +53,7 @@ class Outlook:
         with self._lock:
             if self._judged is None:
                 found = dict(ladders(self.scene, sequence))
-                self._judged = found, advise(self.scene, sequence, found)
+                self._judged = found, advise(self.scene, sequence, found, self.at_hand)
             return self._judged
 
 
@@ -153,7 +153,8 @@ def outlook(colouring: Colouring) -> Outlook:
     """The colouring's scene, sequence and judgement; kept until plan, set or drawer change."""
     key = key_of(colouring)
     version = f"{key}:{house(colouring.build.owner).stamp}"
-    return _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring)))
+    at_hand = house(colouring.build.owner).at_hand
+    return _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand))
 
 
 def figures(colouring: Colouring) -> Figures:
@@ -161,10 +162,12 @@ def figures(colouring: Colouring) -> Figures:
 
     def make() -> Figures:
         seen = outlook(colouring)
-        serious = sum(f.severity != "note" for f in seen.judged[1])
-        return Figures(seen.sequence.minutes, len(seen.sequence.steps), serious)
+        grave = len(serious(seen.judged[1], seen.scene))
+        return Figures(seen.sequence.minutes, len(seen.sequence.steps), grave)
 
-    return _FIGURES.get(key_of(colouring), make)
+    own = house(colouring.build.owner)
+    missing = ",".join(sorted({p["ink"] for p in stored(colouring)["passes"]} - own.at_hand))
+    return _FIGURES.get(f"{key_of(colouring)}:{missing}", make)
 
 
 def tryouts(colouring: Colouring, pass_key: str) -> list[Tryout]:

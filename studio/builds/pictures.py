@@ -8,8 +8,8 @@ from threading import Lock
 
 from cachetools import LRUCache
 
-from strata.picture.shown import panel_after
 from strata.picture.panel import Bytes
+from strata.picture.shown import panel_after
 from studio.builds.looking import Outlook, outlook
 from studio.builds.models import Colouring
 

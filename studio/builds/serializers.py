@@ -6,7 +6,7 @@ from typing import Any
 
 from rest_framework import serializers
 
-from strata.advice.base import SEVERITIES
+from strata.advice.base import SEVERITIES, SUBJECTS
 from strata.optics.stack import HANDS
 from strata.order.model import KINDS as STEP_KINDS
 from strata.plan.edits import EDITS
@@ -179,26 +179,37 @@ class MendSerializer(serializers.Serializer[Any]):
     """A way out of a warning, as an edit."""
 
     label = serializers.CharField()
-    kind = serializers.CharField()
+    kind = serializers.ChoiceField(choices=sorted(EDITS))
     values = serializers.DictField(child=serializers.JSONField(allow_null=True))
 
 
-class FindingSerializer(serializers.Serializer[Any]):
-    """A warning."""
+class SubjectSerializer(serializers.Serializer[Any]):
+    """What a warning is about."""
 
+    kind = serializers.ChoiceField(choices=SUBJECTS)
+    names = serializers.ListField(child=serializers.CharField())
+    sheet = serializers.IntegerField(allow_null=True)
+
+
+class FindingSerializer(serializers.Serializer[Any]):
+    """A warning; ``key`` is its identity, ``left`` whether its maker knows it and leaves it."""
+
+    key = serializers.CharField()
     code = serializers.CharField()
     severity = serializers.ChoiceField(choices=SEVERITIES)
     sentence = serializers.CharField()
     reason = serializers.CharField()
-    element = serializers.CharField()
+    subject = SubjectSerializer()
+    elements = serializers.ListField(child=serializers.CharField())
     passes = serializers.ListField(child=serializers.CharField())
-    sheet = serializers.IntegerField(allow_null=True)
+    left = serializers.BooleanField()
     mends = MendSerializer(many=True)
 
 
 class StepSerializer(serializers.Serializer[Any]):
-    """A step of the sequence."""
+    """A step of the sequence; ``key`` names it whatever it is called."""
 
+    key = serializers.CharField()
     kind = serializers.ChoiceField(choices=STEP_KINDS)
     minutes = serializers.FloatField()
     starts = serializers.FloatField()

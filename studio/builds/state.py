@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db.models import F, Prefetch
 
+from strata.advice import Finding
 from strata.optics.colour import chroma, hue
 from strata.order import Sequence, Step
 from strata.plan import Scene
@@ -20,9 +21,8 @@ from studio.builds import history
 from studio.builds.looking import figures, outlook, remember, stored, whole
 from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.colours import colour
-from studio.inks.services import house
+from studio.inks.services import House, house
 from studio.owned import mine
-
 
 MISSING = {"dry": "has run dry", "wished for": "is only wished for", "away": "is put away"}
 # why a pad cannot be inked with
@@ -46,16 +46,16 @@ def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
     }
 
 
-def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, in_drawer: frozenset[str]) -> dict[str, Any]:
+def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict[str, Any]:
     item = scene.plan.find(rung.pass_key)
     kin = scene.family(item.ink)
     at = kin.index(item.ink)
     return {
-        **asdict(item),
+        **{k: v for k, v in asdict(item).items() if k != "thing"},
         "ink_name": scene.ink(item).name,
         "chemistry": scene.ink(item).chemistry.label,
-        "state": "away" if item.ink not in in_drawer else scene.ink(item).state,
-        "place": scene.ink(item).place,
+        "state": "away" if item.ink not in own.in_drawer else scene.ink(item).state,
+        "place": scene.ink(item).place if item.ink in own.at_hand else "",
         "brush_label": scene.brush(item).label,
         "role": rung.role,
         "alone": colour(rung.alone),
@@ -71,6 +71,27 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, in_drawer: frozense
         "lighter": scene.inks[kin[at - 1]].name if at > 0 else None,
         "deeper": scene.inks[kin[at + 1]].name if at + 1 < len(kin) else None,
         "order": sequence.passes.index(item.key) + 1,
+    }
+
+
+def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
+    named = found.subject.names if found.subject.kind in ("element", "pair") else ()
+    inked = (scene.plan.find(key).element for key in found.passes)
+    return {
+        "key": found.key,
+        "code": found.code,
+        "severity": found.severity,
+        "sentence": found.sentence,
+        "reason": found.reason,
+        "subject": {
+            "kind": found.subject.kind,
+            "names": list(found.subject.names),
+            "sheet": found.subject.sheet,
+        },
+        "elements": list(dict.fromkeys([*named, *inked])),
+        "passes": list(found.passes),
+        "left": found.key in scene.plan.left,
+        "mends": [{"label": m.label, "kind": m.kind, "values": m.values} for m in found.mends],
     }
 
 
@@ -102,13 +123,13 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
     seen = outlook(colouring)
     ladders, findings = seen.judged
     scene, plan = seen.scene, seen.scene.plan
-    in_drawer = house(colouring.build.owner).in_drawer
+    own = house(colouring.build.owner)
     elements = [
         {
             "name": name,
             "sheets": list(scene.layer_set.sheets_of(name)),
             "school": plan.school_of(name),
-            "rungs": [_rung_json(scene, seen.sequence, r, in_drawer) for r in ladders.get(name, ())],
+            "rungs": [_rung_json(scene, seen.sequence, r, own) for r in ladders.get(name, ())],
             "bare": [sheet for element, sheet in plan.bare if element == name],
         }
         for name in scene.layer_set.elements
@@ -126,7 +147,7 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
         "width_mm": scene.layer_set.width,
         "height_mm": scene.layer_set.height,
         "elements": elements,
-        "findings": [{**asdict(f), "mends": [asdict(m) for m in f.mends]} for f in findings],
+        "findings": [_finding_json(scene, f) for f in findings],
         "sequence": sequence_json(seen.sequence),
         "brushes": list(BRUSHES),
         "missing": missing_json(colouring),
@@ -143,7 +164,11 @@ def missing_json(colouring: Colouring) -> list[dict[str, str]]:
     own = house(colouring.build.owner)
     used = dict.fromkeys(p["ink"] for p in stored(colouring)["passes"])
     return [
-        {"ink": key, "name": own.inks[key].name, "why": MISSING["away" if key not in own.in_drawer else own.inks[key].state]}
+        {
+            "ink": key,
+            "name": own.inks[key].name,
+            "why": MISSING["away" if key not in own.in_drawer else own.inks[key].state],
+        }
         for key in used
         if key in own.inks and key not in own.at_hand
     ]
@@ -173,18 +198,24 @@ def builds_of(owner: Any) -> list[Build]:
     """The builds of a maker, latest first, with everything that Home says of them looked up together."""
     builds = list(
         mine(Build, owner).prefetch_related(
-            Prefetch("placed_sets", PlacedSet.objects.select_related("layer_set").defer("layer_set__geometry")),
+            Prefetch(
+                "placed_sets", PlacedSet.objects.select_related("layer_set").defer("layer_set__geometry")
+            ),
             Prefetch("colourings", Colouring.objects.filter(gone=None)),
         )
     )
     shown = [c for b in builds for c in b.colourings.all()[:1]]
     at = {(c.pk, c.head + by): by for c in shown for by in (-1, 0, 1)}
     labels: dict[int, dict[int, str]] = {}
-    heads = Change.objects.filter(colouring__in=shown, number__gte=F("colouring__head") - 1, number__lte=F("colouring__head") + 1)
+    heads = Change.objects.filter(
+        colouring__in=shown, number__gte=F("colouring__head") - 1, number__lte=F("colouring__head") + 1
+    )
     for pk, number, label in heads.values_list("colouring", "number", "label"):
         if (pk, number) in at:
             labels.setdefault(pk, {})[number] = label
-    plans = {c.colouring_id: c for c in Change.objects.filter(colouring__in=shown, number=F("colouring__head"))}
+    plans = {
+        c.colouring_id: c for c in Change.objects.filter(colouring__in=shown, number=F("colouring__head"))
+    }
     for build in builds:
         build.owner = owner
         for first in build.colourings.all()[:1]:

@@ -29,4 +29,6 @@ class Receipt(models.Model):
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["owner", "scope", "edit_key"], name="one_receipt_a_key")]
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "scope", "edit_key"], name="one_receipt_a_key")
+        ]

@@ -14,14 +14,14 @@ from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from strata.formats.drawer import ink_json, stock_json
-from strata.guard.child import run_guarded
 from strata.formats.pdf.swatch_card import swatch_card_pdf
+from strata.guard.child import run_guarded
 from strata.optics.colour import Lab, difference
 from strata.optics.inks import Swatch
 from strata.optics.stack import Coat, predict
 from strata.optics.stack import Stock as CoreStock
-from strata.swatchcard.known import trusted_swatch
 from strata.swatchcard import CardLayout, Field
+from strata.swatchcard.known import trusted_swatch
 from strata.swatchcard.layout import MOST_CARDS
 from studio.colours import colour
 from studio.inks.editing import keep_readings

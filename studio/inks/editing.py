@@ -18,7 +18,7 @@ from strata.optics.inks import Ink as CoreInk
 from strata.optics.inks import Swatch
 from strata.optics.stack import Stock as CoreStock
 from strata.optics.swatches import named, with_readings
-from studio.inks.history import KINDS, R, Change, changing, fresh, unmoved
+from studio.inks.history import KINDS, Change, R, changing, fresh, unmoved
 from studio.inks.models import DrawerRow, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
 

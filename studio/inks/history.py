@@ -76,7 +76,11 @@ def unmoved(row: DrawerRow, values: Mapping[str, Any], seen: int | None) -> None
         at = row.touched.get(name, 0)
         if at > seen and getattr(row, name) != values[name]:
             said = getattr(row, name)
-            shown = f"its {name.replace('_', ' ')} is “{said}” now" if isinstance(said, (str, int, float)) else f"its {name}"
+            shown = (
+                f"its {name.replace('_', ' ')} is “{said}” now"
+                if isinstance(said, (str, int, float))
+                else f"its {name}"
+            )
             raise Stale(at, shown, WORDS[_kind(row)])
 
 

@@ -17,7 +17,7 @@ from strata.formats.limits import MOST_DRAWING
 from strata.formats.tables import FIELDS, Interpreted, Problem
 from strata.formats.tables.merge import Match, matched
 from strata.formats.tables.rows import Defaults, checked_mapping, interpret
-from strata.formats.tables.words import guarded_cell
+from strata.formats.tables.words import decoded, guarded_cell
 from strata.kept import Kept
 from strata.optics.colour import Lab
 from strata.optics.inks import chemistry, one_of
@@ -75,7 +75,9 @@ def _read_file(running: queue.Running) -> None:
 def read(row: InkImport) -> dict[str, Any]:
     """What the file holds; raises BadValue while it is still being read, or where it could not be."""
     if row.brought is None:
-        sentence = row.job.sentence if row.job is not None and row.job.sentence else "This file is still being read."
+        sentence = (
+            row.job.sentence if row.job is not None and row.job.sentence else "This file is still being read."
+        )
         raise BadValue(sentence, "file")
     brought: dict[str, Any] = row.brought
     return brought
@@ -88,6 +90,8 @@ def change(row: InkImport, values: dict[str, Any]) -> InkImport:
     brought = read(row)
     options = {**row.options, **{k: v for k, v in values.items() if k in _OPTIONS}}
     chemistry(options["chemistry"])
+    if options["encoding"] is not None:
+        decoded(b" ", options["encoding"])
     if options["stock"] is not None:
         one_of(options["stock"], house(row.owner).stocks, "stock")
     if values.get("mapping") is not None:
@@ -206,7 +210,12 @@ def import_json(row: InkImport) -> dict[str, Any]:
     """An import for the screen; while it is being read only that."""
     job = job_json(row.job) if row.job is not None else {"share": 1.0, "doing": "", "sentence": ""}
     state = {"queued": "reading", "running": "reading", "failed": "failed", "stopped": "failed"}
-    known = {"id": row.pk, "name": row.name, "options": row.options, **{k: job[k] for k in ("share", "doing", "sentence")}}
+    known = {
+        "id": row.pk,
+        "name": row.name,
+        "options": row.options,
+        **{k: job[k] for k in ("share", "doing", "sentence")},
+    }
     reading = state.get(row.job.state) if row.job is not None else None
     if reading is not None or row.brought is None:
         return {**_NOTHING, **known, "state": reading or "failed"}

@@ -26,6 +26,7 @@ class Job(models.Model):
     share = models.FloatField(default=0.0)
     doing = models.CharField(max_length=200, default="Waiting its turn")
     sentence = models.CharField(max_length=500, blank=True)
+    field = models.CharField(max_length=60, blank=True)
     fault = models.TextField(blank=True)
     run = models.PositiveIntegerField(default=1)
     restarts = models.PositiveSmallIntegerField(default=0)

@@ -33,7 +33,9 @@ WORKERS = 2
 MOST_RESTARTS = 1
 # a job that was under way at two restarts may be what brings the server down: it is not begun again
 
-UNEXPECTED = "Something went wrong on our side while this was read. It has been written down; try again, or let it go."
+UNEXPECTED = (
+    "Something went wrong on our side while this was read. It has been written down; try again, or let it go."
+)
 DISK_FULL = "The disk of the workshop computer is full or cannot be written. Make room, then try again."
 RESTARTED = "The workshop was restarted twice while this was being read. Nothing was lost: read it again, or let it go."
 STOPPED = "Stopped. Read it again, or let it go."
@@ -77,7 +79,11 @@ class Running:
             raise Stopped
 
     def child(
-        self, task: str, files: Sequence[bytes], options: dict[str, Any], span: tuple[float, float] = (0.0, 1.0)
+        self,
+        task: str,
+        files: Sequence[bytes],
+        options: dict[str, Any],
+        span: tuple[float, float] = (0.0, 1.0),
     ) -> Any:
         """The answer of a guarded task; its progress becomes the part ``span`` of the job's."""
         low, high = span
@@ -115,7 +121,8 @@ def again(job: Job, options: dict[str, Any] | None = None) -> Job:
     with transaction.atomic():
         job.refresh_from_db()
         job.run += 1
-        job.state, job.share, job.doing, job.sentence, job.fault = "queued", 0.0, "Waiting its turn", "", ""
+        job.state, job.share, job.doing = "queued", 0.0, "Waiting its turn"
+        job.sentence = job.fault = job.field = ""
         job.boot, job.restarts = BOOT, 0
         job.options = job.options if options is None else options
         job.save()
@@ -161,7 +168,9 @@ def _run_apart(pk: int, run: int) -> None:
 
 
 def _run(pk: int, run: int) -> None:
-    taken = Job.objects.filter(pk=pk, run=run, state="queued").update(state="running", boot=BOOT, doing="Starting")
+    taken = Job.objects.filter(pk=pk, run=run, state="queued").update(
+        state="running", boot=BOOT, doing="Starting"
+    )
     if not taken:
         return
     running = Running(Job.objects.get(pk=pk))
@@ -171,7 +180,7 @@ def _run(pk: int, run: int) -> None:
     except (Stopped, Job.DoesNotExist):
         return
     except StrataError as error:
-        _failed(running, error.sentence)
+        _failed(running, error.sentence, getattr(error, "trace", ""), error.field or "")
     except OSError as error:
         log.exception("job %s (%s): the disk", pk, running.job.kind)
         _failed(running, DISK_FULL if error.errno is not None else UNEXPECTED, traceback.format_exc())
@@ -181,9 +190,9 @@ def _run(pk: int, run: int) -> None:
         _failed(running, UNEXPECTED, traceback.format_exc())
 
 
-def _failed(running: Running, sentence: str, fault: str = "") -> None:
+def _failed(running: Running, sentence: str, fault: str = "", field: str = "") -> None:
     try:
-        running.say(state="failed", sentence=sentence[:500], fault=fault[-8000:])
+        running.say(state="failed", sentence=sentence[:500], fault=fault[-8000:], field=field[:60])
     except Stopped:
         return
 
@@ -208,4 +217,5 @@ def job_json(job: Job) -> dict[str, Any]:
         "share": round(job.share, 3),
         "doing": job.doing,
         "sentence": job.sentence,
+        "field": job.field,
     }

@@ -16,3 +16,4 @@ class JobSerializer(serializers.Serializer[Any]):
     share = serializers.FloatField()
     doing = serializers.CharField()
     sentence = serializers.CharField()
+    field = serializers.CharField(help_text="what is at fault, or the reason's short name")

@@ -62,9 +62,17 @@ def _moved(fresh: LayerSet, head: SetChange | None) -> LayerSet:
     return fresh
 
 
-def edit(row: LayerSet, revision: int | None, kind: str, values: dict[str, Any], edit_key: str = "") -> LayerSet:
+def edit(
+    row: LayerSet, revision: int | None, kind: str, values: dict[str, Any], edit_key: str = ""
+) -> LayerSet:
     """One change on top of ``revision``. Raises Stale when the set has moved on, BadValue as the core does."""
-    return once(row.owner, _scope(row), edit_key, lambda: _edited(row, revision, kind, values), lambda _: _locked(row, None))
+    return once(
+        row.owner,
+        _scope(row),
+        edit_key,
+        lambda: _edited(row, revision, kind, values),
+        lambda _: _locked(row, None),
+    )
 
 
 def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, Any]) -> LayerSet:

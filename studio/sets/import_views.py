@@ -14,9 +14,8 @@ from rest_framework.views import APIView
 
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
-from studio.owned import my
-from studio.errors import refusals
 from studio.jobs.queue import job_json
+from studio.owned import my
 from studio.sets import imports, services
 from studio.sets.import_serializers import (
     AgainSerializer,
@@ -101,7 +100,11 @@ class ImportsView(APIView):
     @extend_schema(operation_id="imports_list", responses=ImportsSerializer)
     def get(self, request: Request) -> Response:
         """Imports that were neither kept nor let go, and the limits for files."""
-        rows = Import.objects.filter(owner=request.user).select_related("job").defer("draft", "described", "sheets")
+        rows = (
+            Import.objects.filter(owner=request.user)
+            .select_related("job")
+            .defer("draft", "described", "sheets")
+        )
         # their drafts are not needed to know whether they are there
         return Response({"under_way": [under_way_json(row) for row in rows], "limits": LIMITS})
 

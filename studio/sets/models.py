@@ -89,4 +89,6 @@ class Import(models.Model):
         """Where it is, one of STATES."""
         if self.job is None:
             return "ready" if self.draft is not None else "failed"
-        return {"queued": "reading", "running": "reading", "done": "ready"}.get(self.job.state, self.job.state)
+        return {"queued": "reading", "running": "reading", "done": "ready"}.get(
+            self.job.state, self.job.state
+        )

@@ -170,9 +170,7 @@ def _laid(row: Import, running: Running) -> dict[str, Any]:
         "width": options["width_mm"],
         "height": options["height_mm"],
     }
-    answer: dict[str, Any] = running.child(
-        "sheets", [json.dumps(sheets).encode()], wanted, (0.95, 1.0)
-    )
+    answer: dict[str, Any] = running.child("sheets", [json.dumps(sheets).encode()], wanted, (0.95, 1.0))
     warnings = [f"Sheet {i + 1}: {w}" for i, s in enumerate(row.sheets) for w in s["result"]["warnings"]]
     answer["left_out"] = [*warnings, *answer["left_out"]]
     return answer

@@ -143,7 +143,9 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
             "opening_count": sum(len(s.openings) for s in core.sheets),
             "preview": preview(core),
         }
-        LayerSet.objects.filter(pk=row.pk, revision=row.revision, edition=row.edition).update(summary=row.summary)
+        LayerSet.objects.filter(pk=row.pk, revision=row.revision, edition=row.edition).update(
+            summary=row.summary
+        )
     return {
         "id": row.pk,
         "key": row.key,

@@ -5,8 +5,8 @@ import subprocess
 import sys
 import unittest
 
-from strata.errors import StrataError
 from strata.answers import prediction
+from strata.errors import StrataError
 from strata.formats.drawer import read_drawer, write_drawer
 from strata.units import inches_text, mm_from_inches
 from tests.world import DEMO, ROOT, WHITE

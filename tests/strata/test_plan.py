@@ -1,6 +1,7 @@
 """Plans and edits: values that refuse to be wrong, and edits that never change a plan in place."""
 
 import unittest
+from dataclasses import replace
 from typing import Any
 
 from strata.errors import BadValue, StrataError, TooLarge, UnknownName
@@ -10,6 +11,7 @@ from strata.plan.edits import EDITS, apply
 from strata.plan.tools import BRUSHES, fitting
 from tests import world
 
+LEFT = "brown_risk|pair|bud,water|1|p1,p2"
 GOOD: dict[str, dict[str, Any]] = {
     "add_pass": {"pass": "new", "element": "lantern", "sheet": 1, "ink": "campion"},
     "remove_pass": {"pass": "p1"},
@@ -27,6 +29,14 @@ GOOD: dict[str, dict[str, Any]] = {
     "set_stock": {"stock": "Kraft"},
     "set_register": {"register": "eye"},
     "set_cards": {"cards": 12},
+    "leave_finding": {"finding": "lost|element|bud|5|p1"},
+    "look_again": {"finding": LEFT},
+    "several": {
+        "edits": [
+            {"kind": "set_stock", "values": {"stock": "Kraft"}},
+            {"kind": "set_cards", "values": {"cards": 3}},
+        ]
+    },
     "replace_ink": {
         "ink": "thin-ice",
         "to": "drizzle",
@@ -43,7 +53,23 @@ WRONG: list[Any] = [None, "", 7.5, -1, [], {}, "no such thing", True, float("nan
 
 class EditTest(unittest.TestCase):
     def setUp(self) -> None:
-        self.scene = world.scene()
+        plan = replace(world.demo_plan("thank-you-by-lantern-light"), left=(LEFT,))
+        self.scene = world.scene(plan)
+
+    def test_several_edits_are_all_made_or_none(self) -> None:
+        both = GOOD["several"]["edits"]
+        plan, label = apply(self.scene, "several", {"edits": both})
+        self.assertEqual((plan.stock, plan.cards, label), ("Kraft", 3, "3 cards and 1 more"))
+        wrong = (
+            [],
+            [*both, {"kind": "several", "values": {"edits": both}}],
+            [*both, {"kind": "x", "values": {}}],
+            both * 30,
+        )
+        for edits in (*wrong, [*both, {"kind": "set_cards"}], "x", [3]):
+            with self.assertRaises(StrataError):
+                apply(self.scene, "several", {"edits": edits})
+        self.assertEqual(self.scene.plan.cards, world.demo_plan("thank-you-by-lantern-light").cards)
 
     def test_every_edit_is_tried_here(self) -> None:
         self.assertEqual(set(GOOD), set(EDITS))

@@ -9,8 +9,8 @@ from itertools import product
 
 import numpy as np
 
-from strata.errors import BadValue, StrataError, TooLarge
 from strata.answers import recipe
+from strata.errors import BadValue, StrataError, TooLarge
 from strata.formats.drawer import write_drawer
 from strata.optics import Stock, spectrum
 from strata.optics.colour import differences

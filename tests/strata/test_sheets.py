@@ -4,9 +4,9 @@ import math
 import unittest
 
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
-from strata.guard.child import run_guarded
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
+from strata.guard.child import run_guarded
 from strata.sheets import measures
 from strata.sheets.overlaps import group_overlaps, overlaps
 from tests import world

@@ -8,11 +8,11 @@ import unittest
 
 from shapely import Polygon
 
-from strata.errors import BadFile, StrataError, TooLarge
-from strata.guard.child import run_guarded
-from strata.formats.painted import plates
 from strata.answers.report import svg_report
+from strata.errors import BadFile, StrataError, TooLarge
+from strata.formats.painted import plates
 from strata.formats.svg import read_drawing
+from strata.guard.child import run_guarded
 from tests import world
 
 DISC = math.pi * 100

@@ -309,7 +309,8 @@ class MergeTest(unittest.TestCase):
     def test_the_same_file_again_changes_nothing(self) -> None:
         cards = {c.key: c.lab for c in CARDS}
         own = {
-            i.key: replace(i, swatches=tuple(named(s, cards) for s in i.swatches)) for i in world.drawer().inks
+            i.key: replace(i, swatches=tuple(named(s, cards) for s in i.swatches))
+            for i in world.drawer().inks
         }
         for data in (write_csv(own.values(), CARDS), write_cgats(own.values(), CARDS)):
             matches, problems = matched(taken(data).drafts, own)

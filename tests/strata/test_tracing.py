@@ -14,9 +14,9 @@ from shapely import Polygon
 
 from strata.camera import Shot, jpeg, photograph
 from strata.errors import BadFile, BadValue, StrataError
-from strata.guard.child import run_guarded
 from strata.formats.photo_set import read_photo, set_from_sheets
 from strata.formats.set_file import rings_of
+from strata.guard.child import run_guarded
 from strata.picture.raster import Raster, Window, coverage
 from strata.tracing import Traced, trace
 from strata.tracing.assemble import assemble, find_marks

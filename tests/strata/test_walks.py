@@ -52,6 +52,14 @@ def some_edit(rng: random.Random, scene: Scene, number: int) -> tuple[str, dict[
                 for i in range(rng.randint(1, 3))
             ],
         },
+        "leave_finding": {"finding": f"lost|element|{element}|{sheet}|{rng.choice(keys)}"},
+        "look_again": {"finding": rng.choice(scene.plan.left or ("lost|element|bud|1|none",))},
+        "several": {
+            "edits": [
+                {"kind": "set_cards", "values": {"cards": rng.randint(1, 20)}},
+                {"kind": "set_hand", "values": {"pass": rng.choice(keys), "hand": "light"}},
+            ]
+        },
         "replace_ink": _other_ink(rng, scene, keys),
     }
     kind = rng.choice([*values, "add_pass", "add_pass"])

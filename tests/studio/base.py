@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth import get_user_model
-from django.test import TestCase
+from django.test import TestCase, override_settings
 from rest_framework.test import APIClient
 
-from strata.plan import Plan
-from studio.builds.management.commands.seed_demo import seed
-from studio.builds.models import Build
+from strata.plan import Materials, Plan
+from studio.builds import looking
 from studio.builds.history import start
+from studio.builds.management.commands.seed_demo import seed
+from studio.builds.models import Colouring
 from studio.inks.models import Ink
 from studio.sets import history
 from studio.sets.models import LayerSet
@@ -27,6 +28,7 @@ def table_of_makers() -> dict[str, Any]:
     return makers
 
 
+@override_settings(JOBS_AT_ONCE=True)
 class StudioTest(TestCase):
     """Ada and Bo, each with a demo world; ``self.client`` is signed in as Ada."""
 
@@ -37,20 +39,22 @@ class StudioTest(TestCase):
     def setUp(self) -> None:
         # the database is rolled back between tests, and gives the same numbers again
         history._KEPT.clear()
+        looking._OUTLOOKS.clear()
+        looking._FIGURES.clear()
         self.ada = self.makers["ada"]
         self.client: APIClient = APIClient()
         self.client.force_authenticate(self.ada)
-        self.good = Build.objects.get(owner=self.ada, name__startswith="Thank-you")
-        self.tried = Build.objects.get(owner=self.ada, name__startswith="First")
+        self.good = Colouring.objects.get(build__owner=self.ada, build__name__startswith="Thank-you")
+        self.tried = Colouring.objects.get(build__owner=self.ada, build__name__startswith="First")
         self.koi = LayerSet.objects.get(owner=self.ada, key="koi-and-lantern")
         self.ink = Ink.objects.get(owner=self.ada, key="campion")
 
-    def fresh(self) -> Build:
-        """A build of Ada's with nothing on it."""
-        return start(self.ada, "A fresh card", self.koi, Plan(stock="white-smooth"))
+    def fresh(self) -> Colouring:
+        """The first colouring of a build of Ada's with nothing on it."""
+        return start(self.ada, "A fresh card", self.koi, Plan(Materials("white-smooth")))
 
     def edit(
-        self, build: Build, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any
+        self, build: Colouring, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any
     ) -> Any:
         build.refresh_from_db()
         body = {
@@ -59,7 +63,7 @@ class StudioTest(TestCase):
             "values": values,
             **more,
         }
-        return self.client.post(f"/api/builds/{build.pk}/edits", body, format="json")
+        return self.client.post(f"/api/colourings/{build.pk}/edits", body, format="json")
 
     def refused(self, answer: Any, status: int = 400) -> str:
         """The sentence of a refusal in the one shape."""

@@ -30,7 +30,7 @@ class DrawerTest(StudioTest):
 
 class ChangeTest(DrawerTest):
     def test_every_change_is_undone_and_redone_whole(self) -> None:
-        self.assertEqual(self.ask("get", "drawer/history"), {"undo": None, "redo": None})
+        self.assertEqual(self.ask("get", "drawer/history"), {"revision": 1, "undo": None, "redo": None})
         before = Ink.objects.get(pk=self.ink.pk)
         self.ask("patch", f"inks/{self.ink.pk}", {"name": "Red Campion", "place": "desk", "dry_minutes": 9})
         changed = self.ask("get", f"inks/{self.ink.pk}")
@@ -38,7 +38,7 @@ class ChangeTest(DrawerTest):
             (changed["name"], changed["place"], changed["dry_minutes"]), ("Red Campion", "desk", 9)
         )
         answer = self.ask("post", "drawer/undo")
-        self.assertEqual(answer, {"undo": None, "redo": "Change Campion"})
+        self.assertEqual((answer["undo"], answer["redo"]), (None, "Change Campion"))
         after = Ink.objects.get(pk=self.ink.pk)
         for name in ("name", "place", "dry_minutes", "swatches", "notes", "state"):
             self.assertEqual(getattr(after, name), getattr(before, name))
@@ -219,7 +219,7 @@ class ToolTest(DrawerTest):
         self.assertIn(made["id"], [t["id"] for t in self.ask("get", "tools")])
 
     def test_the_order_knows_what_brushes_there_are(self) -> None:
-        from studio.builds.services import scene_of
+        from studio.builds.looking import scene_of
 
         self.assertGreater(len({t.brush for t in house(self.ada).tools.owned}), 3)
         Tool.objects.filter(owner=self.ada).exclude(brush="detail").delete()

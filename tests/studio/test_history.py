@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from unittest.mock import patch
 
-from studio.builds import services
+from studio.builds import history
 from tests.studio.base import StudioTest
 
 
 class HistoryTest(StudioTest):
     def test_a_long_history_is_cut_at_its_beginning_only(self) -> None:
         build = self.fresh()
-        with patch.object(services, "MOST_CHANGES", 10):
+        with patch.object(history, "MOST_CHANGES", 10):
             for n in range(2, 30):
                 self.assertEqual(self.edit(build, "set_cards", {"cards": n}).status_code, 200)
         build.refresh_from_db()
@@ -20,7 +20,7 @@ class HistoryTest(StudioTest):
         while True:
             build.refresh_from_db()
             answer = self.client.post(
-                f"/api/builds/{build.pk}/undo", {"revision": build.revision}, format="json"
+                f"/api/colourings/{build.pk}/undo", {"revision": build.revision}, format="json"
             )
             if answer.status_code != 200:
                 break
@@ -52,7 +52,7 @@ class HistoryTest(StudioTest):
         self.edit(build, "add_pass", {"pass": "a", "element": "lantern", "sheet": 1, "ink": "lamp-haze"})
         for part in ({"kind": "side"}, {"angle": 200}, {"extent": 0.3}, {"span": "opening"}):
             self.edit(build, "set_form", {"pass": "a", "form": part})
-        state = self.client.get(f"/api/builds/{build.pk}").json()
+        state = self.client.get(f"/api/colourings/{build.pk}").json()
         rung = next(r for e in state["elements"] for r in e["rungs"])
         self.assertEqual(
             rung["form"], {"kind": "side", "angle": 200, "extent": 0.3, "place": 0.5, "span": "opening"}
@@ -60,7 +60,7 @@ class HistoryTest(StudioTest):
 
     def test_a_school_arranges_an_element(self) -> None:
         self.edit(self.good, "set_school", {"element": "water", "school": "deep first"})
-        state = self.client.get(f"/api/builds/{self.good.pk}").json()
+        state = self.client.get(f"/api/colourings/{self.good.pk}").json()
         water = next(e for e in state["elements"] if e["name"] == "water")
         self.assertEqual(water["school"], "deep first")
         self.assertEqual([r["ink"] for r in water["rungs"]][:2], ["weir-water", "thin-ice"])
@@ -68,8 +68,8 @@ class HistoryTest(StudioTest):
     def test_home_state_and_table_agree(self) -> None:
         cards = {b["id"]: b for b in self.client.get("/api/builds").json()}
         for build in (self.good, self.tried):
-            state = self.client.get(f"/api/builds/{build.pk}").json()
-            card = cards[build.pk]
+            state = self.client.get(f"/api/colourings/{build.pk}").json()
+            card = cards[build.build_id]
             self.assertEqual(card["pass_count"], len(state["sequence"]["passes"]))
             self.assertEqual(card["step_count"], len(state["sequence"]["steps"]))
             self.assertEqual(card["warnings"], sum(f["severity"] != "note" for f in state["findings"]))
@@ -77,7 +77,7 @@ class HistoryTest(StudioTest):
             self.assertAlmostEqual(card["minutes"], state["sequence"]["minutes"], places=1)
 
     def test_lighter_and_deeper_are_the_neighbours_in_the_family(self) -> None:
-        state = self.client.get(f"/api/builds/{self.good.pk}").json()
+        state = self.client.get(f"/api/colourings/{self.good.pk}").json()
         rungs = {r["ink"]: r for e in state["elements"] for r in e["rungs"]}
         self.assertEqual(
             (rungs["weir-water"]["lighter"], rungs["weir-water"]["deeper"]), ("Thin Ice", "Long Pound")
@@ -98,9 +98,9 @@ class HistoryTest(StudioTest):
     def test_a_kept_build_file_starts_the_same_build(self) -> None:
         from strata.formats.build_file import read_plan
 
-        values = self.client.get(f"/api/builds/{self.good.pk}/file").json()
+        values = self.client.get(f"/api/colourings/{self.good.pk}/file").json()
         self.assertEqual((values["format"], values["set"]), ("anastrata-build", "koi-and-lantern"))
-        again = services.start(self.ada, "Again", self.koi, read_plan(values))
-        states = [self.client.get(f"/api/builds/{b.pk}").json() for b in (self.good, again)]
+        again = history.start(self.ada, "Again", self.koi, read_plan(values))
+        states = [self.client.get(f"/api/colourings/{b.pk}").json() for b in (self.good, again)]
         self.assertEqual(states[0]["sequence"], states[1]["sequence"])
         self.assertEqual(states[0]["elements"], states[1]["elements"])

@@ -41,9 +41,9 @@ class InkTest(StudioTest):
         self.refused(self.client.get("/api/inks?stock=marble"), 404)
 
     def test_changing_a_swatch_changes_the_picture(self) -> None:
-        key = self.client.get(f"/api/builds/{self.good.pk}").json()["picture_key"]
+        key = self.client.get(f"/api/colourings/{self.good.pk}").json()["picture_key"]
         self.client.patch(f"/api/inks/{self.ink.pk}", {"swatches": [SWATCH]}, format="json")
-        self.assertNotEqual(self.client.get(f"/api/builds/{self.good.pk}").json()["picture_key"], key)
+        self.assertNotEqual(self.client.get(f"/api/colourings/{self.good.pk}").json()["picture_key"], key)
 
     def test_stocks(self) -> None:
         made = self.client.post("/api/stocks", {"name": "Cream", "lab": [92, 1, 10]}, format="json")
@@ -61,12 +61,12 @@ class SetTest(StudioTest):
     def test_a_set_put_away_still_serves_its_builds(self) -> None:
         self.client.delete(f"/api/sets/{self.koi.pk}")
         self.refused(self.client.get(f"/api/sets/{self.koi.pk}"), 404)
-        self.assertEqual(self.client.get(f"/api/builds/{self.good.pk}").status_code, 200)
+        self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}").status_code, 200)
 
 
 class TableTest(StudioTest):
     def path(self) -> str:
-        return f"/api/builds/{self.good.pk}/table"
+        return f"/api/colourings/{self.good.pk}/table"
 
     def put(self, **values: Any) -> Any:
         now = self.client.get(self.path()).json()
@@ -82,12 +82,12 @@ class TableTest(StudioTest):
 
     def test_a_changed_plan_is_resumed_at_the_first_pass_not_done(self) -> None:
         self.put(step=12)
-        steps = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
+        steps = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
         done = {s["pass_key"] for s in steps[:12] if s["kind"] == "ink"}
         self.edit(self.good, "set_coats", {"pass": "p31", "coats": 4})
         now = self.client.get(self.path()).json()
         self.assertTrue(now["changed"])
-        after = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
+        after = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
         before_here = {s["pass_key"] for s in after[: now["step"]] if s["kind"] == "ink"}
         self.assertEqual(before_here, done)
 
@@ -95,7 +95,6 @@ class TableTest(StudioTest):
         for values in (
             {"step": 999},
             {"step": -1},
-            {"signature": "old"},
             {"ticks": "lantern"},
             {"wait_started": "yesterday"},
         ):
@@ -104,9 +103,9 @@ class TableTest(StudioTest):
     def test_home_tells_the_next_step(self) -> None:
         self.put(step=1)
         cards = {b["id"]: b for b in self.client.get("/api/builds").json()}
-        steps = self.client.get(f"/api/builds/{self.good.pk}").json()["sequence"]["steps"]
-        self.assertEqual(cards[self.good.pk]["next_step"], steps[1]["sentence"])
-        self.assertIn("warning", cards[self.tried.pk]["next_step"])
+        steps = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
+        self.assertEqual(cards[self.good.build_id]["next_step"], steps[1]["sentence"])
+        self.assertEqual(cards[self.tried.build_id]["next_step"], "Old Hedge is only wished for")
 
 
 class AccountTest(StudioTest):

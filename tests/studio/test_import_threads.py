@@ -13,7 +13,9 @@ from django.db import connections
 from django.test import TransactionTestCase
 from rest_framework.test import APIClient
 
-from studio.sets import imports, reading
+from studio.jobs import queue
+from studio.jobs.models import Job
+from studio.sets import imports
 from studio.sets.models import Import
 from tests import world
 from tests.studio.test_imports import photo
@@ -26,11 +28,12 @@ class BackgroundTest(TransactionTestCase):
         self.maker = get_user_model().objects.create_user(username="ada")
         self.client: APIClient = APIClient()
         self.client.force_authenticate(self.maker)
+        self.jobs: dict[int, int | None] = {}
 
     def tearDown(self) -> None:
         for row in Import.objects.all():
             imports.let_go(row)
-        self.wait_for(lambda: not reading._CHILDREN)
+        self.wait_for(lambda: not queue._CHILDREN)
         shutil.rmtree(settings.IMPORTS_DIR, ignore_errors=True)
         connections.close_all()
 
@@ -46,6 +49,11 @@ class BackgroundTest(TransactionTestCase):
         self.assertEqual(answer.status_code, 201, answer.content)
         self.assertEqual(answer.json()["state"], "reading", "the answer does not wait for the reading")
         return int(answer.json()["id"])
+
+    def job(self, pk: int) -> int | None:
+        """The job that reads an import; kept, since it goes with it."""
+        found = Job.objects.filter(subject=pk).values_list("pk", flat=True).first()
+        return self.jobs.setdefault(pk, found) if found is not None else self.jobs.get(pk)
 
     def state(self, pk: int) -> str:
         return str(self.client.get(f"/api/imports/{pk}").json()["state"])
@@ -67,10 +75,10 @@ class BackgroundTest(TransactionTestCase):
 
     def test_stopped_midway_it_writes_nothing_more_and_can_go_on(self) -> None:
         pk = self.begin(("1.jpg", photo(1)), ("3.jpg", photo(3)), width_mm=107.95, height_mm=139.7)
-        self.wait_for(lambda: pk in reading._CHILDREN)
+        self.wait_for(lambda: self.job(pk) in queue._CHILDREN)
         time.sleep(0.3)
         self.assertEqual(self.client.post(f"/api/imports/{pk}/stop").json()["state"], "stopped")
-        self.wait_for(lambda: pk not in reading._CHILDREN)
+        self.wait_for(lambda: self.job(pk) not in queue._CHILDREN)
         row = Import.objects.get(pk=pk)
         self.assertEqual((row.state, row.draft), ("stopped", None))
         self.client.post(f"/api/imports/{pk}/again", {}, format="json")
@@ -78,14 +86,14 @@ class BackgroundTest(TransactionTestCase):
 
     def test_let_go_while_it_is_read(self) -> None:
         pk = self.begin(("1.jpg", photo(1)), width_mm=107.95, height_mm=139.7)
-        self.wait_for(lambda: pk in reading._CHILDREN)
+        self.wait_for(lambda: self.job(pk) in queue._CHILDREN)
         self.assertEqual(self.client.delete(f"/api/imports/{pk}").status_code, 204)
-        self.wait_for(lambda: pk not in reading._CHILDREN)
+        self.wait_for(lambda: self.job(pk) not in queue._CHILDREN)
         self.assertFalse(imports.folder(pk).exists() or Import.objects.exists())
 
     def test_started_anew_while_it_is_read_only_the_last_counts(self) -> None:
         pk = self.begin(("1.jpg", photo(1)), width_mm=107.95, height_mm=139.7)
-        self.wait_for(lambda: pk in reading._CHILDREN)
+        self.wait_for(lambda: self.job(pk) in queue._CHILDREN)
         again = {"options": {"width_mm": 53.975, "height_mm": 69.85}}
         self.client.post(f"/api/imports/{pk}/again", again, format="json")
         self.wait_for(lambda: self.state(pk) == "ready")

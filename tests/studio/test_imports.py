@@ -5,12 +5,15 @@ from __future__ import annotations
 import io
 import zipfile
 from typing import Any
+from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 
 from strata.camera import Shot, jpeg, photograph
 from strata.formats.set_file import write_set
+from studio.jobs import queue
+from studio.jobs.models import Job
 from studio.sets import imports, reading
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
@@ -29,7 +32,7 @@ def photo(sheet: int = 1, **values: Any) -> bytes:
     return jpeg(photograph(shapes, koi.width, koi.height, shot), 85)
 
 
-@override_settings(READ_AT_ONCE=True)
+@override_settings(JOBS_AT_ONCE=True)
 class ImportTest(StudioTest):
     def begin(self, *files: tuple[str, bytes], **options: Any) -> Any:
         sent = [SimpleUploadedFile(name, data) for name, data in files]
@@ -182,23 +185,57 @@ class ImportTest(StudioTest):
             self.assertFalse(imports.folder(body["id"]).exists())
         self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 3)
 
-    def test_a_restart_ends_a_reading_with_a_sentence_and_it_can_go_on(self) -> None:
+    def test_a_restart_begins_a_reading_again_but_not_for_ever(self) -> None:
         body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
-        Import.objects.filter(pk=body["id"]).update(state="reading", boot="an earlier run", draft=None)
+        job = Import.objects.get(pk=body["id"]).job
+        assert job is not None
+        Job.objects.filter(pk=job.pk).update(state="running", boot="an earlier run")
+        Import.objects.filter(pk=body["id"]).update(draft=None)
+        queue.take_up()
+        self.assertEqual(self.client.get("/api/imports").json()["under_way"][0]["state"], "ready")
+        Job.objects.filter(pk=job.pk).update(state="running", boot="that one, which it brought down")
+        queue.take_up()
         found = self.client.get("/api/imports").json()["under_way"][0]
-        self.assertEqual((found["state"], found["sentence"]), ("failed", imports.RESTARTED))
+        self.assertEqual((found["state"], found["sentence"]), ("failed", queue.RESTARTED))
         again = self.client.post(f"/api/imports/{body['id']}/again", {}, format="json").json()
         self.assertEqual(again["state"], "ready")
 
     def test_a_stopped_reading_writes_nothing_more(self) -> None:
         body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
-        row = Import.objects.get(pk=body["id"])
-        Import.objects.filter(pk=row.pk).update(state="reading")
+        row = Import.objects.select_related("job").get(pk=body["id"])
+        assert row.job is not None
+        Job.objects.filter(pk=row.job.pk).update(state="running")
+        running = queue.Running(Job.objects.get(pk=row.job.pk))
         stopped = self.client.post(f"/api/imports/{row.pk}/stop").json()
         self.assertEqual(stopped["state"], "stopped")
-        with self.assertRaises(reading.Stopped):
-            reading._set(row.pk, row.run, state="ready")
+        with self.assertRaises(queue.Stopped):
+            reading._keep(row, running, draft=None)
+        with self.assertRaises(queue.Stopped):
+            running.say(state="done")
         self.assertEqual(Import.objects.get(pk=row.pk).state, "stopped")
+        self.assertIsNotNone(Import.objects.get(pk=row.pk).draft)
+
+    def test_an_error_that_nobody_expected_is_recorded_and_said(self) -> None:
+        with (
+            patch.object(queue.Running, "child", side_effect=ZeroDivisionError("so many sheets")),
+            self.assertLogs("studio.jobs", "ERROR"),
+        ):
+            body = self.begin(("set.svg", world.drawing(BODY))).json()
+        self.assertEqual(body["state"], "failed")
+        self.assertIn("on our side", body["sentence"])
+        self.assertNotIn("damaged", body["sentence"])
+        self.assertIn("ZeroDivisionError: so many sheets", Job.objects.get(subject=body["id"]).fault)
+
+    def test_kept_twice_it_is_one_set(self) -> None:
+        body = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        answers = [self.client.post(f"/api/imports/{body['id']}/keep") for _ in range(2)]
+        self.assertEqual([a.status_code for a in answers], [201, 404])
+        self.refused(answers[1], 404)
+
+    def test_following_several_tells_of_none_what_it_holds(self) -> None:
+        self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        (one,) = self.client.get("/api/imports").json()["under_way"]
+        self.assertLess(len(str(one)), 400)
 
     def test_only_so_many_at_once(self) -> None:
         for _ in range(imports.MOST_UNDER_WAY):

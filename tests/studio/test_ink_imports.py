@@ -11,7 +11,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from strata.formats.drawer import ink_json
 from studio.inks import imports
-from studio.inks.models import Ink, InkImport, Stock, Tool
+from studio.inks.models import Drawer, Ink, InkImport, Stock, Tool
 from studio.inks.services import house
 from tests.studio.base import StudioTest
 
@@ -63,6 +63,7 @@ class BringInTest(StudioTest):
             data = self.out(file)
             self.as_(self.cy)
             Ink.objects.filter(owner=self.cy).delete()
+            Drawer.objects.filter(owner=self.cy).delete()
             found = self.send(data, file)
             self.assertEqual((found["new"], found["problem_count"]), (41, 0), file)
             self.keep(found["id"])
@@ -146,8 +147,15 @@ class BringInTest(StudioTest):
 
     def test_files_that_are_none_leave_nothing_behind(self) -> None:
         self.as_(self.cy)
-        for data in (b"\x00\xff\x00", b"{}", b"[1]", b"GIMP Palette\n", b"   "):
-            self.send(data, status=400)
+        self.send(b"   ", status=400)
+        for data in (b"\x00\xff\x00", b"{}", b"[1]", b"GIMP Palette\n"):
+            found = self.send(data)
+            self.assertEqual(found["state"], "failed")
+            self.assertTrue(found["sentence"].endswith("."))
+            self.assertIn(
+                found["sentence"], self.refused(self.client.post(f"/api/ink-imports/{found['id']}/keep"))
+            )
+            self.client.delete(f"/api/ink-imports/{found['id']}")
         self.refused(self.client.post("/api/ink-imports"))
         one_bad = json.dumps({"format": "anastrata-drawer", "inks": {"x": {"chemistry": "dye"}}}).encode()
         found = self.send(one_bad, "d.json")

@@ -13,7 +13,6 @@ from django.urls import get_resolver
 from rest_framework.test import APIClient
 
 from studio.inks.models import Stock, SwatchCard, Tool
-from studio.sets.imports import BOOT
 from studio.sets.models import Import
 from tests.studio.base import StudioTest
 
@@ -72,11 +71,11 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     (
         "post",
         "sets/{set}/edits",
-        {"head": None, "kind": "rename", "values": {"element": "bud", "to": "flower"}},
+        {"revision": 1, "kind": "rename", "values": {"element": "bud", "to": "flower"}},
         {200},
     ),
-    ("post", "sets/{set}/undo", {"head": None}, {409}),
-    ("post", "sets/{set}/redo", {"head": None}, {409}),
+    ("post", "sets/{set}/undo", {"revision": 1}, {409}),
+    ("post", "sets/{set}/redo", {"revision": 1}, {409}),
     ("get", "sets/{set}/measures", None, {200}),
     ("get", "sets/{set}/trim", {"width": 90, "height": 120}, {200}),
     ("get", "sets/{set}/mask.svg", {"element": "upper koi", "sheet": "1"}, {200}),
@@ -97,15 +96,20 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "builds", {"name": "x", "set_id": "{set}", "stock": "kraft"}, {201}),
     ("get", "builds/{build}", None, {200}),
     ("patch", "builds/{build}", {"name": "Other name"}, {200}),
-    ("post", "builds/{build}/edits", EDIT, {200}),
-    ("post", "builds/{build}/undo", {"revision": 2}, {200}),
-    ("post", "builds/{build}/redo", {"revision": 3}, {200}),
-    ("get", "builds/{build}/picture", None, {200}),
-    ("get", "builds/{build}/file", None, {200}),
-    ("get", "builds/{build}/passes/p1/tryouts", None, {200}),
-    ("get", "builds/{build}/stand-ins", {"ink": "thin-ice"}, {200}),
-    ("get", "builds/{build}/table", None, {200}),
-    ("put", "builds/{build}/table", PUT_TABLE, {400}),
+    ("post", "builds/{build}/colourings", {"copy": "{colouring}", "name": "In rose"}, {201}),
+    ("get", "colourings/{colouring}", None, {200}),
+    ("patch", "colourings/{colouring}", {"name": "In blue"}, {200}),
+    ("post", "colourings/{colouring}/edits", EDIT, {200}),
+    ("post", "colourings/{colouring}/undo", {"revision": 2}, {200}),
+    ("post", "colourings/{colouring}/redo", {"revision": 3}, {200}),
+    ("get", "colourings/{colouring}/picture", None, {200}),
+    ("get", "colourings/{colouring}/file", None, {200}),
+    ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
+    ("get", "colourings/{colouring}/stand-ins", {"ink": "thin-ice"}, {200}),
+    ("get", "colourings/{colouring}/table", None, {200}),
+    ("put", "colourings/{colouring}/table", PUT_TABLE, {409}),
+    ("delete", "colourings/{colouring}", None, {204}),
+    ("post", "colourings/{colouring}/back", None, {204}),
     ("delete", "builds/{build}", None, {204}),
     ("post", "builds/{build}/back", None, {204}),
 ]
@@ -120,15 +124,13 @@ def addresses() -> set[str]:
     return found
 
 
-@override_settings(READ_AT_ONCE=True)
+@override_settings(JOBS_AT_ONCE=True)
 class PermissionTest(StudioTest):
     def setUp(self) -> None:
         super().setUp()
         # without its files: reading it again fails with a sentence, which is an answer like any other
         shutil.rmtree(settings.IMPORTS_DIR, ignore_errors=True)
-        self.brought = Import.objects.create(
-            owner=self.ada, boot=BOOT, state="ready", options={"source": "bundle"}
-        )
+        self.brought = Import.objects.create(owner=self.ada, options={"source": "bundle"})
         table = SimpleUploadedFile("i.csv", b"name,L,a,b\nNewcomer,50,1,2\n")
         self.coming = self.client.post("/api/ink-imports", {"file": table}).json()["id"]
         fields = [{"passes": [["campion", 1]], "label": "Campion"}]
@@ -142,7 +144,8 @@ class PermissionTest(StudioTest):
         ids = {
             "ink": self.ink.pk,
             "set": self.koi.pk,
-            "build": self.good.pk,
+            "build": self.good.build_id,
+            "colouring": self.good.pk,
             "brought": self.brought.pk,
             "coming": self.coming,
             "card": self.card.pk,
@@ -185,7 +188,7 @@ class PermissionTest(StudioTest):
                     continue  # many at once refuse with what is missing: tests/studio/test_drawer.py
                 self.refused(self.call(bo, method, address, body), 404)
         self.good.refresh_from_db()
-        self.assertEqual((self.good.revision, self.good.gone), (1, None))
+        self.assertEqual((self.good.revision, self.good.gone, self.good.build.gone), (1, None, None))
 
     def test_lists_hold_only_ones_own(self) -> None:
         from studio.builds.models import Build

@@ -53,22 +53,23 @@ class SchemaTest(StudioTest):
         self.check("/api/recipes", "post", "recipes", {"stock": "kraft", "hex": "#40a060", "max_pads": 2})
         self.check("/api/sets", "get", "sets")
         self.check("/api/sets/{id}", "get", f"sets/{k}")
-        edit = {"head": None, "kind": "add_seat", "values": {"of": 3, "dx": 4}}
+        edit = {"revision": 1, "kind": "add_seat", "values": {"of": 3, "dx": 4}}
         self.check("/api/sets/{id}/edits", "post", f"sets/{k}/edits", edit)
         self.check("/api/sets/{id}/measures", "get", f"sets/{k}/measures")
         self.check("/api/sets/{id}/trim", "get", f"sets/{k}/trim?width=90&height=120")
         self.check("/api/imports", "get", "imports")
         self.check("/api/builds", "get", "builds")
         self.check("/api/builds", "post", "builds", {"name": "N", "set_id": k, "stock": "black"}, "201")
-        for build in (self.good, self.tried, self.fresh()):
-            self.check("/api/builds/{id}", "get", f"builds/{build.pk}")
+        self.check("/api/builds/{id}", "get", f"builds/{self.good.build_id}")
+        for one in (self.good, self.tried, self.fresh()):
+            self.check("/api/colourings/{id}", "get", f"colourings/{one.pk}")
         edit = {"revision": 1, "kind": "set_cards", "values": {"cards": 4}}
-        self.check("/api/builds/{id}/edits", "post", f"builds/{b}/edits", edit)
-        self.check("/api/builds/{id}/undo", "post", f"builds/{b}/undo", {"revision": 2})
-        self.check("/api/builds/{id}/redo", "post", f"builds/{b}/redo", {"revision": 3})
-        self.check("/api/builds/{id}/passes/{key}/tryouts", "get", f"builds/{b}/passes/p3/tryouts")
-        place = self.check("/api/builds/{id}/table", "get", f"builds/{b}/table")
-        self.check("/api/builds/{id}/table", "put", f"builds/{b}/table", {**place, "step": 2})
+        self.check("/api/colourings/{id}/edits", "post", f"colourings/{b}/edits", edit)
+        self.check("/api/colourings/{id}/undo", "post", f"colourings/{b}/undo", {"revision": 2})
+        self.check("/api/colourings/{id}/redo", "post", f"colourings/{b}/redo", {"revision": 3})
+        self.check("/api/colourings/{id}/passes/{key}/tryouts", "get", f"colourings/{b}/passes/p3/tryouts")
+        place = self.check("/api/colourings/{id}/table", "get", f"colourings/{b}/table")
+        self.check("/api/colourings/{id}/table", "put", f"colourings/{b}/table", {**place, "step": 2})
 
     def test_the_schema_names_every_kind_of_step_edit_and_form(self) -> None:
         from strata.order.model import KINDS

@@ -9,8 +9,8 @@ from django.core.management import call_command
 from strata.formats.bundle import read_bundle
 from strata.formats.set_file import write_set
 from strata.formats.svg_set import read
-from studio.builds import services
-from studio.builds.services import scene_of
+from studio.builds.looking import scene_of
+from studio.builds.models import Colouring
 from studio.sets import history
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet
@@ -18,83 +18,77 @@ from tests.studio.base import StudioTest
 
 
 class SetEditTest(StudioTest):
-    def setUp(self) -> None:
-        super().setUp()
-        services._OUTLOOKS._kept.clear()
-
-    def edit(self, kind: str, head: int | None = None, **values: Any) -> Any:
-        body = {"head": head, "kind": kind, "values": values}
+    def edit(self, kind: str, revision: int = 1, **values: Any) -> Any:
+        body = {"revision": revision, "kind": kind, "values": values}
         return self.client.post(f"/api/sets/{self.koi.pk}/edits", body, format="json")
 
-    def step(self, which: str, head: int | None) -> Any:
-        return self.client.post(f"/api/sets/{self.koi.pk}/{which}", {"head": head}, format="json")
+    def step(self, which: str, revision: int) -> Any:
+        return self.client.post(f"/api/sets/{self.koi.pk}/{which}", {"revision": revision}, format="json")
 
     def test_changes_are_made_undone_and_redone(self) -> None:
         first = self.edit("rename", element="bud", to="flower").json()
         self.assertIn("flower", first["elements"])
         self.assertEqual((first["undo"], first["redo"]), ("bud is flower", None))
-        second = self.edit("rename", first["head"], element="flower", to="lily").json()
-        back = self.step("undo", second["head"]).json()
+        second = self.edit("rename", first["revision"], element="flower", to="lily").json()
+        back = self.step("undo", second["revision"]).json()
         self.assertIn("flower", back["elements"])
         self.assertEqual(back["redo"], "flower is lily")
-        forth = self.step("redo", back["head"]).json()
+        forth = self.step("redo", back["revision"]).json()
         self.assertIn("lily", forth["elements"])
-        start = self.step("undo", self.step("undo", forth["head"]).json()["head"]).json()
+        start = self.step("undo", self.step("undo", forth["revision"]).json()["revision"]).json()
         self.assertEqual((start["head"], start["undo"]), (None, None))
-        self.refused(self.step("undo", None))
+        self.refused(self.step("undo", start["revision"]))
 
     def test_a_change_after_undo_begins_a_branch_and_the_old_one_is_kept_for_builds(self) -> None:
         named = self.edit("rename", element="bud", to="flower").json()
         build = self.fresh_build("Flowers")
-        self.step("undo", named["head"])
-        other = self.edit("rename", None, element="bud", to="water lily").json()
+        back = self.step("undo", named["revision"]).json()
+        other = self.edit("rename", back["revision"], element="bud", to="water lily").json()
         self.assertIn("water lily", other["elements"])
         self.assertIsNone(other["redo"])
         self.assertIn("flower", scene_of(build).layer_set.elements)
 
     def fresh_build(self, name: str) -> Any:
-        from studio.builds.models import Build
-
         body = {"name": name, "set_id": self.koi.pk, "stock": "kraft"}
         made = self.client.post("/api/builds", body, format="json")
         self.assertEqual(made.status_code, 201, made.content)
-        return Build.objects.get(name=name, owner=self.ada)
+        return Colouring.objects.get(build__name=name, build__owner=self.ada)
 
     def test_builds_keep_the_set_they_were_begun_with(self) -> None:
-        before = self.client.get(f"/api/builds/{self.good.pk}").json()
+        before = self.client.get(f"/api/colourings/{self.good.pk}").json()
         named = self.edit("rename", element="upper koi", to="old carp").json()
-        after = self.client.get(f"/api/builds/{self.good.pk}").json()
+        after = self.client.get(f"/api/colourings/{self.good.pk}").json()
         self.assertEqual(after["picture_key"], before["picture_key"])
         self.assertIn("upper koi", [e["name"] for e in after["elements"]])
         self.assertEqual(after["set_change"], 0)
         pinned = self.client.get(f"/api/sets/{self.koi.pk}?change=0").json()
         self.assertIn("upper koi", pinned["elements"])
-        build = self.client.get(f"/api/builds/{self.fresh_build('New names').pk}").json()
+        build = self.client.get(f"/api/colourings/{self.fresh_build('New names').pk}").json()
         self.assertEqual(build["set_change"], named["head"])
         self.assertIn("old carp", [e["name"] for e in build["elements"]])
 
     def test_stale_and_wrong_changes_leave_everything_as_it_was(self) -> None:
         first = self.edit("rename", element="bud", to="flower").json()
-        stale = self.edit("rename", None, element="flower", to="x")
+        stale = self.edit("rename", 1, element="flower", to="x")
         self.assertIn("set was changed elsewhere", self.refused(stale, 409))
-        self.refused(self.edit("dance", first["head"]))
-        self.refused(self.edit("rename", first["head"], element="nobody", to="x"), 404)
-        self.refused(self.edit("split", first["head"], opening="1.1", line="across"))
+        self.refused(self.edit("dance", first["revision"]))
+        self.refused(self.edit("rename", first["revision"], element="nobody", to="x"), 404)
+        self.refused(self.edit("split", first["revision"], opening="1.1", line="across"))
         self.refused(self.client.get(f"/api/sets/{self.koi.pk}?change=99999"), 404)
         self.refused(self.client.get(f"/api/sets/{self.koi.pk}?change=x"))
         self.assertEqual(self.client.get(f"/api/sets/{self.koi.pk}").json()["head"], first["head"])
 
     def test_replayed_from_the_database_it_is_the_same_set(self) -> None:
-        head = None
+        revision = 1
         for kind, values in (
             ("add_seat", {"of": 3, "dx": 4, "turn": 180}),
             ("move", {"openings": ["6~3.1"], "element": "far reeds"}),
             ("order", {"sheets": [1, 2, 3, 6, 4, 5]}),
             ("role", {"openings": ["1.1"], "role": "ground"}),
         ):
-            answer = self.edit(kind, head, **values)
+            answer = self.edit(kind, revision, **values)
             self.assertEqual(answer.status_code, 200, answer.content)
-            head = answer.json()["head"]
+            revision = answer.json()["revision"]
         row = LayerSet.objects.get(pk=self.koi.pk)
         kept = write_set(core_set(row))
         history._KEPT.clear()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from studio.builds.services import plan_of
+from studio.builds.looking import plan_of
 from studio.inks.models import Ink
 from tests.studio.base import StudioTest
 
@@ -12,7 +12,7 @@ from tests.studio.base import StudioTest
 class StandInTest(StudioTest):
     def ask(self, **query: str) -> Any:
         self.ada.__dict__.pop("_house", None)
-        return self.client.get(f"/api/builds/{self.good.pk}/stand-ins", query)
+        return self.client.get(f"/api/colourings/{self.good.pk}/stand-ins", query)
 
     def test_one_button_swaps_it_in_everywhere_and_undo_takes_it_back(self) -> None:
         found = self.ask(ink="painted-rose").json()
@@ -28,7 +28,7 @@ class StandInTest(StudioTest):
         inks = [p.ink for p in plan_of(self.good).passes]
         self.assertEqual((inks.count("painted-rose"), inks.count("boat-fair-rose")), (0, len(before)))
         self.client.post(
-            f"/api/builds/{self.good.pk}/undo", {"revision": answer.json()["revision"]}, format="json"
+            f"/api/colourings/{self.good.pk}/undo", {"revision": answer.json()["revision"]}, format="json"
         )
         self.good.refresh_from_db()
         self.assertEqual([p for p in plan_of(self.good).passes if p.ink == "painted-rose"], before)
@@ -45,7 +45,7 @@ class StandInTest(StudioTest):
         self.refused(self.ask(ink="no-such"), 404)
 
     def test_a_dry_pad_shows_in_the_build(self) -> None:
-        state = self.client.get(f"/api/builds/{self.good.pk}").json()
+        state = self.client.get(f"/api/colourings/{self.good.pk}").json()
         states = {r["ink"]: r["state"] for e in state["elements"] for r in e["rungs"]}
         self.assertEqual((states["under-the-bridge"], states["willow-tip"]), ("dry", "full"))
 

@@ -59,9 +59,9 @@ class SwatchCardTest(StudioTest):
         second = self.make([[("campion", 1)]]).json()
         self.assertEqual(second["number"], 2)
         photo = self.client.get(f"/api/swatch-cards/{first['id']}/sample").content
-        answer = self.photograph(second["id"], photo)
-        self.assertIn("This is card 1, not card 2", self.refused(answer))
-        self.assertEqual(answer.json()["field"], "wrong_card")
+        job = self.photograph(second["id"], photo).json()["job"]
+        self.assertEqual((job["state"], job["field"]), ("failed", "wrong_card"))
+        self.assertIn("This is card 1, not card 2", job["sentence"])
         self.assertIsNone(SwatchCard.objects.get(pk=second["id"]).reading)
 
     def test_refusals(self) -> None:
@@ -74,7 +74,9 @@ class SwatchCardTest(StudioTest):
         self.refused(self.make([[("campion", 1)]] * 49), 413)
         card = self.make([[("campion", 1)]]).json()
         self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [0]}, format="json"))
-        self.refused(self.photograph(card["id"], b"not a picture"))
+        job = self.photograph(card["id"], b"not a picture").json()["job"]
+        self.assertEqual(job["state"], "failed")
+        self.assertIn("not a picture", job["sentence"])
         self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/photograph"))
         self.refused(self.photograph(card["id"], b"x", trusted="one"))
         self.refused(self.client.get(f"/api/swatch-cards/{card['id']}/sample?seed=x"))

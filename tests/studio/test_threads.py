@@ -11,18 +11,18 @@ from django.db import connections
 from django.test import TransactionTestCase
 from rest_framework.test import APIClient
 
+from strata.picture import fields
 from strata.picture.album import ALBUM, Album
-from strata.picture.fields import FIELDS
-from studio.builds import services
+from studio.builds import looking
 from studio.builds.management.commands.seed_demo import seed
-from studio.builds.models import Build
+from studio.builds.models import Build, Colouring
 
 
 class ThreadTest(TransactionTestCase):
     def setUp(self) -> None:
         self.maker = get_user_model().objects.create_user(username="ada")
         seed(self.maker)
-        self.build = Build.objects.get(name__startswith="Thank-you")
+        self.build = Colouring.objects.get(build__name__startswith="Thank-you")
 
     def at_once(self, work: Callable[[int], Any], count: int, hands: int = 6) -> list[Any]:
         def alone(number: int) -> Any:
@@ -46,10 +46,10 @@ class ThreadTest(TransactionTestCase):
             client, tries = self.api(), 0
             while True:
                 tries += 1
-                revision = Build.objects.get(pk=self.build.pk).revision
+                revision = Colouring.objects.get(pk=self.build.pk).revision
                 values = {"pass": f"tab{number}", "element": "bud", "sheet": 5, "ink": "sloe"}
                 body = {"revision": revision, "kind": "add_pass", "values": values, "edit_key": f"k{number}"}
-                answer = client.post(f"/api/builds/{self.build.pk}/edits", body, format="json")
+                answer = client.post(f"/api/colourings/{self.build.pk}/edits", body, format="json")
                 self.assertIn(answer.status_code, (200, 409), answer.content)
                 if answer.status_code == 200:
                     return tries
@@ -65,7 +65,7 @@ class ThreadTest(TransactionTestCase):
     def test_one_key_from_many_tabs_is_one_edit(self) -> None:
         def tab(_: int) -> int:
             body = {"revision": 1, "kind": "set_cards", "values": {"cards": 7}, "edit_key": "same"}
-            return self.api().post(f"/api/builds/{self.build.pk}/edits", body, format="json").status_code
+            return self.api().post(f"/api/colourings/{self.build.pk}/edits", body, format="json").status_code
 
         self.assertEqual(set(self.at_once(tab, 8)), {200})
         self.build.refresh_from_db()
@@ -73,13 +73,13 @@ class ThreadTest(TransactionTestCase):
 
     def test_a_cold_server_answers_everything_at_once(self) -> None:
         """State, table, pictures and sets asked for together, with nothing kept from before."""
-        for kept in (services._OUTLOOKS, services._JUDGED):
-            kept._kept.clear()
+        for kept in (looking._OUTLOOKS, looking._FIGURES):
+            kept.clear()
         ALBUM._prints.clear()
         fields._FIELDS.clear()
-        base = f"/api/builds/{self.build.pk}"
+        base = f"/api/colourings/{self.build.pk}"
         paths = [base, f"{base}/table", f"{base}/picture?width=300", f"{base}/picture?width=300&after=9",
-                 "/api/builds", "/api/sets", f"/api/sets/{self.build.layer_set_id}", "/api/inks"]  # fmt: skip
+                 "/api/builds", "/api/sets", f"/api/sets/{self.build.build.placed_sets.get().layer_set_id}", "/api/inks"]  # fmt: skip
 
         def ask(number: int) -> int:
             return self.api().get(paths[number % len(paths)]).status_code
@@ -87,7 +87,7 @@ class ThreadTest(TransactionTestCase):
         self.assertEqual(set(self.at_once(ask, 32, hands=8)), {200})
 
     def test_the_same_picture_is_computed_once(self) -> None:
-        seen = services.outlook(self.build)
+        seen = looking.outlook(self.build)
         album, painted = Album(), []
         from strata.picture import album as module
         from strata.picture.panel import layers_of
@@ -110,10 +110,10 @@ class ThreadTest(TransactionTestCase):
         self.assertTrue(all(image is found[0] for image in found))
 
     def test_a_build_that_is_wiped_meanwhile_is_gone_not_broken(self) -> None:
-        build = Build.objects.get(pk=self.build.pk)
+        build = Colouring.objects.get(pk=self.build.pk)
         Build.objects.all().delete()
         from strata.errors import UnknownName
 
         with self.assertRaises(UnknownName):
-            services.plan_of(build)
-        self.assertEqual(self.api().get(f"/api/builds/{build.pk}").status_code, 404)
+            looking.plan_of(build)
+        self.assertEqual(self.api().get(f"/api/colourings/{build.pk}").status_code, 404)

@@ -114,7 +114,7 @@ def read_cgats(data: bytes) -> tuple[Table, dict[str, str]]:
     return Table("cgats", columns, rows, tuple(reader.numbers), (note,)), reader.header
 
 
-def _by(header: Mapping[str, str]) -> str:
+def _by(header: dict[str, str]) -> str:
     said = header.get("INSTRUMENTATION") or header.get("ORIGINATOR")
     return f" by {said}" if said else ""
 

@@ -25,6 +25,7 @@ class Migration(migrations.Migration):
                 ('share', models.FloatField(default=0.0)),
                 ('doing', models.CharField(default='Waiting its turn', max_length=200)),
                 ('sentence', models.CharField(blank=True, max_length=500)),
+                ('field', models.CharField(blank=True, max_length=60)),
                 ('fault', models.TextField(blank=True)),
                 ('run', models.PositiveIntegerField(default=1)),
                 ('restarts', models.PositiveSmallIntegerField(default=0)),

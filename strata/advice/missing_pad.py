@@ -1,0 +1,38 @@
+"""A pad that cannot be inked with: dry, wished for, put away; or one that is running low."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from strata.advice.base import Finding, Situation, Subject
+from strata.advice.remedies import nearest_at_hand
+
+WHY = {
+    "dry": "has run dry",
+    "wished for": "is only wished for",
+    "away": "is put away",
+}
+
+
+class MissingPad:
+    """Said once a pad, however many passes it has: the table stops without it."""
+
+    code = "missing_pad"
+
+    def look(self, situation: Situation) -> Iterator[Finding]:
+        scene = situation.scene
+        for key in dict.fromkeys(p.ink for p in scene.plan.passes):
+            if key in situation.at_hand:
+                continue
+            ink = scene.inks[key]
+            passes = tuple(p.key for p in scene.plan.passes if p.ink == key)
+            where = list(dict.fromkeys(p.element for p in scene.plan.passes if p.ink == key))
+            yield Finding(
+                self.code,
+                "look",
+                f"{ink.name or key} {WHY.get(ink.state, WHY['away'])}: {', '.join(where)} cannot be inked.",
+                "At the table you would have to stop. Another pad may do its work: ask for a stand-in.",
+                Subject("pad", (key,)),
+                passes,
+                tuple(nearest_at_hand(situation, key)),
+            )
