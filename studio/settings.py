@@ -143,6 +143,7 @@ SPECTACULAR_SETTINGS = {
     "ENUM_NAME_OVERRIDES": {
         "SetKindEnum": ["stencil", "stamp set", "die-cut"],
         "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
+        "EditKindEnum": "studio.builds.serializers.EDIT_KINDS",
         "SubjectKindEnum": "strata.advice.base.SUBJECTS",
         "JobStateEnum": "studio.jobs.models.Job.STATES",
         "ImportStateEnum": "studio.sets.models.Import.STATES",

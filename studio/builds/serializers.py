@@ -16,6 +16,9 @@ from strata.sheets.model import KINDS
 from studio.colours import ColourSerializer
 
 
+EDIT_KINDS = sorted(EDITS)
+
+
 class ColouringRefSerializer(serializers.Serializer[Any]):
     """A colouring by number and name."""
 
@@ -105,7 +108,7 @@ class EditSerializer(serializers.Serializer[Any]):
     """One edit on top of a revision. The same ``edit_key`` twice is one edit."""
 
     revision = serializers.IntegerField(min_value=0)
-    kind = serializers.ChoiceField(choices=sorted(EDITS))
+    kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField(child=serializers.JSONField(allow_null=True))
     edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
 
@@ -179,7 +182,7 @@ class MendSerializer(serializers.Serializer[Any]):
     """A way out of a warning, as an edit."""
 
     label = serializers.CharField()
-    kind = serializers.ChoiceField(choices=sorted(EDITS))
+    kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField(child=serializers.JSONField(allow_null=True))
 
 

@@ -6,7 +6,12 @@ import { Lost } from "./parts/Lost";
 const Nothing = () => null;
 
 export const router = createBrowserRouter([
-  { path: "/sign-in", lazy: () => import("./views/sign/SignIn"), HydrateFallback: Nothing, errorElement: <Lost /> },
+  {
+    path: "/sign-in",
+    lazy: () => import("./views/sign/SignIn"),
+    HydrateFallback: Nothing,
+    errorElement: <Lost />,
+  },
   {
     path: "/",
     element: <Frame />,
@@ -37,5 +42,10 @@ export const router = createBrowserRouter([
       { path: "*", element: <Lost inside /> },
     ],
   },
-  { path: "/builds/:buildId/table", lazy: () => import("./views/build/table/Table"), HydrateFallback: Nothing, errorElement: <Lost /> },
+  {
+    path: "/builds/:buildId/table",
+    lazy: () => import("./views/build/table/Table"),
+    HydrateFallback: Nothing,
+    errorElement: <Lost />,
+  },
 ]);

@@ -103,7 +103,12 @@ export async function upload<T>(path: string, form: FormData): Promise<T> {
   const response = await send(new Request(path, { method: "POST", body: form, headers }));
   const body = await response.json().catch(() => ({}));
   if (!response.ok) {
-    throw new Refusal(response.status, body.code ?? "failed", body.sentence ?? "That file could not be brought in.", body.field ?? null);
+    throw new Refusal(
+      response.status,
+      body.code ?? "failed",
+      body.sentence ?? "That file could not be brought in.",
+      body.field ?? null,
+    );
   }
   return body as T;
 }

@@ -22,7 +22,12 @@ export const useSets = () => useQuery({ queryKey: ["sets"], queryFn: () => data(
 export const useSet = (id: number | undefined, change?: number) =>
   useQuery({
     queryKey: change === undefined ? ["set", id] : ["set", id, change],
-    queryFn: () => data(api.GET("/api/sets/{id}", { params: { path: { id: id ?? 0 }, query: change === undefined ? {} : { change } } })),
+    queryFn: () =>
+      data(
+        api.GET("/api/sets/{id}", {
+          params: { path: { id: id ?? 0 }, query: change === undefined ? {} : { change } },
+        }),
+      ),
     enabled: id !== undefined,
     staleTime: 300_000,
   });
@@ -41,7 +46,8 @@ export const useImports = () =>
   useQuery({
     queryKey: ["imports"],
     queryFn: () => data(api.GET("/api/imports")),
-    refetchInterval: (query) => (query.state.data?.under_way.some((i) => i.state === "reading") ? 700 : false),
+    refetchInterval: (query) =>
+      query.state.data?.under_way.some((i) => i.state === "reading") ? 700 : false,
   });
 
 export const useImport = (id: number) =>
@@ -68,7 +74,8 @@ export const useTools = () => useQuery({ queryKey: ["tools"], queryFn: () => dat
 export const useOpened = (id: number, stock: string | undefined) =>
   useQuery({
     queryKey: ["opened", id, stock ?? ""],
-    queryFn: () => data(api.GET("/api/inks/{id}/opened", { params: { path: { id }, query: stock ? { stock } : {} } })),
+    queryFn: () =>
+      data(api.GET("/api/inks/{id}/opened", { params: { path: { id }, query: stock ? { stock } : {} } })),
     placeholderData: (before) => before,
   });
 
@@ -79,15 +86,35 @@ export const useSwatchCards = () =>
   useQuery({ queryKey: ["swatch-cards"], queryFn: () => data(api.GET("/api/swatch-cards")) });
 
 export const useSwatchCard = (id: number) =>
-  useQuery({ queryKey: ["swatch-cards", id], queryFn: () => data(api.GET("/api/swatch-cards/{id}", { params: { path: { id } } })) });
+  useQuery({
+    queryKey: ["swatch-cards", id],
+    queryFn: () => data(api.GET("/api/swatch-cards/{id}", { params: { path: { id } } })),
+  });
 
 export const useInkImport = (id: number) =>
-  useQuery({ queryKey: ["ink-imports", id], queryFn: () => data(api.GET("/api/ink-imports/{id}", { params: { path: { id } } })) });
+  useQuery({
+    queryKey: ["ink-imports", id],
+    queryFn: () => data(api.GET("/api/ink-imports/{id}", { params: { path: { id } } })),
+  });
 
-const OF_THE_DRAWER = ["inks", "stocks", "tools", "gaps", "opened", "drawer-history", "swatch-cards", "ink-imports", "build", "tryouts"];
+const OF_THE_DRAWER = [
+  "inks",
+  "stocks",
+  "tools",
+  "gaps",
+  "opened",
+  "drawer-history",
+  "swatch-cards",
+  "ink-imports",
+  "build",
+  "tryouts",
+];
 
 /** Everything that a change to the drawer may show in is asked for afresh. */
 export function useDrawerChanged(): () => Promise<unknown> {
   const queries = useQueryClient();
-  return useCallback(() => Promise.all(OF_THE_DRAWER.map((key) => queries.invalidateQueries({ queryKey: [key] }))), [queries]);
+  return useCallback(
+    () => Promise.all(OF_THE_DRAWER.map((key) => queries.invalidateQueries({ queryKey: [key] }))),
+    [queries],
+  );
 }

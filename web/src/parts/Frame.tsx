@@ -24,11 +24,23 @@ export function Frame() {
   if (!session.data?.name) return <Navigate to="/sign-in" state={{ from: place.pathname }} replace />;
   return (
     <Box sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>
-      <Box component="a" href="#main" sx={{ position: "absolute", left: -9999, "&:focus": { left: 8, top: 8, zIndex: 9, bgcolor: "#fff", p: 1 } }}>
+      <Box
+        component="a"
+        href="#main"
+        sx={{
+          position: "absolute",
+          left: -9999,
+          "&:focus": { left: 8, top: 8, zIndex: 9, bgcolor: "#fff", p: 1 },
+        }}
+      >
         Skip to the work
       </Box>
       <TopBar name={session.data.name} units={session.data.units} />
-      <Box component="main" id="main" sx={{ flex: 1, display: "flex", flexDirection: "column", minHeight: 0 }}>
+      <Box
+        component="main"
+        id="main"
+        sx={{ flex: 1, display: "flex", flexDirection: "column", minHeight: 0 }}
+      >
         <Outlet />
       </Box>
     </Box>
@@ -48,24 +60,69 @@ function TopBar({ name, units }: { name: string; units: Units }) {
     await navigate("/sign-in");
   };
   return (
-    <Box component="header" sx={{ display: "flex", alignItems: "center", gap: { xs: 1, sm: 3 }, px: { xs: 1, sm: 2.5 }, height: 48, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
-      <Box component={NavLink} to="/" aria-label="Anastrata, home" sx={{ display: "flex", alignItems: "center", gap: 1, color: greys.ink, textDecoration: "none" }}>
+    <Box
+      component="header"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: { xs: 1, sm: 3 },
+        px: { xs: 1, sm: 2.5 },
+        height: 48,
+        bgcolor: greys.sheet,
+        borderBottom: `1px solid ${greys.line}`,
+      }}
+    >
+      <Box
+        component={NavLink}
+        to="/"
+        aria-label="Anastrata, home"
+        sx={{ display: "flex", alignItems: "center", gap: 1, color: greys.ink, textDecoration: "none" }}
+      >
         <Mark />
-        <Typography component="span" sx={{ fontFamily: display, fontSize: 21, fontWeight: 560, letterSpacing: "-0.02em", display: { xs: "none", sm: "inline" } }}>
+        <Typography
+          component="span"
+          sx={{
+            fontFamily: display,
+            fontSize: 21,
+            fontWeight: 560,
+            letterSpacing: "-0.02em",
+            display: { xs: "none", sm: "inline" },
+          }}
+        >
           Anastrata
         </Typography>
       </Box>
       <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 0.5 }}>
         {PLACES.map(({ to, label }) => (
-          <Box key={to} component={NavLink} to={to} end={to === "/"} sx={{ px: 1.25, py: 0.5, color: greys.ink, textDecoration: "none", fontWeight: 500, borderBottom: "3px solid transparent", "&.active": { borderBottomColor: greys.ink, fontWeight: 640 } }}>
+          <Box
+            key={to}
+            component={NavLink}
+            to={to}
+            end={to === "/"}
+            sx={{
+              px: 1.25,
+              py: 0.5,
+              color: greys.ink,
+              textDecoration: "none",
+              fontWeight: 500,
+              borderBottom: "3px solid transparent",
+              "&.active": { borderBottomColor: greys.ink, fontWeight: 640 },
+            }}
+          >
             {label}
           </Box>
         ))}
       </Box>
       <Box sx={{ flex: 1 }} id="bar-middle" />
-      <Typography variant="caption" sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}>{name}</Typography>
-      <Button variant="text" title="Show lengths in the other units" onClick={() => void otherUnits()}>{units === "in" ? "Inches" : "Millimetres"}</Button>
-      <Button variant="text" onClick={signOut}>Sign out</Button>
+      <Typography variant="caption" sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}>
+        {name}
+      </Typography>
+      <Button variant="text" title="Show lengths in the other units" onClick={() => void otherUnits()}>
+        {units === "in" ? "Inches" : "Millimetres"}
+      </Button>
+      <Button variant="text" onClick={signOut}>
+        Sign out
+      </Button>
     </Box>
   );
 }

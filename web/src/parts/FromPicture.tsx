@@ -24,7 +24,9 @@ export function FromPicture({ onPick }: { onPick: (hex: string) => void }) {
       if (!target) return;
       target.width = Math.max(1, Math.round(picture.width * scale));
       target.height = Math.max(1, Math.round(picture.height * scale));
-      target.getContext("2d", { willReadFrequently: true })?.drawImage(picture, 0, 0, target.width, target.height);
+      target
+        .getContext("2d", { willReadFrequently: true })
+        ?.drawImage(picture, 0, 0, target.width, target.height);
     } catch {
       setTrouble(true);
     }
@@ -35,7 +37,9 @@ export function FromPicture({ onPick }: { onPick: (hex: string) => void }) {
     const box = target.getBoundingClientRect();
     const x = Math.round(((event.clientX - box.left) / box.width) * target.width);
     const y = Math.round(((event.clientY - box.top) / box.height) * target.height);
-    const pixels = target.getContext("2d")?.getImageData(x - AROUND, y - AROUND, 2 * AROUND + 1, 2 * AROUND + 1).data;
+    const pixels = target
+      .getContext("2d")
+      ?.getImageData(x - AROUND, y - AROUND, 2 * AROUND + 1, 2 * AROUND + 1).data;
     if (!pixels) return;
     const mean = [0, 1, 2].map((c) => {
       let sum = 0;
@@ -46,11 +50,43 @@ export function FromPicture({ onPick }: { onPick: (hex: string) => void }) {
   };
   return (
     <Box>
-      <input ref={input} type="file" accept="image/*" hidden aria-label="A picture to pick from" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} />
-      <Button variant="outlined" onClick={() => input.current?.click()}>Pick from a picture</Button>
-      {trouble && <Typography role="alert" variant="body2">That is not a picture that can be opened.</Typography>}
-      <canvas ref={canvas} aria-label="Press or drag on the picture to take a colour" onPointerDown={pick} onPointerMove={pick} style={{ display: open ? "block" : "none", maxWidth: "100%", marginTop: 8, cursor: "crosshair", touchAction: "none" }} />
-      {open && <Typography variant="caption">Press or drag on it. The picture stays on this device; its light decides how true the colour is.</Typography>}
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        hidden
+        aria-label="A picture to pick from"
+        onChange={(e) => {
+          void take(e.target.files?.[0]);
+          e.target.value = "";
+        }}
+      />
+      <Button variant="outlined" onClick={() => input.current?.click()}>
+        Pick from a picture
+      </Button>
+      {trouble && (
+        <Typography role="alert" variant="body2">
+          That is not a picture that can be opened.
+        </Typography>
+      )}
+      <canvas
+        ref={canvas}
+        aria-label="Press or drag on the picture to take a colour"
+        onPointerDown={pick}
+        onPointerMove={pick}
+        style={{
+          display: open ? "block" : "none",
+          maxWidth: "100%",
+          marginTop: 8,
+          cursor: "crosshair",
+          touchAction: "none",
+        }}
+      />
+      {open && (
+        <Typography variant="caption">
+          Press or drag on it. The picture stays on this device; its light decides how true the colour is.
+        </Typography>
+      )}
     </Box>
   );
 }

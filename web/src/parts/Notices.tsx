@@ -26,18 +26,30 @@ export function Notices({ children }: { children: ReactNode }) {
   return (
     <Context value={say}>
       {children}
-      <Snackbar open={open} autoHideDuration={9000} onClose={(_, why) => why !== "clickaway" && setOpen(false)}>
+      <Snackbar
+        open={open}
+        autoHideDuration={9000}
+        onClose={(_, why) => why !== "clickaway" && setOpen(false)}
+      >
         <SnackbarContent
           message={notice?.sentence}
           sx={{ bgcolor: greys.ink, color: "#fff", fontSize: 15, maxWidth: 620 }}
           action={
             <>
               {action && (
-                <Button sx={{ color: "#fff" }} onClick={() => { setOpen(false); action.run(); }}>
+                <Button
+                  sx={{ color: "#fff" }}
+                  onClick={() => {
+                    setOpen(false);
+                    action.run();
+                  }}
+                >
                   {action.label}
                 </Button>
               )}
-              <Button sx={{ color: "#fff" }} onClick={() => setOpen(false)}>Close</Button>
+              <Button sx={{ color: "#fff" }} onClick={() => setOpen(false)}>
+                Close
+              </Button>
             </>
           }
         />

@@ -20,12 +20,20 @@ export function Overlays({ step, set }: { step: Step; set: LayerSet }) {
       {masked.length > 0 && (
         <>
           <defs>
-            <pattern id="masked" width="2.400" height="2.400" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <pattern
+              id="masked"
+              width="2.400"
+              height="2.400"
+              patternUnits="userSpaceOnUse"
+              patternTransform="rotate(45)"
+            >
               <rect width="2.400" height="2.400" fill="#ffffff" fillOpacity="0.850" />
               <path d="M0 0v2.400" stroke={greys.ink} strokeWidth="0.600" />
             </pattern>
           </defs>
-          {masked.map((g) => <path key={g.element} d={g.outline} fill="url(#masked)" stroke={greys.ink} strokeWidth="0.400" />)}
+          {masked.map((g) => (
+            <path key={g.element} d={g.outline} fill="url(#masked)" stroke={greys.ink} strokeWidth="0.400" />
+          ))}
         </>
       )}
     </g>

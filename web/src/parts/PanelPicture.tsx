@@ -25,7 +25,19 @@ interface Props {
 
 const CLICK_PX = 5;
 
-export function PanelPicture({ src, alt, set, element, marked, hovered, onHover, onPick, onDrag, onShown, children }: Props) {
+export function PanelPicture({
+  src,
+  alt,
+  set,
+  element,
+  marked,
+  hovered,
+  onHover,
+  onPick,
+  onDrag,
+  onShown,
+  children,
+}: Props) {
   const frame = useRef<SVGSVGElement>(null);
   const from = useRef<{ at: Point; x: number; y: number; moved: boolean } | null>(null);
   const groups = set.sheets.flatMap((sheet) => sheet.groups);
@@ -33,7 +45,10 @@ export function PanelPicture({ src, alt, set, element, marked, hovered, onHover,
   const mm = (event: PointerEvent): Point => {
     const box = frame.current?.getBoundingClientRect();
     if (!box) return { x: 0, y: 0 };
-    return { x: ((event.clientX - box.left) / box.width) * set.width_mm, y: ((event.clientY - box.top) / box.height) * set.height_mm };
+    return {
+      x: ((event.clientX - box.left) / box.width) * set.width_mm,
+      y: ((event.clientY - box.top) / box.height) * set.height_mm,
+    };
   };
   const down = (event: PointerEvent<SVGSVGElement>) => {
     from.current = { at: mm(event), x: event.clientX, y: event.clientY, moved: false };
@@ -51,18 +66,41 @@ export function PanelPicture({ src, alt, set, element, marked, hovered, onHover,
     if (!start) return;
     if (start.moved && onDrag) onDrag(start.at, mm(event), true);
     else {
-      const hit = document.elementsFromPoint(event.clientX, event.clientY).find((n) => n instanceof SVGPathElement && n.dataset.element);
+      const hit = document
+        .elementsFromPoint(event.clientX, event.clientY)
+        .find((n) => n instanceof SVGPathElement && n.dataset.element);
       if (hit instanceof SVGPathElement && hit.dataset.element) onPick?.(hit.dataset.element);
     }
   };
 
   return (
-    <Box sx={{ position: "relative", height: "100%", aspectRatio: `${set.width_mm} / ${set.height_mm}`, maxWidth: "100%", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }}>
-      <img src={src} alt={alt} onLoad={onShown} style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }} draggable={false} />
+    <Box
+      sx={{
+        position: "relative",
+        height: "100%",
+        aspectRatio: `${set.width_mm} / ${set.height_mm}`,
+        maxWidth: "100%",
+        boxShadow: "0 1px 3px rgba(0,0,0,.35)",
+      }}
+    >
+      <img
+        src={src}
+        alt={alt}
+        onLoad={onShown}
+        style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}
+        draggable={false}
+      />
       <svg
         ref={frame}
         viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%", touchAction: onDrag ? "none" : "auto", cursor: onPick ? "pointer" : "default" }}
+        style={{
+          position: "absolute",
+          inset: 0,
+          width: "100%",
+          height: "100%",
+          touchAction: onDrag ? "none" : "auto",
+          cursor: onPick ? "pointer" : "default",
+        }}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
@@ -70,10 +108,25 @@ export function PanelPicture({ src, alt, set, element, marked, hovered, onHover,
         aria-hidden="true"
       >
         {groups.map((group) => (
-          <path key={`${group.element}-${group.sheet}`} d={group.outline} data-element={group.element} fill="none" pointerEvents="all" onPointerEnter={() => onHover?.(group.element)} />
+          <path
+            key={`${group.element}-${group.sheet}`}
+            d={group.outline}
+            data-element={group.element}
+            fill="none"
+            pointerEvents="all"
+            onPointerEnter={() => onHover?.(group.element)}
+          />
         ))}
-        {groups.filter((g) => g.element === hovered && g.element !== element).map((g) => <Outline key={`h${g.sheet}`} group={g} faint />)}
-        {!marked && groups.filter((g) => g.element === element).slice(0, 1).map((g) => <Outline key={`e${g.sheet}`} group={g} />)}
+        {groups
+          .filter((g) => g.element === hovered && g.element !== element)
+          .map((g) => (
+            <Outline key={`h${g.sheet}`} group={g} faint />
+          ))}
+        {!marked &&
+          groups
+            .filter((g) => g.element === element)
+            .slice(0, 1)
+            .map((g) => <Outline key={`e${g.sheet}`} group={g} />)}
         {marked && <Outline group={marked} />}
         {children}
       </svg>
@@ -86,7 +139,12 @@ function Outline({ group, faint }: { group: Group; faint?: boolean }) {
   return (
     <g pointerEvents="none" fill="none" strokeLinejoin="round" opacity={faint ? 0.75 : 1}>
       <path d={group.outline} stroke="#ffffff" strokeWidth={faint ? 0.7 : 0.9} />
-      <path d={group.outline} stroke={greys.ink} strokeWidth={faint ? 0.25 : 0.4} strokeDasharray={faint ? "1 1" : undefined} />
+      <path
+        d={group.outline}
+        stroke={greys.ink}
+        strokeWidth={faint ? 0.25 : 0.4}
+        strokeDasharray={faint ? "1 1" : undefined}
+      />
     </g>
   );
 }

@@ -8,8 +8,17 @@ export const sheetGrey = (index: number, count: number): string =>
 
 export function SetPreview({ set, height = 160 }: { set: SetSummary; height?: number }) {
   return (
-    <svg height={height} width={(height * set.width_mm) / set.height_mm} viewBox={`0 0 ${set.width_mm} ${set.height_mm}`} role="img" aria-label={`${set.name}, all sheets`} style={{ display: "block", background: "#f7f7f7" }}>
-      {set.preview.map((path, i) => <path key={i} d={path} fill={sheetGrey(i, set.preview.length)} fillOpacity={0.85} />)}
+    <svg
+      height={height}
+      width={(height * set.width_mm) / set.height_mm}
+      viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
+      role="img"
+      aria-label={`${set.name}, all sheets`}
+      style={{ display: "block", background: "#f7f7f7" }}
+    >
+      {set.preview.map((path, i) => (
+        <path key={i} d={path} fill={sheetGrey(i, set.preview.length)} fillOpacity={0.85} />
+      ))}
     </svg>
   );
 }

@@ -15,13 +15,32 @@ export function StockChoice({ stocks, chosen, onChoose }: Props) {
   return (
     <Box role="radiogroup" aria-label="The card" sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
       {stocks.map((s) => (
-        <ButtonBase key={s.key} role="radio" aria-checked={s.key === chosen} onClick={() => onChoose(s.key)} sx={{ p: 0.75, width: 108, display: "grid", gap: 0.5, justifyItems: "start", textAlign: "left", borderRadius: 1, border: `2px solid ${s.key === chosen ? greys.ink : greys.line}` }}>
+        <ButtonBase
+          key={s.key}
+          role="radio"
+          aria-checked={s.key === chosen}
+          onClick={() => onChoose(s.key)}
+          sx={{
+            p: 0.75,
+            width: 108,
+            display: "grid",
+            gap: 0.5,
+            justifyItems: "start",
+            textAlign: "left",
+            borderRadius: 1,
+            border: `2px solid ${s.key === chosen ? greys.ink : greys.line}`,
+          }}
+        >
           <svg width="92" height="48" viewBox="0 0 92 48" aria-hidden="true">
             <path d="M2 6 88 2l2 38-86 5z" fill={s.hex} />
             <path d="M4 45l86-5v2.400L4 47.500z" fill="#000" opacity="0.350" />
           </svg>
-          <Typography variant="caption" sx={{ fontWeight: 600 }}>{s.name}</Typography>
-          <Typography variant="caption" sx={{ color: greys.quiet }}>{s.weight_gsm} g/m², {s.thickness_mm} mm</Typography>
+          <Typography variant="caption" sx={{ fontWeight: 600 }}>
+            {s.name}
+          </Typography>
+          <Typography variant="caption" sx={{ color: greys.quiet }}>
+            {s.weight_gsm} g/m², {s.thickness_mm} mm
+          </Typography>
         </ButtonBase>
       ))}
     </Box>

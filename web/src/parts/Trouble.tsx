@@ -9,12 +9,28 @@ export function Trouble({ error, again }: { error: unknown; again?: () => void }
   const offline = error instanceof Refusal && error.status === 0;
   const sentence = error instanceof Error ? error.message : "Something went wrong.";
   return (
-    <Box role="alert" sx={{ m: 3, p: 2, maxWidth: 560, bgcolor: greys.sheet, border: `2px solid ${greys.ink}`, borderRadius: 1 }}>
+    <Box
+      role="alert"
+      sx={{
+        m: 3,
+        p: 2,
+        maxWidth: 560,
+        bgcolor: greys.sheet,
+        border: `2px solid ${greys.ink}`,
+        borderRadius: 1,
+      }}
+    >
       <Typography sx={{ fontWeight: 600 }}>{sentence}</Typography>
       <Typography sx={{ mt: 0.5 }}>
-        {offline ? "Everything up to now is kept. This page tries again by itself." : "Nothing you made was lost."}
+        {offline
+          ? "Everything up to now is kept. This page tries again by itself."
+          : "Nothing you made was lost."}
       </Typography>
-      {again && <Button variant="outlined" sx={{ mt: 1.5 }} onClick={again}>Try again</Button>}
+      {again && (
+        <Button variant="outlined" sx={{ mt: 1.5 }} onClick={again}>
+          Try again
+        </Button>
+      )}
     </Box>
   );
 }

@@ -1,7 +1,8 @@
 /** Geometry of a drilled core: slabs with a slightly uneven bed, so that strata are told apart even where colours are close. */
 import type { Rung } from "../api/client";
 
-export const thickness = (rung: Rung): number => rung.coats * { light: 0.6, medium: 1, heavy: 1.5 }[rung.hand];
+export const thickness = (rung: Rung): number =>
+  rung.coats * { light: 0.6, medium: 1, heavy: 1.5 }[rung.hand];
 
 /** An uneven horizontal bed from x0 to x1 at y; the same seed gives the same bed. */
 export function bed(x0: number, x1: number, y: number, seed: number, swell = 2.2): [number, number][] {
@@ -15,10 +16,12 @@ export function bed(x0: number, x1: number, y: number, seed: number, swell = 2.2
   return points;
 }
 
-const text = (points: [number, number][]) => points.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(" ");
+const text = (points: [number, number][]) =>
+  points.map(([x, y]) => `${x.toFixed(1)},${y.toFixed(1)}`).join(" ");
 
 /** A slab between two beds. */
-export const slab = (low: [number, number][], high: [number, number][]): string => `M${text(high)} L${text([...low].reverse())}Z`;
+export const slab = (low: [number, number][], high: [number, number][]): string =>
+  `M${text(high)} L${text([...low].reverse())}Z`;
 
 /** The open line of a bed. */
 export const line = (points: [number, number][]): string => `M${text(points)}`;

@@ -20,7 +20,9 @@ export const length = (mm: number, units: Units): string =>
 
 /** A panel's size. */
 export const size = (width: number, height: number, units: Units): string =>
-  units === "in" ? `${sixteenths(width)} × ${sixteenths(height)} in` : `${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`;
+  units === "in"
+    ? `${sixteenths(width)} × ${sixteenths(height)} in`
+    : `${Math.round(width * 10) / 10} × ${Math.round(height * 10) / 10} mm`;
 
 /** Minutes as people say them. */
 export function minutes(value: number): string {
@@ -31,7 +33,11 @@ export function minutes(value: number): string {
   return rest ? `${hours} h ${rest} min` : `${hours} h`;
 }
 
-const NOUNS: Record<string, [string, string, string]> = { stencil: ["sheet", "sheets", "openings"], "stamp set": ["step", "steps", "shapes"], "die-cut": ["piece", "pieces", "shapes"] };
+const NOUNS: Record<string, [string, string, string]> = {
+  stencil: ["sheet", "sheets", "openings"],
+  "stamp set": ["step", "steps", "shapes"],
+  "die-cut": ["piece", "pieces", "shapes"],
+};
 
 /** What a set is made of, in the words of its kind. */
 export function contents(kind: string, sheets: number, openings: number): string {

@@ -31,8 +31,20 @@ export const theme = createTheme({
   typography: {
     fontFamily: sans,
     fontSize: 14,
-    h1: { fontFamily: display, fontSize: "2.1rem", fontWeight: 480, letterSpacing: "-0.015em", lineHeight: 1.15 },
-    h2: { fontFamily: display, fontSize: "1.4rem", fontWeight: 520, letterSpacing: "-0.01em", lineHeight: 1.2 },
+    h1: {
+      fontFamily: display,
+      fontSize: "2.1rem",
+      fontWeight: 480,
+      letterSpacing: "-0.015em",
+      lineHeight: 1.15,
+    },
+    h2: {
+      fontFamily: display,
+      fontSize: "1.4rem",
+      fontWeight: 520,
+      letterSpacing: "-0.01em",
+      lineHeight: 1.2,
+    },
     h3: { fontFamily: display, fontSize: "1.1rem", fontWeight: 560, lineHeight: 1.25 },
     button: { textTransform: "none", fontWeight: 560, letterSpacing: 0 },
     caption: { fontSize: "0.78rem", lineHeight: 1.35 },
@@ -43,26 +55,48 @@ export const theme = createTheme({
         html: { colorScheme: "light" },
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: greys.ground },
         a: { color: "inherit" },
-        "*:focus-visible": { outline: `3px solid ${greys.ink}`, outlineOffset: 2, boxShadow: "0 0 0 2px #fff" },
-        "@media (prefers-reduced-motion: reduce)": { "*": { animation: "none !important", transition: "none !important" } },
+        "*:focus-visible": {
+          outline: `3px solid ${greys.ink}`,
+          outlineOffset: 2,
+          boxShadow: "0 0 0 2px #fff",
+        },
+        "@media (prefers-reduced-motion: reduce)": {
+          "*": { animation: "none !important", transition: "none !important" },
+        },
       },
     },
-    MuiButtonBase: { defaultProps: { disableRipple: true }, styleOverrides: { root: { fontFamily: "inherit" } } },
+    MuiButtonBase: {
+      defaultProps: { disableRipple: true },
+      styleOverrides: { root: { fontFamily: "inherit" } },
+    },
     MuiButton: {
       defaultProps: { disableElevation: true, size: "small" },
       styleOverrides: {
         root: { minHeight: 32, paddingInline: 14, whiteSpace: "nowrap" },
         outlined: { borderColor: greys.ink, borderWidth: 1, backgroundColor: "transparent" },
-        text: { textDecoration: "underline", textDecorationThickness: 1, textUnderlineOffset: 3, paddingInline: 8 },
+        text: {
+          textDecoration: "underline",
+          textDecorationThickness: 1,
+          textUnderlineOffset: 3,
+          paddingInline: 8,
+        },
       },
     },
-    MuiIconButton: { defaultProps: { size: "small" }, styleOverrides: { root: { color: greys.ink, borderRadius: 4 } } },
+    MuiIconButton: {
+      defaultProps: { size: "small" },
+      styleOverrides: { root: { color: greys.ink, borderRadius: 4 } },
+    },
     MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
     MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
     MuiSelect: { defaultProps: { size: "small" } },
-    MuiOutlinedInput: { styleOverrides: { root: { backgroundColor: "#f7f7f7" }, notchedOutline: { borderColor: "#7a7a7a" } } },
+    MuiOutlinedInput: {
+      styleOverrides: { root: { backgroundColor: "#f7f7f7" }, notchedOutline: { borderColor: "#7a7a7a" } },
+    },
     MuiDialog: { styleOverrides: { paper: { backgroundColor: greys.sheet } } },
-    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500, describeChild: true }, styleOverrides: { tooltip: { backgroundColor: greys.ink, fontSize: 13 }, arrow: { color: greys.ink } } },
+    MuiTooltip: {
+      defaultProps: { arrow: true, enterDelay: 500, describeChild: true },
+      styleOverrides: { tooltip: { backgroundColor: greys.ink, fontSize: 13 }, arrow: { color: greys.ink } },
+    },
     MuiLink: { defaultProps: { color: "inherit" } },
   },
 });

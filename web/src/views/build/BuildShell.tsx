@@ -54,23 +54,69 @@ function Bar() {
   }, [state.name]);
   useUndoKeys(undo, redo);
   return (
-    <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: { xs: 1, sm: 2.5 }, minHeight: 44, bgcolor: greys.bench, borderBottom: `1px solid ${greys.line}`, flexWrap: "wrap" }}>
-      <Typography variant="h2" component="h1" sx={{ maxWidth: 340, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{state.name}</Typography>
+    <Box
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 2,
+        px: { xs: 1, sm: 2.5 },
+        minHeight: 44,
+        bgcolor: greys.bench,
+        borderBottom: `1px solid ${greys.line}`,
+        flexWrap: "wrap",
+      }}
+    >
+      <Typography
+        variant="h2"
+        component="h1"
+        sx={{ maxWidth: 340, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+      >
+        {state.name}
+      </Typography>
       <Box component="nav" aria-label="This build" sx={{ display: "flex", alignSelf: "stretch" }}>
         {TABS.map(({ to, label }) => (
-          <Box key={to} component={NavLink} to={to} sx={{ display: "flex", alignItems: "center", px: 1.75, color: greys.ink, textDecoration: "none", fontWeight: 500, borderBottom: "3px solid transparent", "&.active": { borderBottomColor: greys.ink, fontWeight: 660, bgcolor: greys.ground } }}>
+          <Box
+            key={to}
+            component={NavLink}
+            to={to}
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              px: 1.75,
+              color: greys.ink,
+              textDecoration: "none",
+              fontWeight: 500,
+              borderBottom: "3px solid transparent",
+              "&.active": { borderBottomColor: greys.ink, fontWeight: 660, bgcolor: greys.ground },
+            }}
+          >
             {label}
           </Box>
         ))}
-        <Button component={NavLink} to={`/builds/${id}/table`} variant="contained" sx={{ alignSelf: "center", ml: 1.5 }}>To the table</Button>
+        <Button
+          component={NavLink}
+          to={`/builds/${id}/table`}
+          variant="contained"
+          sx={{ alignSelf: "center", ml: 1.5 }}
+        >
+          To the table
+        </Button>
       </Box>
       <Box sx={{ flex: 1 }} />
       <Kept />
       <Tooltip title={head?.undo ? `Undo: ${head.undo} (Ctrl Z)` : "Nothing to undo"}>
-        <span><Button variant="outlined" disabled={!head?.undo} onClick={undo}>Undo</Button></span>
+        <span>
+          <Button variant="outlined" disabled={!head?.undo} onClick={undo}>
+            Undo
+          </Button>
+        </span>
       </Tooltip>
       <Tooltip title={head?.redo ? `Redo: ${head.redo} (Ctrl Shift Z)` : "Nothing to redo"}>
-        <span><Button variant="outlined" disabled={!head?.redo} onClick={redo}>Redo</Button></span>
+        <span>
+          <Button variant="outlined" disabled={!head?.redo} onClick={redo}>
+            Redo
+          </Button>
+        </span>
       </Tooltip>
     </Box>
   );
@@ -85,13 +131,18 @@ function Kept() {
   if (offline) sentence = `No connection: ${count} kept here until it is back`;
   else if (waiting) sentence = `Keeping ${count} …`;
   else if (behind) sentence = "Working out the colours …";
-  return <Typography variant="caption" role="status" sx={{ fontWeight: offline ? 700 : 400 }}>{sentence}</Typography>;
+  return (
+    <Typography variant="caption" role="status" sx={{ fontWeight: offline ? 700 : 400 }}>
+      {sentence}
+    </Typography>
+  );
 }
 
 function useUndoKeys(undo: () => void, redo: () => void) {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.matches("input, textarea, [contenteditable]");
+      const typing =
+        event.target instanceof HTMLElement && event.target.matches("input, textarea, [contenteditable]");
       if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
       if (event.shiftKey) redo();

@@ -11,19 +11,36 @@ export function Elsewhere() {
   const { conflict, refusal } = useProgress(queue);
   if (!conflict && !refusal) return null;
   return (
-    <Box role="alert" sx={{ display: "flex", alignItems: "center", gap: 2, px: 2.5, py: 1, bgcolor: "#fff", borderBottom: `2px solid ${greys.ink}` }}>
+    <Box
+      role="alert"
+      sx={{
+        display: "flex",
+        alignItems: "center",
+        gap: 2,
+        px: 2.5,
+        py: 1,
+        bgcolor: "#fff",
+        borderBottom: `2px solid ${greys.ink}`,
+      }}
+    >
       {conflict ? (
         <>
           <Typography sx={{ flex: 1 }}>{conflict.sentence} Your change was not made.</Typography>
           {conflict.edit.kind !== "undo" && conflict.edit.kind !== "redo" && (
-            <Button variant="contained" onClick={() => queue.settle(true)}>Make my change on top</Button>
+            <Button variant="contained" onClick={() => queue.settle(true)}>
+              Make my change on top
+            </Button>
           )}
-          <Button variant="outlined" onClick={() => queue.settle(false)}>Leave it as it is</Button>
+          <Button variant="outlined" onClick={() => queue.settle(false)}>
+            Leave it as it is
+          </Button>
         </>
       ) : (
         <>
           <Typography sx={{ flex: 1 }}>{refusal}</Typography>
-          <Button variant="outlined" onClick={() => queue.forget()}>All right</Button>
+          <Button variant="outlined" onClick={() => queue.forget()}>
+            All right
+          </Button>
         </>
       )}
     </Box>

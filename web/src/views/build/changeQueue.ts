@@ -51,7 +51,12 @@ export class ChangeQueue extends Store<Progress> {
   seen(head: Head): void {
     const known = this.snapshot().head;
     if (known && head.revision < known.revision) return;
-    if (known?.revision !== head.revision || known.picture_key !== head.picture_key || known.name !== head.name) this.set({ head });
+    if (
+      known?.revision !== head.revision ||
+      known.picture_key !== head.picture_key ||
+      known.name !== head.name
+    )
+      this.set({ head });
     if (this.queue.length) void this.flush();
   }
 

@@ -24,7 +24,8 @@ export const useHead = (queue: ChangeQueue): Head | undefined =>
   useSyncExternalStore(queue.subscribe, () => queue.snapshot().head);
 
 /** What waits, what failed, what clashed. */
-export const useProgress = (queue: ChangeQueue): Progress => useSyncExternalStore(queue.subscribe, queue.snapshot);
+export const useProgress = (queue: ChangeQueue): Progress =>
+  useSyncExternalStore(queue.subscribe, queue.snapshot);
 
 export function useBuild(id: number): BuildHandle {
   const queries = useQueryClient();
@@ -50,7 +51,8 @@ export function useBuild(id: number): BuildHandle {
   const pictureShown = useCallback(() => {
     const known = queries.getQueryData<State>(["build", id]);
     const { head } = queue.snapshot();
-    if (known && head && known.revision < head.revision) void queries.invalidateQueries({ queryKey: ["build", id] });
+    if (known && head && known.revision < head.revision)
+      void queries.invalidateQueries({ queryKey: ["build", id] });
   }, [queries, id, queue]);
   useEffect(() => {
     // where no picture is shown, or it has not changed, the numbers still follow

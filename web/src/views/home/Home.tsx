@@ -27,18 +27,35 @@ export function Component() {
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3, flexWrap: "wrap" }}>
         <Typography variant="h1">On the table</Typography>
         <Box sx={{ flex: 1 }} />
-        <Button variant="contained" size="medium" onClick={() => setStarting(true)}>Start a build</Button>
+        <Button variant="contained" size="medium" onClick={() => setStarting(true)}>
+          Start a build
+        </Button>
       </Box>
       {builds.data.length === 0 && (
         <Box sx={{ maxWidth: 520 }}>
           <Typography sx={{ mb: 2 }}>
-            A build is one picture on one kind of card. Choose a set and a card, give each part its inks, see how it will look, and follow the steps at the table.
+            A build is one picture on one kind of card. Choose a set and a card, give each part its inks, see
+            how it will look, and follow the steps at the table.
           </Typography>
-          <Button variant="outlined" onClick={() => setStarting(true)}>Start the first build</Button>
+          <Button variant="outlined" onClick={() => setStarting(true)}>
+            Start the first build
+          </Button>
         </Box>
       )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 2.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 480px), 1fr))" }}>
-        {builds.data.map((build) => <Card key={build.id} build={build} />)}
+      <Box
+        component="ul"
+        sx={{
+          listStyle: "none",
+          p: 0,
+          m: 0,
+          display: "grid",
+          gap: 2.5,
+          gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 480px), 1fr))",
+        }}
+      >
+        {builds.data.map((build) => (
+          <Card key={build.id} build={build} />
+        ))}
       </Box>
       <StartBuild open={starting} onClose={() => setStarting(false)} />
     </Box>
@@ -53,23 +70,64 @@ function Card({ build }: { build: BuildSummary }) {
   const putAway = async () => {
     await api.DELETE("/api/builds/{id}", params);
     await refresh();
-    say({ sentence: `“${build.name}” is put away.`, action: { label: "Bring it back", run: () => void api.POST("/api/builds/{id}/back", params).then(refresh) } });
+    say({
+      sentence: `“${build.name}” is put away.`,
+      action: {
+        label: "Bring it back",
+        run: () => void api.POST("/api/builds/{id}/back", params).then(refresh),
+      },
+    });
   };
   return (
-    <Box component="li" sx={{ display: "flex", bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, overflow: "hidden" }}>
-      <Box component={Link} to={`/builds/${build.id}/strata`} aria-label={`Open ${build.name}`} sx={{ flex: "none", width: 188, bgcolor: greys.ground, p: 1.25, display: "block" }}>
-        <img src={pictureUrl(build.id, build.picture_key, 360)} alt={`The predicted panel of ${build.name}`} width={168} height={Math.round(168 * build.aspect)} style={{ display: "block", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }} />
+    <Box
+      component="li"
+      sx={{
+        display: "flex",
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        overflow: "hidden",
+      }}
+    >
+      <Box
+        component={Link}
+        to={`/builds/${build.id}/strata`}
+        aria-label={`Open ${build.name}`}
+        sx={{ flex: "none", width: 188, bgcolor: greys.ground, p: 1.25, display: "block" }}
+      >
+        <img
+          src={pictureUrl(build.id, build.picture_key, 360)}
+          alt={`The predicted panel of ${build.name}`}
+          width={168}
+          height={Math.round(168 * build.aspect)}
+          style={{ display: "block", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }}
+        />
       </Box>
       <Box sx={{ p: 2, flex: 1, display: "flex", flexDirection: "column", gap: 0.5, minWidth: 0 }}>
         <Typography variant="h2">{build.name}</Typography>
-        <Typography variant="body2">{build.set_name} on {build.stock_name}</Typography>
-        <Typography variant="body2">{build.pass_count} passes, about {minutes(build.minutes)}</Typography>
-        <Typography sx={{ mt: 1, fontWeight: 600 }}>{build.table_step !== null ? `At step ${build.table_step + 1} of ${build.step_count}: ` : ""}{build.next_step}</Typography>
+        <Typography variant="body2">
+          {build.set_name} on {build.stock_name}
+        </Typography>
+        <Typography variant="body2">
+          {build.pass_count} passes, about {minutes(build.minutes)}
+        </Typography>
+        <Typography sx={{ mt: 1, fontWeight: 600 }}>
+          {build.table_step !== null ? `At step ${build.table_step + 1} of ${build.step_count}: ` : ""}
+          {build.next_step}
+        </Typography>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          <Button component={Link} to={`/builds/${build.id}/strata`} variant="contained">Open</Button>
-          {build.pass_count > 0 && <Button component={Link} to={`/builds/${build.id}/table`} variant="outlined">{build.table_step !== null ? "Go on at the table" : "To the table"}</Button>}
-          <Button variant="text" onClick={() => void putAway()} aria-label={`Put away ${build.name}`}>Put away</Button>
+          <Button component={Link} to={`/builds/${build.id}/strata`} variant="contained">
+            Open
+          </Button>
+          {build.pass_count > 0 && (
+            <Button component={Link} to={`/builds/${build.id}/table`} variant="outlined">
+              {build.table_step !== null ? "Go on at the table" : "To the table"}
+            </Button>
+          )}
+          <Button variant="text" onClick={() => void putAway()} aria-label={`Put away ${build.name}`}>
+            Put away
+          </Button>
         </Box>
       </Box>
     </Box>

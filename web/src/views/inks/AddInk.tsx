@@ -26,11 +26,15 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
   const [values, setValues] = useState(EMPTY);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
-  const set = (name: Field) => (event: { target: { value: string } }) => setValues({ ...values, [name]: event.target.value });
+  const set = (name: Field) => (event: { target: { value: string } }) =>
+    setValues({ ...values, [name]: event.target.value });
   const [picture, setPicture] = useState(false);
   const [found, setFound] = useState<Found | null>(null);
   const ready = values.name.trim() && found;
-  const white = stocks.data?.reduce((best, s) => ((s.lab[0] ?? 0) > (best.lab[0] ?? 0) ? s : best), stocks.data[0] ?? { lab: [95.8, 0.2, 0.9] } as never);
+  const white = stocks.data?.reduce(
+    (best, s) => ((s.lab[0] ?? 0) > (best.lab[0] ?? 0) ? s : best),
+    stocks.data[0] ?? ({ lab: [95.8, 0.2, 0.9] } as never),
+  );
 
   const add = async () => {
     if (busy || !found || !values.name.trim()) return;
@@ -38,7 +42,21 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
     setTrouble(null);
     try {
       const on = { lab: white?.lab ?? [95.8, 0.2, 0.9] };
-      const body = { name: values.name.trim(), line: values.line.trim(), family: values.family.trim(), chemistry: values.chemistry, swatches: [{ on, coats: 1, how: found.how, when: new Date().toISOString().slice(0, 10), ...(found.lab ? { lab: found.lab } : { hex: found.hex }) }] };
+      const body = {
+        name: values.name.trim(),
+        line: values.line.trim(),
+        family: values.family.trim(),
+        chemistry: values.chemistry,
+        swatches: [
+          {
+            on,
+            coats: 1,
+            how: found.how,
+            when: new Date().toISOString().slice(0, 10),
+            ...(found.lab ? { lab: found.lab } : { hex: found.hex }),
+          },
+        ],
+      };
       await api.POST("/api/inks", { body });
       await changed();
       say({ sentence: `${body.name} is in the drawer.` });
@@ -56,25 +74,67 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
     <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="add-ink">
       <DialogTitle id="add-ink">Add an ink</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 2 }}>
-        <TextField label="Name" value={values.name} onChange={set("name")} sx={{ mt: 1 }} slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <TextField
+          label="Name"
+          value={values.name}
+          onChange={set("name")}
+          sx={{ mt: 1 }}
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1.5 }}>
           <TextField label="Line" value={values.line} onChange={set("line")} />
           <TextField label="Family" value={values.family} onChange={set("family")} />
         </Box>
         <TextField select label="Chemistry" value={values.chemistry} onChange={set("chemistry")}>
-          {["dye", "pigment", "hybrid", "metallic"].map((c) => <MenuItem key={c} value={c}>{c}</MenuItem>)}
+          {["dye", "pigment", "hybrid", "metallic"].map((c) => (
+            <MenuItem key={c} value={c}>
+              {c}
+            </MenuItem>
+          ))}
         </TextField>
-        <Typography variant="body2">The dried colour of one coat on {white?.name ?? "white card"}:</Typography>
+        <Typography variant="body2">
+          The dried colour of one coat on {white?.name ?? "white card"}:
+        </Typography>
         <Box role="group" aria-label="How" sx={{ display: "flex", gap: 1 }}>
-          {([[false, "Type it in"], [true, "From a photograph"]] as const).map(([key, label]) => <Button key={label} variant={picture === key ? "contained" : "outlined"} aria-pressed={picture === key} onClick={() => { setPicture(key); setFound(null); }}>{label}</Button>)}
+          {(
+            [
+              [false, "Type it in"],
+              [true, "From a photograph"],
+            ] as const
+          ).map(([key, label]) => (
+            <Button
+              key={label}
+              variant={picture === key ? "contained" : "outlined"}
+              aria-pressed={picture === key}
+              onClick={() => {
+                setPicture(key);
+                setFound(null);
+              }}
+            >
+              {label}
+            </Button>
+          ))}
         </Box>
         <ByValue key={String(picture)} picture={picture} onFound={setFound} />
-        {found && <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}><Chip colour={found.shown} card={white?.hex ?? "#fff"} width={86} /><Typography variant="body2">{found.said}</Typography></Box>}
-        {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
+        {found && (
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+            <Chip colour={found.shown} card={white?.hex ?? "#fff"} width={86} />
+            <Typography variant="body2">{found.said}</Typography>
+          </Box>
+        )}
+        {trouble && (
+          <Typography role="alert" sx={{ fontWeight: 600 }}>
+            {trouble}
+          </Typography>
+        )}
       </DialogContent>
       <DialogActions>
-        <Button variant="text" onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!ready || busy} onClick={() => void add()}>Add it</Button>
+        <Button variant="text" onClick={onClose}>
+          Not now
+        </Button>
+        <Button variant="contained" disabled={!ready || busy} onClick={() => void add()}>
+          Add it
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -27,41 +27,101 @@ export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
     try {
       const found = await ask();
       setRead(found);
-      onFound(found && { lab: found.lab, how: "reader", spread: found.spread, shown: found.colour.hex, said: `L* ${found.colour.lab.map((v) => v.toFixed(1)).join("  ")}, readings ${found.spread.toFixed(2)} apart.` });
+      onFound(
+        found && {
+          lab: found.lab,
+          how: "reader",
+          spread: found.spread,
+          shown: found.colour.hex,
+          said: `L* ${found.colour.lab.map((v) => v.toFixed(1)).join("  ")}, readings ${found.spread.toFixed(2)} apart.`,
+        },
+      );
     } catch (error) {
       onTrouble(sentenceOf(error, "The reader does not answer."));
     } finally {
       setDoing(null);
     }
   };
-  const press = () => run("Reading five times", () => data(api.POST("/api/reader", { body: { ink: ink.id, stock, coats, times: 5 } })));
-  const tile = () => run("Reading the white tile", async () => { await api.POST("/api/reader/tile"); return null; });
-  const file = (picked: File | undefined) => picked && run("Reading the file", () => {
-    const form = new FormData();
-    form.append("file", picked);
-    return upload<Readings>("/api/readings", form);
-  });
+  const press = () =>
+    run("Reading five times", () =>
+      data(api.POST("/api/reader", { body: { ink: ink.id, stock, coats, times: 5 } })),
+    );
+  const tile = () =>
+    run("Reading the white tile", async () => {
+      await api.POST("/api/reader/tile");
+      return null;
+    });
+  const file = (picked: File | undefined) =>
+    picked &&
+    run("Reading the file", () => {
+      const form = new FormData();
+      form.append("file", picked);
+      return upload<Readings>("/api/readings", form);
+    });
   return (
     <Box sx={{ display: "grid", gap: 1.25 }}>
-      <Typography variant="body2">Put the reader flat on the dry dab, away from its edge, and read it at five places. Without one, the stand-in reader that ships with Anastrata reads what the drawer knows, with the noise and drift of a real one; a real one’s program writes CGATS text.</Typography>
+      <Typography variant="body2">
+        Put the reader flat on the dry dab, away from its edge, and read it at five places. Without one, the
+        stand-in reader that ships with Anastrata reads what the drawer knows, with the noise and drift of a
+        real one; a real one’s program writes CGATS text.
+      </Typography>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-        <Button variant="outlined" disabled={doing !== null} onClick={() => void press()}>Read it five times</Button>
-        <Button variant="outlined" disabled={doing !== null} onClick={() => void tile()}>Read the white tile</Button>
-        <input ref={input} type="file" accept=".txt,.cgats,.it8,.ti3,text/plain" hidden aria-label="Readings as CGATS text" onChange={(e) => { void file(e.target.files?.[0]); e.target.value = ""; }} />
-        <Button variant="outlined" disabled={doing !== null} onClick={() => input.current?.click()}>Readings from a file</Button>
+        <Button variant="outlined" disabled={doing !== null} onClick={() => void press()}>
+          Read it five times
+        </Button>
+        <Button variant="outlined" disabled={doing !== null} onClick={() => void tile()}>
+          Read the white tile
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept=".txt,.cgats,.it8,.ti3,text/plain"
+          hidden
+          aria-label="Readings as CGATS text"
+          onChange={(e) => {
+            void file(e.target.files?.[0]);
+            e.target.value = "";
+          }}
+        />
+        <Button variant="outlined" disabled={doing !== null} onClick={() => input.current?.click()}>
+          Readings from a file
+        </Button>
       </Box>
-      {doing && <Typography role="status" variant="body2">{doing} …</Typography>}
+      {doing && (
+        <Typography role="status" variant="body2">
+          {doing} …
+        </Typography>
+      )}
       {read && !doing && (
         <>
-          <Box component="ol" aria-label="Readings" sx={{ listStyle: "none", p: 0, m: 0, display: "flex", gap: 0.75, flexWrap: "wrap" }}>
+          <Box
+            component="ol"
+            aria-label="Readings"
+            sx={{ listStyle: "none", p: 0, m: 0, display: "flex", gap: 0.75, flexWrap: "wrap" }}
+          >
             {read.readings.map((r, i) => (
-              <Box component="li" key={i} sx={{ width: 62, fontSize: 12, textAlign: "center", opacity: r.left_out ? 0.65 : 1 }}>
-                <Box sx={{ height: 26, borderRadius: 0.5, bgcolor: r.colour.hex, border: r.left_out ? `2px dashed ${greys.ink}` : "none" }} />
+              <Box
+                component="li"
+                key={i}
+                sx={{ width: 62, fontSize: 12, textAlign: "center", opacity: r.left_out ? 0.65 : 1 }}
+              >
+                <Box
+                  sx={{
+                    height: 26,
+                    borderRadius: 0.5,
+                    bgcolor: r.colour.hex,
+                    border: r.left_out ? `2px dashed ${greys.ink}` : "none",
+                  }}
+                />
                 {r.left_out ? "left out" : `off ${r.off.toFixed(2)}`}
               </Box>
             ))}
           </Box>
-          {read.remarks.map((r) => <Typography key={r} variant="body2" sx={{ fontWeight: 600 }}>{r}</Typography>)}
+          {read.remarks.map((r) => (
+            <Typography key={r} variant="body2" sx={{ fontWeight: 600 }}>
+              {r}
+            </Typography>
+          ))}
         </>
       )}
     </Box>

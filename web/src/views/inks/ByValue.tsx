@@ -18,7 +18,16 @@ export function ByValue({ picture, onFound }: { picture: boolean; onFound: (foun
     setCode("");
     const lab = fresh.map(typed);
     const [l = NaN] = lab;
-    onFound(lab.every(Number.isFinite) && l >= 0 && l <= 110 ? { lab, how: "typed", shown: `lab(${lab[0]}% ${lab[1]} ${lab[2]})`, said: `L* a* b* ${lab.join("  ")}, as an instrument gave it.` } : null);
+    onFound(
+      lab.every(Number.isFinite) && l >= 0 && l <= 110
+        ? {
+            lab,
+            how: "typed",
+            shown: `lab(${lab[0]}% ${lab[1]} ${lab[2]})`,
+            said: `L* a* b* ${lab.join("  ")}, as an instrument gave it.`,
+          }
+        : null,
+    );
   };
   const hex = (text: string, how: Found["how"], said: string) => {
     setCode(text);
@@ -29,17 +38,41 @@ export function ByValue({ picture, onFound }: { picture: boolean; onFound: (foun
   if (picture) {
     return (
       <Box>
-        <Typography variant="body2" sx={{ mb: 1 }}>A photograph shows a colour as its light had it: good enough for a first guess, and marked as one. A swatch card corrects the light.</Typography>
-        <FromPicture onPick={(found) => hex(found, "photograph", `${found}, from a photograph: its light is in it.`)} />
+        <Typography variant="body2" sx={{ mb: 1 }}>
+          A photograph shows a colour as its light had it: good enough for a first guess, and marked as one. A
+          swatch card corrects the light.
+        </Typography>
+        <FromPicture
+          onPick={(found) => hex(found, "photograph", `${found}, from a photograph: its light is in it.`)}
+        />
       </Box>
     );
   }
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr 1fr", gap: 1.5 }}>
-        {NAMES.map((name, i) => <TextField key={name} label={name} value={figures[i]} onChange={(e) => figure(i, e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />)}
+        {NAMES.map((name, i) => (
+          <TextField
+            key={name}
+            label={name}
+            value={figures[i]}
+            onChange={(e) => figure(i, e.target.value)}
+            slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          />
+        ))}
       </Box>
-      <TextField label="or a hex code" placeholder="#5b8f6a" value={code} onChange={(e) => hex(e.target.value, "screen colour", "A screen’s colour: it cannot hold a strong cyan or green, so take it as a first guess.")} />
+      <TextField
+        label="or a hex code"
+        placeholder="#5b8f6a"
+        value={code}
+        onChange={(e) =>
+          hex(
+            e.target.value,
+            "screen colour",
+            "A screen’s colour: it cannot hold a strong cyan or green, so take it as a first guess.",
+          )
+        }
+      />
       <Typography variant="caption">CIELAB for D50 and 2 degrees, dried.</Typography>
     </Box>
   );

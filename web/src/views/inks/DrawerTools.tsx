@@ -21,20 +21,52 @@ const FILES: [string, string][] = [
 
 export function DrawerTools({ stock, onAdd }: { stock: string | undefined; onAdd: () => void }) {
   const [at, setAt] = useState<HTMLElement | null>(null);
-  const on = (file: string) => (stock ? `/api/drawer/out/${file}${file.includes("?") ? "&" : "?"}stock=${stock}` : `/api/drawer/out/${file}`);
+  const on = (file: string) =>
+    stock
+      ? `/api/drawer/out/${file}${file.includes("?") ? "&" : "?"}stock=${stock}`
+      : `/api/drawer/out/${file}`;
   return (
     <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
       <WayBack />
-      <Button variant="outlined" component={Link} to={`/inks/recipes${stock ? `?card=${stock}` : ""}`}>What makes a colour?</Button>
-      <Button variant="outlined" component={Link} to="/inks/swatch-cards">Swatch cards</Button>
-      <Button variant="outlined" aria-haspopup="menu" aria-expanded={at !== null} onClick={(e) => setAt(e.currentTarget)}>Files</Button>
-      <Menu disablePortal anchorEl={at} open={at !== null} onClose={() => setAt(null)} onClick={() => setAt(null)}>
-        <MenuItem component={Link} to="/inks/bring-in">Bring in a list of inks …</MenuItem>
-        {FILES.map(([file, label]) => <MenuItem key={file} component="a" href={on(file)} download>{label}</MenuItem>)}
-        <MenuItem component="a" href={on("chart.pdf?paper=A4")} target="_blank" rel="noreferrer">Chart to print, A4 (PDF)</MenuItem>
-        <MenuItem component="a" href={on("chart.pdf?paper=letter")} target="_blank" rel="noreferrer">Chart to print, letter (PDF)</MenuItem>
+      <Button variant="outlined" component={Link} to={`/inks/recipes${stock ? `?card=${stock}` : ""}`}>
+        What makes a colour?
+      </Button>
+      <Button variant="outlined" component={Link} to="/inks/swatch-cards">
+        Swatch cards
+      </Button>
+      <Button
+        variant="outlined"
+        aria-haspopup="menu"
+        aria-expanded={at !== null}
+        onClick={(e) => setAt(e.currentTarget)}
+      >
+        Files
+      </Button>
+      <Menu
+        disablePortal
+        anchorEl={at}
+        open={at !== null}
+        onClose={() => setAt(null)}
+        onClick={() => setAt(null)}
+      >
+        <MenuItem component={Link} to="/inks/bring-in">
+          Bring in a list of inks …
+        </MenuItem>
+        {FILES.map(([file, label]) => (
+          <MenuItem key={file} component="a" href={on(file)} download>
+            {label}
+          </MenuItem>
+        ))}
+        <MenuItem component="a" href={on("chart.pdf?paper=A4")} target="_blank" rel="noreferrer">
+          Chart to print, A4 (PDF)
+        </MenuItem>
+        <MenuItem component="a" href={on("chart.pdf?paper=letter")} target="_blank" rel="noreferrer">
+          Chart to print, letter (PDF)
+        </MenuItem>
       </Menu>
-      <Button variant="contained" onClick={onAdd}>Add an ink</Button>
+      <Button variant="contained" onClick={onAdd}>
+        Add an ink
+      </Button>
     </Box>
   );
 }
@@ -44,17 +76,22 @@ export function WayBack() {
   const history = useDrawerHistory();
   const changed = useDrawerChanged();
   const say = useNotice();
-  const step = useCallback(async (to: "undo" | "redo") => {
-    try {
-      await api.POST(to === "undo" ? "/api/drawer/undo" : "/api/drawer/redo");
-      await changed();
-    } catch (error) {
-      say({ sentence: sentenceOf(error, "That could not be taken back.") });
-    }
-  }, [changed, say]);
+  const step = useCallback(
+    async (to: "undo" | "redo") => {
+      try {
+        await api.POST(to === "undo" ? "/api/drawer/undo" : "/api/drawer/redo");
+        await changed();
+      } catch (error) {
+        say({ sentence: sentenceOf(error, "That could not be taken back.") });
+      }
+    },
+    [changed, say],
+  );
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
-      const typing = event.target instanceof HTMLElement && event.target.matches("input:not([type=checkbox]), textarea, [contenteditable]");
+      const typing =
+        event.target instanceof HTMLElement &&
+        event.target.matches("input:not([type=checkbox]), textarea, [contenteditable]");
       if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
       event.preventDefault();
       void step(event.shiftKey ? "redo" : "undo");
@@ -65,8 +102,20 @@ export function WayBack() {
   const { undo, redo } = history.data ?? {};
   return (
     <>
-      <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : "Nothing to undo"}><span><Button variant="outlined" disabled={!undo} onClick={() => void step("undo")}>Undo</Button></span></Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : "Nothing to redo"}><span><Button variant="outlined" disabled={!redo} onClick={() => void step("redo")}>Redo</Button></span></Tooltip>
+      <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : "Nothing to undo"}>
+        <span>
+          <Button variant="outlined" disabled={!undo} onClick={() => void step("undo")}>
+            Undo
+          </Button>
+        </span>
+      </Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : "Nothing to redo"}>
+        <span>
+          <Button variant="outlined" disabled={!redo} onClick={() => void step("redo")}>
+            Redo
+          </Button>
+        </span>
+      </Tooltip>
     </>
   );
 }

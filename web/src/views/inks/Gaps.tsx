@@ -14,21 +14,51 @@ interface Props {
 }
 
 /** The recipes for a colour on a card. */
-export const recipesFor = (stock: string, lab: number[]) => `/inks/recipes?card=${stock}&lab=${lab.map((v) => v.toFixed(1)).join(",")}`;
+export const recipesFor = (stock: string, lab: number[]) =>
+  `/inks/recipes?card=${stock}&lab=${lab.map((v) => v.toFixed(1)).join(",")}`;
 
 export function Gaps({ gaps, stock, stockName, onPoint }: Props) {
   return (
-    <Box component="aside" aria-label="Worth knowing" sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}>
+    <Box
+      component="aside"
+      aria-label="Worth knowing"
+      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
+    >
       <Typography variant="h2">Worth knowing</Typography>
-      <Typography variant="body2">By the pads at hand, on {stockName}. Choose a pad on the map to open it.</Typography>
-      {gaps.length === 0 && <Typography sx={{ mt: 2 }}>Nothing is missing: every hue has its light and its shadow, and no two pads are the same.</Typography>}
+      <Typography variant="body2">
+        By the pads at hand, on {stockName}. Choose a pad on the map to open it.
+      </Typography>
+      {gaps.length === 0 && (
+        <Typography sx={{ mt: 2 }}>
+          Nothing is missing: every hue has its light and its shadow, and no two pads are the same.
+        </Typography>
+      )}
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1.5 }}>
         {gaps.map((gap) => (
-          <Box component="li" key={gap.sentence} onMouseEnter={() => onPoint(gap)} onMouseLeave={() => onPoint(null)} onFocus={() => onPoint(gap)} onBlur={() => onPoint(null)} sx={{ display: "grid", gridTemplateColumns: "28px 1fr", gap: 1, py: 1, borderTop: `1px solid ${greys.line}`, "&:hover": { bgcolor: "#fff" } }}>
+          <Box
+            component="li"
+            key={gap.sentence}
+            onMouseEnter={() => onPoint(gap)}
+            onMouseLeave={() => onPoint(null)}
+            onFocus={() => onPoint(gap)}
+            onBlur={() => onPoint(null)}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "28px 1fr",
+              gap: 1,
+              py: 1,
+              borderTop: `1px solid ${greys.line}`,
+              "&:hover": { bgcolor: "#fff" },
+            }}
+          >
             <Mark gap={gap} />
             <Box>
               <Typography variant="body2">{gap.sentence}</Typography>
-              {gap.wanted && <Button variant="text" component={Link} to={recipesFor(stock, gap.wanted.lab)} sx={{ px: 0 }}>What could fill it?</Button>}
+              {gap.wanted && (
+                <Button variant="text" component={Link} to={recipesFor(stock, gap.wanted.lab)} sx={{ px: 0 }}>
+                  What could fill it?
+                </Button>
+              )}
             </Box>
           </Box>
         ))}
@@ -47,7 +77,16 @@ function Mark({ gap }: { gap: Gap }) {
           <path d="M2 20 20 2M8 26 26 8" stroke="#fff" strokeWidth="2" strokeOpacity="0.700" />
         </>
       ) : (
-        <path d={gap.kind === "twins" ? "M3 9h13v13H3zM12 5h13v13H12z" : "M6 22V8m0 0 4 5M6 8l-4 5M20 6v14m0 0-4-5m4 5 4-5"} fill="none" stroke={greys.ink} strokeWidth="1.800" />
+        <path
+          d={
+            gap.kind === "twins"
+              ? "M3 9h13v13H3zM12 5h13v13H12z"
+              : "M6 22V8m0 0 4 5M6 8l-4 5M20 6v14m0 0-4-5m4 5 4-5"
+          }
+          fill="none"
+          stroke={greys.ink}
+          strokeWidth="1.800"
+        />
       )}
     </svg>
   );

@@ -21,7 +21,12 @@ const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
 ];
 const GRID = ["40px", "72px", ...COLUMNS.map((c) => c.width)].join(" ");
 /** A grey has no hue worth a figure. */
-const shown = (ink: Ink, key: keyof Ink) => (key === "hue" && ink.chroma < NEUTRAL ? "–" : typeof ink[key] === "number" ? Math.round(ink[key]) : String(ink[key]));
+const shown = (ink: Ink, key: keyof Ink) =>
+  key === "hue" && ink.chroma < NEUTRAL
+    ? "–"
+    : typeof ink[key] === "number"
+      ? Math.round(ink[key])
+      : String(ink[key]);
 const text = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
 
 interface Props {
@@ -47,51 +52,162 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
     return sort.down ? sorted.reverse() : sorted;
   }, [inks, sort]);
   // eslint-disable-next-line react-hooks/incompatible-library -- nothing of it is handed to memoised parts
-  const list = useVirtualizer({ count: rows.length, getScrollElement: () => frame.current, estimateSize: () => ROW, overscan: 8 });
-  const mark = useCallback((index: number, range: boolean) => {
-    const fresh = new Set(marked);
-    const ids = (range ? rows.slice(Math.min(anchor.current, index), Math.max(anchor.current, index) + 1) : rows.slice(index, index + 1)).map((r) => r.id);
-    const on = range || !fresh.has(ids[0] ?? 0);
-    for (const id of ids) if (on) fresh.add(id); else fresh.delete(id);
-    if (!range) anchor.current = index;
-    onMark(fresh);
-  }, [rows, marked, onMark]);
+  const list = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => frame.current,
+    estimateSize: () => ROW,
+    overscan: 8,
+  });
+  const mark = useCallback(
+    (index: number, range: boolean) => {
+      const fresh = new Set(marked);
+      const ids = (
+        range
+          ? rows.slice(Math.min(anchor.current, index), Math.max(anchor.current, index) + 1)
+          : rows.slice(index, index + 1)
+      ).map((r) => r.id);
+      const on = range || !fresh.has(ids[0] ?? 0);
+      for (const id of ids)
+        if (on) fresh.add(id);
+        else fresh.delete(id);
+      if (!range) anchor.current = index;
+      onMark(fresh);
+    },
+    [rows, marked, onMark],
+  );
   const go = (to: number, range: boolean) => {
     const next = Math.max(0, Math.min(rows.length - 1, to));
     setAt(next);
     list.scrollToIndex(next);
-    if (range) onMark(new Set([...marked, ...rows.slice(Math.min(anchor.current, next), Math.max(anchor.current, next) + 1).map((r) => r.id)]));
+    if (range)
+      onMark(
+        new Set([
+          ...marked,
+          ...rows.slice(Math.min(anchor.current, next), Math.max(anchor.current, next) + 1).map((r) => r.id),
+        ]),
+      );
     else anchor.current = next;
   };
   const pressed = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = { ArrowDown: 1, ArrowUp: -1, PageDown: 10, PageUp: -10, Home: -rows.length, End: rows.length };
+    const steps: Record<string, number> = {
+      ArrowDown: 1,
+      ArrowUp: -1,
+      PageDown: 10,
+      PageUp: -10,
+      Home: -rows.length,
+      End: rows.length,
+    };
     const row = rows[at];
     if (event.key in steps) go(at + (steps[event.key] ?? 0), event.shiftKey);
     else if (event.key === " ") mark(at, event.shiftKey);
     else if (event.key === "Enter" && row) onOpen(row.key);
-    else if (event.key.toLowerCase() === "a" && (event.ctrlKey || event.metaKey)) onMark(new Set(rows.map((r) => r.id)));
+    else if (event.key.toLowerCase() === "a" && (event.ctrlKey || event.metaKey))
+      onMark(new Set(rows.map((r) => r.id)));
     else if (event.key === "Escape" && marked.size) onMark(new Set());
     else return;
     event.preventDefault();
   };
   const all = rows.length > 0 && rows.every((r) => marked.has(r.id));
   return (
-    <Box ref={frame} role="grid" aria-label="The drawer as a list" aria-rowcount={rows.length + 1} aria-multiselectable="true" tabIndex={0} aria-activedescendant={rows[at] ? `pad-${rows[at].id}` : undefined} onKeyDown={pressed} sx={{ overflow: "auto", height: { xs: 460, md: "calc(100dvh - 210px)" }, bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, fontSize: 14 }}>
-      <Box role="row" aria-rowindex={1} sx={{ display: "grid", gridTemplateColumns: GRID, minWidth: 860, alignItems: "center", position: "sticky", top: 0, zIndex: 2, height: 36, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
-        <Box role="columnheader" sx={{ pl: "10px" }}><input type="checkbox" checked={all} tabIndex={-1} aria-label="All of these pads" onChange={() => onMark(all ? new Set() : new Set(rows.map((r) => r.id)))} style={{ width: 18, height: 18, accentColor: greys.ink }} /></Box>
-        <Box role="columnheader" sx={{ fontSize: 13 }}>Dabs</Box>
+    <Box
+      ref={frame}
+      role="grid"
+      aria-label="The drawer as a list"
+      aria-rowcount={rows.length + 1}
+      aria-multiselectable="true"
+      tabIndex={0}
+      aria-activedescendant={rows[at] ? `pad-${rows[at].id}` : undefined}
+      onKeyDown={pressed}
+      sx={{
+        overflow: "auto",
+        height: { xs: 460, md: "calc(100dvh - 210px)" },
+        bgcolor: greys.bench,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        fontSize: 14,
+      }}
+    >
+      <Box
+        role="row"
+        aria-rowindex={1}
+        sx={{
+          display: "grid",
+          gridTemplateColumns: GRID,
+          minWidth: 860,
+          alignItems: "center",
+          position: "sticky",
+          top: 0,
+          zIndex: 2,
+          height: 36,
+          bgcolor: greys.sheet,
+          borderBottom: `1px solid ${greys.line}`,
+        }}
+      >
+        <Box role="columnheader" sx={{ pl: "10px" }}>
+          <input
+            type="checkbox"
+            checked={all}
+            tabIndex={-1}
+            aria-label="All of these pads"
+            onChange={() => onMark(all ? new Set() : new Set(rows.map((r) => r.id)))}
+            style={{ width: 18, height: 18, accentColor: greys.ink }}
+          />
+        </Box>
+        <Box role="columnheader" sx={{ fontSize: 13 }}>
+          Dabs
+        </Box>
         {COLUMNS.map((c) => (
-          <Box key={c.key} role="columnheader" aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}>
-            <Box component="button" type="button" onClick={() => setSort({ key: c.key, down: sort?.key === c.key && !sort.down })} sx={{ border: 0, background: "none", p: 0, minHeight: 30, font: "inherit", fontSize: 13, fontWeight: sort?.key === c.key ? 680 : 500, cursor: "pointer", color: greys.ink }}>
-              {c.label}{sort?.key === c.key ? (sort.down ? " ↓" : " ↑") : ""}
+          <Box
+            key={c.key}
+            role="columnheader"
+            aria-sort={sort?.key === c.key ? (sort.down ? "descending" : "ascending") : "none"}
+          >
+            <Box
+              component="button"
+              type="button"
+              onClick={() => setSort({ key: c.key, down: sort?.key === c.key && !sort.down })}
+              sx={{
+                border: 0,
+                background: "none",
+                p: 0,
+                minHeight: 30,
+                font: "inherit",
+                fontSize: 13,
+                fontWeight: sort?.key === c.key ? 680 : 500,
+                cursor: "pointer",
+                color: greys.ink,
+              }}
+            >
+              {c.label}
+              {sort?.key === c.key ? (sort.down ? " ↓" : " ↑") : ""}
             </Box>
           </Box>
         ))}
       </Box>
-      <Box role="rowgroup" sx={ROWS} style={{ height: list.getTotalSize(), position: "relative", minWidth: 860 }}>
+      <Box
+        role="rowgroup"
+        sx={ROWS}
+        style={{ height: list.getTotalSize(), position: "relative", minWidth: 860 }}
+      >
         {list.getVirtualItems().map((item) => {
           const ink = rows[item.index];
-          return ink && <Row key={ink.id} ink={ink} index={item.index} top={item.start} card={card} marked={marked.has(ink.id)} active={item.index === at} chosen={ink.key === chosen} onMark={mark} onOpen={onOpen} onAt={setAt} />;
+          return (
+            ink && (
+              <Row
+                key={ink.id}
+                ink={ink}
+                index={item.index}
+                top={item.start}
+                card={card}
+                marked={marked.has(ink.id)}
+                active={item.index === at}
+                chosen={ink.key === chosen}
+                onMark={mark}
+                onOpen={onOpen}
+                onAt={setAt}
+              />
+            )
+          );
         })}
       </Box>
     </Box>
@@ -113,28 +229,89 @@ interface RowProps {
 
 // plain elements under one style sheet: dozens of them come and go while the list is scrolled
 const ROWS = {
-  "& .pad-row": { position: "absolute", left: 0, right: 0, height: ROW, display: "grid", gridTemplateColumns: GRID, alignItems: "center", cursor: "pointer", borderBottom: `1px solid ${greys.line}` },
+  "& .pad-row": {
+    position: "absolute",
+    left: 0,
+    right: 0,
+    height: ROW,
+    display: "grid",
+    gridTemplateColumns: GRID,
+    alignItems: "center",
+    cursor: "pointer",
+    borderBottom: `1px solid ${greys.line}`,
+  },
   "& .pad-row:hover": { backgroundColor: "#f6f6f6" },
   "& .pad-row[aria-selected=true]": { backgroundColor: "#ededed" },
   "& .pad-row[data-open]": { backgroundColor: "#fff" },
   "& .pad-row[data-active]": { boxShadow: `inset 3px 0 ${greys.ink}` },
-  "& .pad-row > div": { paddingRight: "8px", overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" },
+  "& .pad-row > div": {
+    paddingRight: "8px",
+    overflow: "hidden",
+    textOverflow: "ellipsis",
+    whiteSpace: "nowrap",
+  },
   "& .pad-row > div:first-of-type": { paddingLeft: "10px", paddingRight: 0, overflow: "visible" },
   "& .pad-row > div:nth-of-type(3)": { fontWeight: 600 },
-  "& input[type=checkbox]": { width: 18, height: 18, margin: "4px 3px", accentColor: greys.ink, cursor: "pointer" },
+  "& input[type=checkbox]": {
+    width: 18,
+    height: 18,
+    margin: "4px 3px",
+    accentColor: greys.ink,
+    cursor: "pointer",
+  },
 } as const;
 
-const Row = memo(function Row({ ink, index, top, card, marked, active, chosen, onMark, onOpen, onAt }: RowProps) {
+const Row = memo(function Row({
+  ink,
+  index,
+  top,
+  card,
+  marked,
+  active,
+  chosen,
+  onMark,
+  onOpen,
+  onAt,
+}: RowProps) {
   const pressed = (e: MouseEvent) => {
     onAt(index);
     if (e.shiftKey || e.ctrlKey || e.metaKey) onMark(index, e.shiftKey);
     else onOpen(ink.key);
   };
   return (
-    <div className="pad-row" role="row" id={`pad-${ink.id}`} aria-rowindex={index + 2} aria-selected={marked} data-open={chosen || undefined} data-active={active || undefined} onClick={pressed} style={{ transform: `translateY(${top}px)` }}>
-      <div role="gridcell"><input type="checkbox" checked={marked} tabIndex={-1} aria-label={`Mark ${ink.name}`} onChange={() => undefined} onClick={(e) => { e.stopPropagation(); onAt(index); onMark(index, e.shiftKey); }} /></div>
-      <div role="gridcell"><Dab dabs={ink.dabs} card={card} width={58} /></div>
-      {COLUMNS.map((c) => <div key={c.key} role="gridcell">{shown(ink, c.key)}</div>)}
+    <div
+      className="pad-row"
+      role="row"
+      id={`pad-${ink.id}`}
+      aria-rowindex={index + 2}
+      aria-selected={marked}
+      data-open={chosen || undefined}
+      data-active={active || undefined}
+      onClick={pressed}
+      style={{ transform: `translateY(${top}px)` }}
+    >
+      <div role="gridcell">
+        <input
+          type="checkbox"
+          checked={marked}
+          tabIndex={-1}
+          aria-label={`Mark ${ink.name}`}
+          onChange={() => undefined}
+          onClick={(e) => {
+            e.stopPropagation();
+            onAt(index);
+            onMark(index, e.shiftKey);
+          }}
+        />
+      </div>
+      <div role="gridcell">
+        <Dab dabs={ink.dabs} card={card} width={58} />
+      </div>
+      {COLUMNS.map((c) => (
+        <div key={c.key} role="gridcell">
+          {shown(ink, c.key)}
+        </div>
+      ))}
     </div>
   );
 });

@@ -19,7 +19,11 @@ import { InkOpened } from "./InkOpened";
 import { ManyBar } from "./ManyBar";
 import { DrawerTools } from "./DrawerTools";
 
-const VIEWS = [["map", "Map"], ["list", "List"], ["house", "Cards and brushes"]] as const;
+const VIEWS = [
+  ["map", "Map"],
+  ["list", "List"],
+  ["house", "Cards and brushes"],
+] as const;
 const NO_GAPS: Gap[] = [];
 
 export function Component() {
@@ -32,29 +36,84 @@ export function Component() {
   useEffect(() => {
     document.title = "Inks · Anastrata";
   }, []);
-  const set = useCallback((name: string, value: string | null) => setParams((old) => {
-    const fresh = new URLSearchParams(old);
-    if (value === null) fresh.delete(name); else fresh.set(name, value);
-    return fresh;
-  }, { replace: name !== "view" && name !== "ink" }), [setParams]);
+  const set = useCallback(
+    (name: string, value: string | null) =>
+      setParams(
+        (old) => {
+          const fresh = new URLSearchParams(old);
+          if (value === null) fresh.delete(name);
+          else fresh.set(name, value);
+          return fresh;
+        },
+        { replace: name !== "view" && name !== "ink" },
+      ),
+    [setParams],
+  );
   if (inks.isPending || stocks.isPending) return <Busy what="Opening the drawer" />;
   if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
   const card = stocks.data?.find((s) => s.key === stock);
   return (
-    <Box sx={{ p: { xs: 1.5, sm: 2.5 }, flex: 1, display: "flex", flexDirection: "column", gap: 1.5, minHeight: 0 }}>
+    <Box
+      sx={{
+        p: { xs: 1.5, sm: 2.5 },
+        flex: 1,
+        display: "flex",
+        flexDirection: "column",
+        gap: 1.5,
+        minHeight: 0,
+      }}
+    >
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h1">The drawer</Typography>
         <Typography>{inks.data.length} inks</Typography>
-        <Box role="group" aria-label="Look at it as" sx={{ display: "flex", border: `1px solid ${greys.ink}`, borderRadius: 1, overflow: "hidden", ml: 1 }}>
+        <Box
+          role="group"
+          aria-label="Look at it as"
+          sx={{
+            display: "flex",
+            border: `1px solid ${greys.ink}`,
+            borderRadius: 1,
+            overflow: "hidden",
+            ml: 1,
+          }}
+        >
           {VIEWS.map(([key, label]) => (
-            <Box key={key} component="button" type="button" aria-pressed={view === key} onClick={() => set("view", key)} sx={{ border: 0, px: 1.75, minHeight: 32, font: "inherit", cursor: "pointer", bgcolor: view === key ? greys.ink : "transparent", color: view === key ? "#fff" : greys.ink }}>{label}</Box>
+            <Box
+              key={key}
+              component="button"
+              type="button"
+              aria-pressed={view === key}
+              onClick={() => set("view", key)}
+              sx={{
+                border: 0,
+                px: 1.75,
+                minHeight: 32,
+                font: "inherit",
+                cursor: "pointer",
+                bgcolor: view === key ? greys.ink : "transparent",
+                color: view === key ? "#fff" : greys.ink,
+              }}
+            >
+              {label}
+            </Box>
           ))}
         </Box>
         <Box sx={{ flex: 1 }} />
         <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
       </Box>
-      {view === "house" ? <House stocks={stocks.data ?? []} inks={inks.data} /> : inks.data.length === 0 ? <Empty onAdd={() => setAdding(true)} /> : (
-        <Pads inks={inks.data} stocks={stocks.data ?? []} card={card} view={view} opened={params.get("ink")} set={set} />
+      {view === "house" ? (
+        <House stocks={stocks.data ?? []} inks={inks.data} />
+      ) : inks.data.length === 0 ? (
+        <Empty onAdd={() => setAdding(true)} />
+      ) : (
+        <Pads
+          inks={inks.data}
+          stocks={stocks.data ?? []}
+          card={card}
+          view={view}
+          opened={params.get("ink")}
+          set={set}
+        />
       )}
       <AddInk open={adding} onClose={() => setAdding(false)} />
     </Box>
@@ -64,10 +123,17 @@ export function Component() {
 function Empty({ onAdd }: { onAdd: () => void }) {
   return (
     <Box sx={{ maxWidth: 560, display: "grid", gap: 1.5, justifyItems: "start" }}>
-      <Typography>The drawer is empty. Add the pads you own with the colour of a swatch, or bring in a list of them. They are then arranged by hue and lightness so that gaps show, and every prediction uses them.</Typography>
+      <Typography>
+        The drawer is empty. Add the pads you own with the colour of a swatch, or bring in a list of them.
+        They are then arranged by hue and lightness so that gaps show, and every prediction uses them.
+      </Typography>
       <Box sx={{ display: "flex", gap: 1 }}>
-        <Button variant="contained" onClick={onAdd}>Add the first ink</Button>
-        <Button variant="outlined" component={Link} to="/inks/bring-in">Bring in a list</Button>
+        <Button variant="contained" onClick={onAdd}>
+          Add the first ink
+        </Button>
+        <Button variant="outlined" component={Link} to="/inks/bring-in">
+          Bring in a list
+        </Button>
       </Box>
     </Box>
   );
@@ -95,19 +161,86 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
   const hex = card?.hex ?? "#f2f2f2";
   return (
     <>
-      <Filters inks={inks} stocks={stocks} stock={card?.key ?? ""} filter={filter} onFilter={setFilter} onStock={(key) => set("card", key)} found={found.length} />
-      <Box sx={{ flex: 1, display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 372px" }, minHeight: 0, alignItems: "start", alignContent: "start" }}>
+      <Filters
+        inks={inks}
+        stocks={stocks}
+        stock={card?.key ?? ""}
+        filter={filter}
+        onFilter={setFilter}
+        onStock={(key) => set("card", key)}
+        found={found.length}
+      />
+      <Box
+        sx={{
+          flex: 1,
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", md: "minmax(0, 1fr) 372px" },
+          minHeight: 0,
+          alignItems: "start",
+          alignContent: "start",
+        }}
+      >
         <Box sx={{ minWidth: 0 }}>
-          {found.length === 0 && <Typography sx={{ p: 3, bgcolor: greys.bench, borderRadius: 1 }}>No pad in the drawer answers to that. <Button variant="text" onClick={() => setFilter(EMPTY_FILTER)}>Show all of them</Button></Typography>}
+          {found.length === 0 && (
+            <Typography sx={{ p: 3, bgcolor: greys.bench, borderRadius: 1 }}>
+              No pad in the drawer answers to that.{" "}
+              <Button variant="text" onClick={() => setFilter(EMPTY_FILTER)}>
+                Show all of them
+              </Button>
+            </Typography>
+          )}
           {found.length > 0 && view === "map" && (
-            <Box sx={{ bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1, overflowX: "auto" }}>
-              <DrawerMap inks={inks} found={found} card={hex} gaps={gaps.data ?? NO_GAPS} pointed={pointed} chosen={ink?.key} onChoose={open} />
+            <Box
+              sx={{
+                bgcolor: greys.bench,
+                border: `1px solid ${greys.line}`,
+                borderRadius: 1,
+                overflowX: "auto",
+              }}
+            >
+              <DrawerMap
+                inks={inks}
+                found={found}
+                card={hex}
+                gaps={gaps.data ?? NO_GAPS}
+                pointed={pointed}
+                chosen={ink?.key}
+                onChoose={open}
+              />
             </Box>
           )}
-          {found.length > 0 && view === "list" && <InkList inks={found} card={hex} chosen={ink?.key} marked={marked} onMark={setMarked} onOpen={open} />}
-          {marked.size > 0 && view === "list" && <ManyBar ids={[...marked]} onDone={() => setMarked(new Set())} />}
+          {found.length > 0 && view === "list" && (
+            <InkList
+              inks={found}
+              card={hex}
+              chosen={ink?.key}
+              marked={marked}
+              onMark={setMarked}
+              onOpen={open}
+            />
+          )}
+          {marked.size > 0 && view === "list" && (
+            <ManyBar ids={[...marked]} onDone={() => setMarked(new Set())} />
+          )}
         </Box>
-        {ink ? <InkOpened key={ink.key} ink={ink} stocks={stocks} stock={card?.key ?? ""} onClose={() => set("ink", null)} onOpen={open} /> : <Gaps gaps={gaps.data ?? []} stock={card?.key ?? ""} stockName={card?.name ?? "white card"} onPoint={setPointed} />}
+        {ink ? (
+          <InkOpened
+            key={ink.key}
+            ink={ink}
+            stocks={stocks}
+            stock={card?.key ?? ""}
+            onClose={() => set("ink", null)}
+            onOpen={open}
+          />
+        ) : (
+          <Gaps
+            gaps={gaps.data ?? []}
+            stock={card?.key ?? ""}
+            stockName={card?.name ?? "white card"}
+            onPoint={setPointed}
+          />
+        )}
       </Box>
     </>
   );

@@ -36,7 +36,10 @@ export function ManyBar({ ids, onDone }: { ids: number[]; onDone: () => void }) 
       await api.PATCH("/api/inks", { body: { ids, values, away } });
       await changed();
       onDone();
-      say({ sentence: done, action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) } });
+      say({
+        sentence: done,
+        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
+      });
     } catch (error) {
       say({ sentence: sentenceOf(error, "That could not be changed.") });
     } finally {
@@ -44,20 +47,81 @@ export function ManyBar({ ids, onDone }: { ids: number[]; onDone: () => void }) 
     }
   };
   return (
-    <Box component="form" aria-label="Change the marked pads" onSubmit={(e) => { e.preventDefault(); void send({ [what]: value }, false, `${count} changed.`); }} sx={{ position: "sticky", bottom: 8, mt: 1, display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap", bgcolor: greys.sheet, border: `2px solid ${greys.ink}`, borderRadius: 1, p: 1.25 }}>
+    <Box
+      component="form"
+      aria-label="Change the marked pads"
+      onSubmit={(e) => {
+        e.preventDefault();
+        void send({ [what]: value }, false, `${count} changed.`);
+      }}
+      sx={{
+        position: "sticky",
+        bottom: 8,
+        mt: 1,
+        display: "flex",
+        gap: 1.25,
+        alignItems: "center",
+        flexWrap: "wrap",
+        bgcolor: greys.sheet,
+        border: `2px solid ${greys.ink}`,
+        borderRadius: 1,
+        p: 1.25,
+      }}
+    >
       <Typography sx={{ fontWeight: 640 }}>{count} marked</Typography>
-      <TextField select label="Change" value={what} onChange={(e) => { setWhat(e.target.value); setValue(""); }} sx={{ minWidth: 120 }}>
-        {Object.entries(WHAT).map(([key, w]) => <MenuItem key={key} value={key}>{w.label}</MenuItem>)}
+      <TextField
+        select
+        label="Change"
+        value={what}
+        onChange={(e) => {
+          setWhat(e.target.value);
+          setValue("");
+        }}
+        sx={{ minWidth: 120 }}
+      >
+        {Object.entries(WHAT).map(([key, w]) => (
+          <MenuItem key={key} value={key}>
+            {w.label}
+          </MenuItem>
+        ))}
       </TextField>
       {field?.options ? (
-        <TextField select label="to" value={value} onChange={(e) => setValue(e.target.value)} sx={{ minWidth: 130 }}>
-          {field.options.map((o) => <MenuItem key={o} value={o}>{o}</MenuItem>)}
+        <TextField
+          select
+          label="to"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          sx={{ minWidth: 130 }}
+        >
+          {field.options.map((o) => (
+            <MenuItem key={o} value={o}>
+              {o}
+            </MenuItem>
+          ))}
         </TextField>
-      ) : <TextField label="to" value={value} onChange={(e) => setValue(e.target.value)} sx={{ width: 160 }} slotProps={{ htmlInput: { maxLength: 200 } }} />}
-      <Button type="submit" variant="contained" disabled={busy || (!!field?.options && !value)}>Change them</Button>
-      <Button variant="outlined" disabled={busy} onClick={() => void send({}, true, `${count} put away. Builds that use them keep them.`)}>Put away</Button>
+      ) : (
+        <TextField
+          label="to"
+          value={value}
+          onChange={(e) => setValue(e.target.value)}
+          sx={{ width: 160 }}
+          slotProps={{ htmlInput: { maxLength: 200 } }}
+        />
+      )}
+      <Button type="submit" variant="contained" disabled={busy || (!!field?.options && !value)}>
+        Change them
+      </Button>
+      <Button
+        variant="outlined"
+        disabled={busy}
+        onClick={() => void send({}, true, `${count} put away. Builds that use them keep them.`)}
+      >
+        Put away
+      </Button>
       <Box sx={{ flex: 1 }} />
-      <Button variant="text" onClick={onDone}>Unmark</Button>
+      <Button variant="text" onClick={onDone}>
+        Unmark
+      </Button>
     </Box>
   );
 }

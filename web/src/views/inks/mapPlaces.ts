@@ -13,7 +13,14 @@ const START = 335;
 export const NEUTRAL = 12;
 // C*ab under which an ink stands among the greys, as the core has it
 export const SECTORS: [string, number, number][] = [
-  ["pinks", 335, 15], ["reds", 15, 45], ["oranges", 45, 72], ["yellows", 72, 108], ["greens", 108, 180], ["teals", 180, 228], ["blues", 228, 290], ["violets", 290, 335],
+  ["pinks", 335, 15],
+  ["reds", 15, 45],
+  ["oranges", 45, 72],
+  ["yellows", 72, 108],
+  ["greens", 108, 180],
+  ["teals", 180, 228],
+  ["blues", 228, 290],
+  ["violets", 290, 335],
 ];
 
 const turn = (hue: number) => (((hue - START) % 360) + 360) % 360;
@@ -35,11 +42,13 @@ export function spots(inks: Ink[]): Spot[] {
   const columns = Math.max(1, Math.min(3, greys.length));
   // a full drawer needs smaller dabs to be told apart
   const room = Math.max(0.75, 1.4 - inks.length / 500);
-  return apart(inks.map((ink) => {
-    const at = greys.indexOf(ink);
-    const x = at >= 0 ? GREY_LEFT + (GREY / (columns + 1)) * ((at % columns) + 1) : across(ink.hue);
-    return { ink, x, y: down(ink.lightness), size: room * (0.27 + Math.min(ink.chroma, 90) / 210) };
-  }));
+  return apart(
+    inks.map((ink) => {
+      const at = greys.indexOf(ink);
+      const x = at >= 0 ? GREY_LEFT + (GREY / (columns + 1)) * ((at % columns) + 1) : across(ink.hue);
+      return { ink, x, y: down(ink.lightness), size: room * (0.27 + Math.min(ink.chroma, 90) / 210) };
+    }),
+  );
 }
 
 const DAB = [64, 37] as const;
@@ -79,12 +88,17 @@ export function familyLines(places: Spot[]): { key: string; path: string }[] {
     const key = `${spot.ink.line}|${spot.ink.family}`;
     kin.set(key, [...(kin.get(key) ?? []), spot]);
   }
-  return [...kin].filter(([, own]) => own.length > 1).map(([key, own]) => {
-    own.sort((a, b) => b.ink.lightness - a.ink.lightness);
-    // a family whose hue turns across the cut would draw a line over the whole map
-    const parts = own.map((s, i) => `${i && Math.abs(s.x - (own[i - 1]?.x ?? 0)) < 240 ? "L" : "M"}${s.x.toFixed(1)} ${s.y.toFixed(1)}`);
-    return { key, path: parts.join("") };
-  });
+  return [...kin]
+    .filter(([, own]) => own.length > 1)
+    .map(([key, own]) => {
+      own.sort((a, b) => b.ink.lightness - a.ink.lightness);
+      // a family whose hue turns across the cut would draw a line over the whole map
+      const parts = own.map(
+        (s, i) =>
+          `${i && Math.abs(s.x - (own[i - 1]?.x ?? 0)) < 240 ? "L" : "M"}${s.x.toFixed(1)} ${s.y.toFixed(1)}`,
+      );
+      return { key, path: parts.join("") };
+    });
 }
 
 export interface Patch {
@@ -108,7 +122,12 @@ export function patch(gap: Gap): Patch | null {
   return { x, y, width: (end > x ? end : HUES_END) - x, height };
 }
 
-const TOWARDS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const TOWARDS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 /** The next dab in the direction of an arrow key: near, and not far to the side. */
 export function neighbour(places: Spot[], from: Spot, key: string): Spot | undefined {

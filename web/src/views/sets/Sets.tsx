@@ -28,14 +28,33 @@ export function Component() {
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3 }}>
         <Typography variant="h1">Sets</Typography>
         <Box sx={{ flex: 1 }} />
-        <Button component={Link} to="/sets/bring-in" variant="contained" size="medium">Bring in a set</Button>
+        <Button component={Link} to="/sets/bring-in" variant="contained" size="medium">
+          Bring in a set
+        </Button>
       </Box>
-      <Box sx={{ mb: imports.data?.under_way.length ? 3 : 0 }}><UnderWay imports={imports.data?.under_way ?? []} /></Box>
+      <Box sx={{ mb: imports.data?.under_way.length ? 3 : 0 }}>
+        <UnderWay imports={imports.data?.under_way ?? []} />
+      </Box>
       {sets.data.length === 0 && (
-        <Typography sx={{ maxWidth: 520 }}>A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a die-cut. Bring in its drawing or a photograph of each sheet, and it is measured from then on.</Typography>
+        <Typography sx={{ maxWidth: 520 }}>
+          A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a
+          die-cut. Bring in its drawing or a photograph of each sheet, and it is measured from then on.
+        </Typography>
       )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 2.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))" }}>
-        {sets.data.map((set) => <Card key={set.id} set={set} />)}
+      <Box
+        component="ul"
+        sx={{
+          listStyle: "none",
+          p: 0,
+          m: 0,
+          display: "grid",
+          gap: 2.5,
+          gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))",
+        }}
+      >
+        {sets.data.map((set) => (
+          <Card key={set.id} set={set} />
+        ))}
       </Box>
     </Box>
   );
@@ -50,19 +69,42 @@ function Card({ set }: { set: SetSummary }) {
   const putAway = async () => {
     await api.DELETE("/api/sets/{id}", params);
     await refresh();
-    say({ sentence: `${set.name} is put away. Builds that use it keep it.`, action: { label: "Bring it back", run: () => void api.POST("/api/sets/{id}/back", params).then(refresh) } });
+    say({
+      sentence: `${set.name} is put away. Builds that use it keep it.`,
+      action: {
+        label: "Bring it back",
+        run: () => void api.POST("/api/sets/{id}/back", params).then(refresh),
+      },
+    });
   };
   return (
-    <Box component="li" sx={{ display: "flex", flexWrap: "wrap", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
-      <Box component={Link} to={`/sets/${set.id}`} aria-label={`Open ${set.name}`}><SetPreview set={set} height={200} /></Box>
+    <Box
+      component="li"
+      sx={{
+        display: "flex",
+        flexWrap: "wrap",
+        gap: 2,
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        p: 1.5,
+      }}
+    >
+      <Box component={Link} to={`/sets/${set.id}`} aria-label={`Open ${set.name}`}>
+        <SetPreview set={set} height={200} />
+      </Box>
       <Box sx={{ display: "flex", flexDirection: "column", gap: 0.5, flex: 1 }}>
         <Typography variant="h2">{set.name}</Typography>
         <Typography variant="body2">{contents(set.kind, set.sheet_count, set.opening_count)}</Typography>
         <Typography variant="body2">{size(set.width_mm, set.height_mm, units)}</Typography>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: "flex", gap: 1 }}>
-          <Button component={Link} to={`/sets/${set.id}`} variant="contained">Look at the sheets</Button>
-          <Button variant="text" onClick={() => void putAway()}>Put away</Button>
+          <Button component={Link} to={`/sets/${set.id}`} variant="contained">
+            Look at the sheets
+          </Button>
+          <Button variant="text" onClick={() => void putAway()}>
+            Put away
+          </Button>
         </Box>
       </Box>
     </Box>

@@ -45,20 +45,70 @@ export function Component() {
 
   return (
     <Box component="main" sx={{ minHeight: "100dvh", display: "grid", placeItems: "center", p: 2 }}>
-      <Box component="form" onSubmit={submit} sx={{ width: 360, maxWidth: "100%", bgcolor: greys.sheet, p: 4, border: `1px solid ${greys.line}`, borderRadius: 1, display: "grid", gap: 2 }}>
+      <Box
+        component="form"
+        onSubmit={submit}
+        sx={{
+          width: 360,
+          maxWidth: "100%",
+          bgcolor: greys.sheet,
+          p: 4,
+          border: `1px solid ${greys.line}`,
+          borderRadius: 1,
+          display: "grid",
+          gap: 2,
+        }}
+      >
         <Box sx={{ display: "flex", alignItems: "center", gap: 1.5 }}>
           <Mark size={36} />
-          <Typography variant="h1" sx={{ fontFamily: display }}>Anastrata</Typography>
+          <Typography variant="h1" sx={{ fontFamily: display }}>
+            Anastrata
+          </Typography>
         </Box>
         <Typography>See the card before you ink it.</Typography>
         {session.data?.demo && (
-          <Button variant="contained" size="medium" disabled={busy} onClick={() => enter(() => api.POST("/api/session/demo"))}>Go in as the demo maker</Button>
+          <Button
+            variant="contained"
+            size="medium"
+            disabled={busy}
+            onClick={() => enter(() => api.POST("/api/session/demo"))}
+          >
+            Go in as the demo maker
+          </Button>
         )}
-        <TextField label="Name" autoComplete="username" required value={name} onChange={(e) => setName(e.target.value)} error={trouble?.field === "name"} />
-        <TextField label="Password" type="password" autoComplete={fresh ? "new-password" : "current-password"} required value={password} onChange={(e) => setPassword(e.target.value)} error={trouble?.field === "password"} />
-        {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble.message}</Typography>}
-        <Button type="submit" size="medium" variant={session.data?.demo ? "outlined" : "contained"} disabled={busy}>{fresh ? "Make the account" : "Sign in"}</Button>
-        <Button variant="text" onClick={() => setFresh(!fresh)}>{fresh ? "I have an account" : "Make an account"}</Button>
+        <TextField
+          label="Name"
+          autoComplete="username"
+          required
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          error={trouble?.field === "name"}
+        />
+        <TextField
+          label="Password"
+          type="password"
+          autoComplete={fresh ? "new-password" : "current-password"}
+          required
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          error={trouble?.field === "password"}
+        />
+        {trouble && (
+          <Typography role="alert" sx={{ fontWeight: 600 }}>
+            {trouble.message}
+          </Typography>
+        )}
+        <Button
+          type="submit"
+          size="medium"
+          variant={session.data?.demo ? "outlined" : "contained"}
+          disabled={busy}
+        >
+          {fresh ? "Make the account" : "Sign in"}
+        </Button>
+        <Button variant="text" onClick={() => setFresh(!fresh)}>
+          {fresh ? "I have an account" : "Make an account"}
+        </Button>
       </Box>
     </Box>
   );

@@ -28,29 +28,65 @@ export function Component() {
   const head = useHead(queue);
   const stocks = useStocks();
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "1fr 420px" }, gap: 4, p: { xs: 2, sm: 3 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "1fr 420px" },
+        gap: 4,
+        p: { xs: 2, sm: 3 },
+        maxWidth: 1240,
+        width: "100%",
+        mx: "auto",
+      }}
+    >
       <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
-        <Part title="Name"><Name key={state.name} /></Part>
+        <Part title="Name">
+          <Name key={state.name} />
+        </Part>
         <Part title="Set">
           <Typography>
-            <Link to={`/sets/${set.id}`}>{set.name}</Link>, a {set.kind} of {set.sheet_count} sheets and {set.opening_count} openings.
-            Its image is {size(set.width_mm, set.height_mm, units)}: cut the panel to that, or a little larger and trim it at the end.
+            <Link to={`/sets/${set.id}`}>{set.name}</Link>, a {set.kind} of {set.sheet_count} sheets and{" "}
+            {set.opening_count} openings. Its image is {size(set.width_mm, set.height_mm, units)}: cut the
+            panel to that, or a little larger and trim it at the end.
           </Typography>
         </Part>
         <Part title="Card">
-          <StockChoice stocks={stocks.data ?? []} chosen={state.stock} onChoose={(stock) => stock !== state.stock && change("set_stock", { stock })} />
+          <StockChoice
+            stocks={stocks.data ?? []}
+            chosen={state.stock}
+            onChoose={(stock) => stock !== state.stock && change("set_stock", { stock })}
+          />
         </Part>
         <Part title="How the sheets are aligned">
-          <RadioGroup aria-label="How the sheets are aligned" value={state.register} onChange={(_, register) => change("set_register", { register })}>
-            {REGISTERS.map((r) => <FormControlLabel key={r.key} value={r.key} control={<Radio size="small" />} label={r.label} />)}
+          <RadioGroup
+            aria-label="How the sheets are aligned"
+            value={state.register}
+            onChange={(_, register) => change("set_register", { register })}
+          >
+            {REGISTERS.map((r) => (
+              <FormControlLabel key={r.key} value={r.key} control={<Radio size="small" />} label={r.label} />
+            ))}
           </RadioGroup>
         </Part>
-        <Part title="How many cards"><Cards key={state.cards} /></Part>
-        <Box><Button component="a" href={`/api/builds/${id}/file`} variant="outlined">Keep this build as a file</Button></Box>
+        <Part title="How many cards">
+          <Cards key={state.cards} />
+        </Part>
+        <Box>
+          <Button component="a" href={`/api/builds/${id}/file`} variant="outlined">
+            Keep this build as a file
+          </Button>
+        </Box>
       </Box>
       <Box>
-        <img src={pictureUrl(id, (head ?? state).picture_key, 800)} alt="The predicted panel on this card" onLoad={pictureShown} style={{ width: "100%", display: "block", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }} />
-        <Typography variant="caption" component="p" sx={{ color: greys.quiet }}>The same passes look different on every card; choose one and see.</Typography>
+        <img
+          src={pictureUrl(id, (head ?? state).picture_key, 800)}
+          alt="The predicted panel on this card"
+          onLoad={pictureShown}
+          style={{ width: "100%", display: "block", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }}
+        />
+        <Typography variant="caption" component="p" sx={{ color: greys.quiet }}>
+          The same passes look different on every card; choose one and see.
+        </Typography>
       </Box>
     </Box>
   );
@@ -59,7 +95,9 @@ export function Component() {
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <Box component="section">
-      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>{title}</Typography>
+      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
+        {title}
+      </Typography>
       {children}
     </Box>
   );
@@ -76,7 +114,17 @@ function Name() {
     await queries.invalidateQueries({ queryKey: ["builds"] });
     reload();
   };
-  return <TextField fullWidth label="Name of this build" value={name} onChange={(e) => setName(e.target.value)} onBlur={() => void keep()} onKeyDown={(e) => e.key === "Enter" && void keep()} slotProps={{ htmlInput: { maxLength: 200 } }} />;
+  return (
+    <TextField
+      fullWidth
+      label="Name of this build"
+      value={name}
+      onChange={(e) => setName(e.target.value)}
+      onBlur={() => void keep()}
+      onKeyDown={(e) => e.key === "Enter" && void keep()}
+      slotProps={{ htmlInput: { maxLength: 200 } }}
+    />
+  );
 }
 
 function Cards() {
@@ -89,8 +137,22 @@ function Cards() {
   };
   return (
     <Box>
-      <TextField label="Cards" value={count} error={wrong} helperText={wrong ? "A whole number from 1 to 200." : undefined} onChange={(e) => setCount(e.target.value)} onBlur={keep} onKeyDown={(e) => e.key === "Enter" && keep()} sx={{ width: 140 }} slotProps={{ htmlInput: { inputMode: "numeric" } }} />
-      {state.cards > 1 && <Typography variant="caption" component="p">The order is worked out for one card. Make one whole, look at it, then the rest.</Typography>}
+      <TextField
+        label="Cards"
+        value={count}
+        error={wrong}
+        helperText={wrong ? "A whole number from 1 to 200." : undefined}
+        onChange={(e) => setCount(e.target.value)}
+        onBlur={keep}
+        onKeyDown={(e) => e.key === "Enter" && keep()}
+        sx={{ width: 140 }}
+        slotProps={{ htmlInput: { inputMode: "numeric" } }}
+      />
+      {state.cards > 1 && (
+        <Typography variant="caption" component="p">
+          The order is worked out for one card. Make one whole, look at it, then the rest.
+        </Typography>
+      )}
     </Box>
   );
 }

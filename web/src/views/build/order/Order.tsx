@@ -15,7 +15,17 @@ import { useShared } from "../context";
 import { TimeLine } from "./TimeLine";
 
 const WORDS: Record<Step["kind"], string> = {
-  place: "Seat", mask: "Mask", unmask: "Unmask", ink: "Ink", wipe: "Wipe", clean: "Clean", wash: "Wash", wait: "Wait", seal: "Seal", lift: "Lift", glue: "Glue",
+  place: "Seat",
+  mask: "Mask",
+  unmask: "Unmask",
+  ink: "Ink",
+  wipe: "Wipe",
+  clean: "Clean",
+  wash: "Wash",
+  wait: "Wait",
+  seal: "Seal",
+  lift: "Lift",
+  glue: "Glue",
 };
 
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
@@ -44,25 +54,78 @@ export function Component() {
   if (!step) return <Empty />;
   const after = step.done_before + (step.kind === "ink" ? 1 : 0);
   const rung = step.pass_key ? rungs.get(step.pass_key) : undefined;
-  const marked = rung ? set.sheets.flatMap((s) => s.groups).find((g) => g.element === rung.element && g.sheet === rung.sheet) : undefined;
+  const marked = rung
+    ? set.sheets.flatMap((s) => s.groups).find((g) => g.element === rung.element && g.sheet === rung.sheet)
+    : undefined;
   return (
-    <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(320px, 460px) 1fr" }, gap: 3, p: { xs: 1, sm: 2 }, minHeight: 0 }}>
-      <Box sx={{ height: { md: "calc(100dvh - 92px - 32px)" }, display: "flex", flexDirection: "column", gap: 1, position: { md: "sticky" }, top: 0 }}>
+    <Box
+      sx={{
+        flex: 1,
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(320px, 460px) 1fr" },
+        gap: 3,
+        p: { xs: 1, sm: 2 },
+        minHeight: 0,
+      }}
+    >
+      <Box
+        sx={{
+          height: { md: "calc(100dvh - 92px - 32px)" },
+          display: "flex",
+          flexDirection: "column",
+          gap: 1,
+          position: { md: "sticky" },
+          top: 0,
+        }}
+      >
         <Totals />
         <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
-          <PanelPicture src={pictureUrl(id, state.picture_key, 800, after)} alt={`The panel after step ${at + 1}: ${step.sentence}`} set={set} marked={marked ?? null}><Overlays step={step} set={set} /></PanelPicture>
+          <PanelPicture
+            src={pictureUrl(id, state.picture_key, 800, after)}
+            alt={`The panel after step ${at + 1}: ${step.sentence}`}
+            set={set}
+            marked={marked ?? null}
+          >
+            <Overlays step={step} set={set} />
+          </PanelPicture>
         </Box>
-        <Typography variant="caption" sx={{ textAlign: "center" }}>After step {at + 1}: {step.sentence}</Typography>
+        <Typography variant="caption" sx={{ textAlign: "center" }}>
+          After step {at + 1}: {step.sentence}
+        </Typography>
       </Box>
-      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 32px)" }, display: "grid", gridAutoRows: "max-content", gap: 2, alignContent: "start" }}>
+      <Box
+        sx={{
+          overflowY: { md: "auto" },
+          height: { md: "calc(100dvh - 92px - 32px)" },
+          display: "grid",
+          gridAutoRows: "max-content",
+          gap: 2,
+          alignContent: "start",
+        }}
+      >
         <TimeLine steps={sequence.steps} rungs={rungs} at={at} onPick={setChosen} />
         {bySeat(sequence.steps).map((steps) => (
-          <Box component="section" key={steps[0]?.number} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1 }}>
+          <Box
+            component="section"
+            key={steps[0]?.number}
+            sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1 }}
+          >
             <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
-              {steps[0]?.kind === "place" ? `${capital(nounOf(set.kind))} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}` : "First"}
+              {steps[0]?.kind === "place"
+                ? `${capital(nounOf(set.kind))} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}`
+                : "First"}
             </Typography>
             <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
-              {steps.map((s) => <Row key={s.number} step={s} rung={s.pass_key ? rungs.get(s.pass_key) : undefined} card={state.stock_colour.hex} chosen={s.number === at} onChoose={() => setChosen(s.number)} />)}
+              {steps.map((s) => (
+                <Row
+                  key={s.number}
+                  step={s}
+                  rung={s.pass_key ? rungs.get(s.pass_key) : undefined}
+                  card={state.stock_colour.hex}
+                  chosen={s.number === at}
+                  onChoose={() => setChosen(s.number)}
+                />
+              ))}
             </Box>
           </Box>
         ))}
@@ -81,7 +144,10 @@ function Totals() {
   ];
   return (
     <Box>
-      <Typography variant="h2">{minutes(sequence.minutes)}{cards > 1 ? " for one card" : ""}</Typography>
+      <Typography variant="h2">
+        {minutes(sequence.minutes)}
+        {cards > 1 ? " for one card" : ""}
+      </Typography>
       <Typography variant="body2">{parts.join(", ")}</Typography>
     </Box>
   );
@@ -98,17 +164,50 @@ interface RowProps {
 function Row({ step, rung, card, chosen, onChoose }: RowProps) {
   return (
     <Box component="li" sx={{ borderTop: `1px solid ${greys.ground}` }}>
-      <ButtonBase onClick={onChoose} aria-pressed={chosen} sx={{ width: "100%", display: "grid", gridTemplateColumns: "28px 62px 36px 1fr auto", columnGap: 1, alignItems: "center", textAlign: "left", px: 2, py: 0.75, bgcolor: chosen ? "#fff" : "transparent", font: "inherit" }}>
-        <Typography variant="caption" sx={{ color: greys.quiet }}>{step.number + 1}</Typography>
-        <Typography variant="body2" sx={{ fontWeight: 640 }}>{WORDS[step.kind]}</Typography>
+      <ButtonBase
+        onClick={onChoose}
+        aria-pressed={chosen}
+        sx={{
+          width: "100%",
+          display: "grid",
+          gridTemplateColumns: "28px 62px 36px 1fr auto",
+          columnGap: 1,
+          alignItems: "center",
+          textAlign: "left",
+          px: 2,
+          py: 0.75,
+          bgcolor: chosen ? "#fff" : "transparent",
+          font: "inherit",
+        }}
+      >
+        <Typography variant="caption" sx={{ color: greys.quiet }}>
+          {step.number + 1}
+        </Typography>
+        <Typography variant="body2" sx={{ fontWeight: 640 }}>
+          {WORDS[step.kind]}
+        </Typography>
         {rung ? <Chip colour={rung.alone.hex} card={card} /> : <span />}
         <Box sx={{ minWidth: 0 }}>
           <Typography variant="body2">{step.sentence}</Typography>
-          {step.reasons.map((reason) => <Typography key={reason} variant="caption" component="div" sx={{ color: greys.quiet }}>{reason}</Typography>)}
-          {step.caution && <Typography variant="caption" component="div" sx={{ fontWeight: 600 }}>{step.caution}</Typography>}
-          {chosen && step.how && <Typography variant="caption" component="div">How the time is found: {step.how}</Typography>}
+          {step.reasons.map((reason) => (
+            <Typography key={reason} variant="caption" component="div" sx={{ color: greys.quiet }}>
+              {reason}
+            </Typography>
+          ))}
+          {step.caution && (
+            <Typography variant="caption" component="div" sx={{ fontWeight: 600 }}>
+              {step.caution}
+            </Typography>
+          )}
+          {chosen && step.how && (
+            <Typography variant="caption" component="div">
+              How the time is found: {step.how}
+            </Typography>
+          )}
         </Box>
-        <Typography variant="body2" sx={{ whiteSpace: "nowrap" }}>{minutes(step.minutes)}</Typography>
+        <Typography variant="body2" sx={{ whiteSpace: "nowrap" }}>
+          {minutes(step.minutes)}
+        </Typography>
       </ButtonBase>
     </Box>
   );
@@ -119,8 +218,13 @@ function Empty() {
   return (
     <Box sx={{ p: 4, maxWidth: 520 }}>
       <Typography variant="h1">No pass to put in order yet</Typography>
-      <Typography sx={{ my: 2 }}>Give the elements their inks first. The order then follows by itself: which sheet when, what to mask, what to clean, what to wait for, and why.</Typography>
-      <Button component={Link} to={`/builds/${id}/strata`} variant="contained">Give inks</Button>
+      <Typography sx={{ my: 2 }}>
+        Give the elements their inks first. The order then follows by itself: which sheet when, what to mask,
+        what to clean, what to wait for, and why.
+      </Typography>
+      <Button component={Link} to={`/builds/${id}/strata`} variant="contained">
+        Give inks
+      </Button>
     </Box>
   );
 }

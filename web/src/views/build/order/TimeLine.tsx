@@ -19,10 +19,19 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
   const ticks = Array.from({ length: Math.floor(total / quarter) + 1 }, (_, i) => i * quarter);
   return (
     <Box sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
-      <svg viewBox={`0 0 1000 ${HEIGHT + 18}`} width="100%" height={HEIGHT + 18} preserveAspectRatio="none" role="img" aria-label={`Time line: ${minutes(total)} in ${steps.length} steps`} style={{ display: "block" }}>
+      <svg
+        viewBox={`0 0 1000 ${HEIGHT + 18}`}
+        width="100%"
+        height={HEIGHT + 18}
+        preserveAspectRatio="none"
+        role="img"
+        aria-label={`Time line: ${minutes(total)} in ${steps.length} steps`}
+        style={{ display: "block" }}
+      >
         <defs>
           <pattern id="wait" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="6" height="6" fill="#fff" /><path d="M0 0v6" stroke={greys.ink} strokeWidth="1.500" />
+            <rect width="6" height="6" fill="#fff" />
+            <path d="M0 0v6" stroke={greys.ink} strokeWidth="1.500" />
           </pattern>
         </defs>
         {steps.map((step, i) => {
@@ -31,12 +40,44 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
           const rung = step.pass_key ? rungs.get(step.pass_key) : undefined;
           const fill = step.kind === "wait" ? "url(#wait)" : (rung?.alone.hex ?? "#8d8d8d");
           const top = rung || step.kind === "wait" ? 0 : HEIGHT * 0.45;
-          return <rect key={i} x={x} y={top} width={width} height={HEIGHT - top} fill={fill} stroke={i === at ? greys.ink : "#fff"} strokeWidth={i === at ? 2.5 : 0.5} onClick={() => onPick(i)} style={{ cursor: "pointer" }}><title>{step.sentence}</title></rect>;
+          return (
+            <rect
+              key={i}
+              x={x}
+              y={top}
+              width={width}
+              height={HEIGHT - top}
+              fill={fill}
+              stroke={i === at ? greys.ink : "#fff"}
+              strokeWidth={i === at ? 2.5 : 0.5}
+              onClick={() => onPick(i)}
+              style={{ cursor: "pointer" }}
+            >
+              <title>{step.sentence}</title>
+            </rect>
+          );
         })}
-        {ticks.map((t) => <path key={t} d={`M${(t / total) * 1000} ${HEIGHT}v6`} stroke={greys.quiet} />)}
+        {ticks.map((t) => (
+          <path key={t} d={`M${(t / total) * 1000} ${HEIGHT}v6`} stroke={greys.quiet} />
+        ))}
       </svg>
-      <Box aria-hidden="true" sx={{ position: "relative", height: 16, fontSize: 12, color: greys.quiet, mt: "-14px" }}>
-        {ticks.map((t) => <Box component="span" key={t} sx={{ position: "absolute", left: `${(t / total) * 100}%`, transform: t ? "translateX(-50%)" : "none" }}>{t} min</Box>)}
+      <Box
+        aria-hidden="true"
+        sx={{ position: "relative", height: 16, fontSize: 12, color: greys.quiet, mt: "-14px" }}
+      >
+        {ticks.map((t) => (
+          <Box
+            component="span"
+            key={t}
+            sx={{
+              position: "absolute",
+              left: `${(t / total) * 100}%`,
+              transform: t ? "translateX(-50%)" : "none",
+            }}
+          >
+            {t} min
+          </Box>
+        ))}
       </Box>
     </Box>
   );

@@ -17,9 +17,23 @@ interface Props {
 
 export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }: Props) {
   return (
-    <Box role="group" aria-label="Elements" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fit, minmax(64px, 1fr))", gap: 0.5, p: 0.75, bgcolor: greys.bench, border: `1px solid ${greys.line}`, borderRadius: 1 }}>
+    <Box
+      role="group"
+      aria-label="Elements"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "repeat(auto-fit, minmax(64px, 1fr))",
+        gap: 0.5,
+        p: 0.75,
+        bgcolor: greys.bench,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+      }}
+    >
       {elements.map((element) => {
-        const worst = findings.find((f) => f.element === element.name && f.severity !== "note") ?? findings.find((f) => f.element === element.name);
+        const worst =
+          findings.find((f) => f.element === element.name && f.severity !== "note") ??
+          findings.find((f) => f.element === element.name);
         return (
           <ButtonBase
             key={element.name}
@@ -27,13 +41,36 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
             onClick={() => onChoose(element.name)}
             onPointerEnter={() => onHover(element.name)}
             onPointerLeave={() => onHover(null)}
-            sx={{ display: "flex", flexDirection: "column", justifyContent: "flex-start", gap: 0.25, p: 0.5, borderRadius: 0.75, bgcolor: chosen === element.name ? "#fff" : "transparent", boxShadow: chosen === element.name ? `inset 0 -3px 0 ${greys.ink}` : "none" }}
+            sx={{
+              display: "flex",
+              flexDirection: "column",
+              justifyContent: "flex-start",
+              gap: 0.25,
+              p: 0.5,
+              borderRadius: 0.75,
+              bgcolor: chosen === element.name ? "#fff" : "transparent",
+              boxShadow: chosen === element.name ? `inset 0 -3px 0 ${greys.ink}` : "none",
+            }}
           >
             <Box sx={{ position: "relative" }}>
               <MiniCore element={element} card={card} />
-              {worst && <Box sx={{ position: "absolute", right: -12, top: -2 }}><Severity level={worst.severity} word={false} /></Box>}
+              {worst && (
+                <Box sx={{ position: "absolute", right: -12, top: -2 }}>
+                  <Severity level={worst.severity} word={false} />
+                </Box>
+              )}
             </Box>
-            <Box component="span" sx={{ fontSize: 12, lineHeight: 1.15, textAlign: "center", fontWeight: chosen === element.name ? 660 : 450 }}>{element.name}</Box>
+            <Box
+              component="span"
+              sx={{
+                fontSize: 12,
+                lineHeight: 1.15,
+                textAlign: "center",
+                fontWeight: chosen === element.name ? 660 : 450,
+              }}
+            >
+              {element.name}
+            </Box>
           </ButtonBase>
         );
       })}

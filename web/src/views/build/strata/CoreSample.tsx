@@ -19,16 +19,35 @@ const GONE: Record<string, string> = { dry: "Dry", "wished for": "Not here", awa
 const CORE = 132;
 const LOG = 92;
 
-export function CoreSample({ element, stage, findings }: { element: Element; stage: Stage; findings: Finding[] }) {
+export function CoreSample({
+  element,
+  stage,
+  findings,
+}: {
+  element: Element;
+  stage: Stage;
+  findings: Finding[];
+}) {
   const { state } = useShared();
   const card = state.stock_colour;
   const lights = [card.lab[0] ?? 0, ...element.rungs.map((r) => r.lightness)];
   const rows = element.rungs.map((rung, i) => ({ rung, i })).reverse();
   return (
-    <Box role="group" aria-label={`Core sample of ${element.name}`} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, overflow: "hidden" }}>
+    <Box
+      role="group"
+      aria-label={`Core sample of ${element.name}`}
+      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, overflow: "hidden" }}
+    >
       <Heads />
       {rows.map(({ rung, i }) => (
-        <Row key={rung.key} rung={rung} index={i} lights={lights} stage={stage} findings={findings.filter((f) => f.passes[0] === rung.key)} />
+        <Row
+          key={rung.key}
+          rung={rung}
+          index={i}
+          lights={lights}
+          stage={stage}
+          findings={findings.filter((f) => f.passes[0] === rung.key)}
+        />
       ))}
       <Box sx={{ display: "flex", alignItems: "center", minHeight: 40 }}>
         <svg width={CORE} height="40" aria-hidden="true" style={{ flex: "none", alignSelf: "stretch" }}>
@@ -36,7 +55,9 @@ export function CoreSample({ element, stage, findings }: { element: Element; sta
           <path d={`M8 0V40M${CORE - 8} 0V40`} stroke="#8a8a8a" />
         </svg>
         <Log lights={lights} at={0} height={40} />
-        <Typography variant="body2" sx={{ px: 1.5 }}>{state.stock_name}, bare</Typography>
+        <Typography variant="body2" sx={{ px: 1.5 }}>
+          {state.stock_name}, bare
+        </Typography>
       </Box>
     </Box>
   );
@@ -44,9 +65,24 @@ export function CoreSample({ element, stage, findings }: { element: Element; sta
 
 function Heads() {
   return (
-    <Box aria-hidden="true" sx={{ display: "flex", fontSize: 12, color: greys.quiet, borderBottom: `1px solid ${greys.line}`, py: 0.4 }}>
-      <Box sx={{ width: CORE, display: "flex", justifyContent: "space-around", px: 1 }}><span>alone</span><span>here</span></Box>
-      <Box sx={{ width: LOG, display: "flex", justifyContent: "space-between", px: 1 }}><span>dark</span><span>light</span></Box>
+    <Box
+      aria-hidden="true"
+      sx={{
+        display: "flex",
+        fontSize: 12,
+        color: greys.quiet,
+        borderBottom: `1px solid ${greys.line}`,
+        py: 0.4,
+      }}
+    >
+      <Box sx={{ width: CORE, display: "flex", justifyContent: "space-around", px: 1 }}>
+        <span>alone</span>
+        <span>here</span>
+      </Box>
+      <Box sx={{ width: LOG, display: "flex", justifyContent: "space-between", px: 1 }}>
+        <span>dark</span>
+        <span>light</span>
+      </Box>
       <Box sx={{ px: 1.5 }}>pass, from the last at the top to the first at the bottom</Box>
     </Box>
   );
@@ -64,19 +100,60 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
   const chosen = stage.rung?.key === rung.key;
   const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * thickness(rung);
   return (
-    <Box data-pass={rung.key} onClick={() => stage.choose(rung.key)} sx={{ display: "flex", minHeight: height, cursor: "pointer", bgcolor: chosen ? "#fff" : "transparent", "&:hover": { bgcolor: "#fafafa" } }}>
+    <Box
+      data-pass={rung.key}
+      onClick={() => stage.choose(rung.key)}
+      sx={{
+        display: "flex",
+        minHeight: height,
+        cursor: "pointer",
+        bgcolor: chosen ? "#fff" : "transparent",
+        "&:hover": { bgcolor: "#fafafa" },
+      }}
+    >
       <Slab rung={rung} index={index} height={height} />
       <Log lights={lights} at={index + 1} height={height} />
       <Box sx={{ flex: 1, minWidth: 0, px: 1.5, py: 0.5, alignSelf: "center" }}>
         <Box sx={{ display: "flex", gap: 1, alignItems: "baseline", flexWrap: "wrap" }}>
-          <ButtonBase aria-pressed={chosen} onClick={() => stage.choose(rung.key)} sx={{ font: "inherit", fontWeight: 640, fontSize: 15 }}>{rung.ink_name}</ButtonBase>
-          <Typography variant="caption">{rung.role} · sheet {rung.sheet}</Typography>
+          <ButtonBase
+            aria-pressed={chosen}
+            onClick={() => stage.choose(rung.key)}
+            sx={{ font: "inherit", fontWeight: 640, fontSize: 15 }}
+          >
+            {rung.ink_name}
+          </ButtonBase>
+          <Typography variant="caption">
+            {rung.role} · sheet {rung.sheet}
+          </Typography>
           {GONE[rung.state] && (
-            <Box component="button" type="button" title="What can stand in for it?" onClick={(e) => { e.stopPropagation(); stage.choose(rung.key); stage.standIn(); }} sx={{ border: `1px solid ${greys.ink}`, borderRadius: 1, bgcolor: "#fff", font: "inherit", fontSize: 12, fontWeight: 640, px: 0.75, minHeight: 24, cursor: "pointer", color: greys.ink }}>
+            <Box
+              component="button"
+              type="button"
+              title="What can stand in for it?"
+              onClick={(e) => {
+                e.stopPropagation();
+                stage.choose(rung.key);
+                stage.standIn();
+              }}
+              sx={{
+                border: `1px solid ${greys.ink}`,
+                borderRadius: 1,
+                bgcolor: "#fff",
+                font: "inherit",
+                fontSize: 12,
+                fontWeight: 640,
+                px: 0.75,
+                minHeight: 24,
+                cursor: "pointer",
+                color: greys.ink,
+              }}
+            >
               {GONE[rung.state]}: stand-in?
             </Box>
           )}
-          {findings.map((f) => <Severity key={f.code} level={f.severity} word={false} />)}
+          {findings.map((f) => (
+            <Severity key={f.code} level={f.severity} word={false} />
+          ))}
           <Box sx={{ flex: 1 }} />
           <Step rung={rung} />
         </Box>
@@ -84,7 +161,8 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
           <RungEditor rung={rung} stage={stage} />
         ) : (
           <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
-            {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}, {rung.hand} hand, {formSentence(rung.form)}{rung.wet ? ", on damp ink" : ""}
+            {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}, {rung.hand} hand, {formSentence(rung.form)}
+            {rung.wet ? ", on damp ink" : ""}
           </Typography>
         )}
       </Box>
@@ -95,11 +173,19 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
 /** How far this pass moves from the one below, in figures a maker can use. */
 function Step({ rung }: { rung: Rung }) {
   if (rung.lightness_step === null || rung.step === null) {
-    return <Typography variant="caption" sx={{ color: greys.quiet }}>L* {Math.round(rung.lightness)}</Typography>;
+    return (
+      <Typography variant="caption" sx={{ color: greys.quiet }}>
+        L* {Math.round(rung.lightness)}
+      </Typography>
+    );
   }
   const way = rung.lightness_step < 0 ? "darker" : "lighter";
   return (
-    <Typography variant="caption" sx={{ whiteSpace: "nowrap" }} title={`CIEDE2000 ${rung.step.toFixed(1)} from what is under it`}>
+    <Typography
+      variant="caption"
+      sx={{ whiteSpace: "nowrap" }}
+      title={`CIEDE2000 ${rung.step.toFixed(1)} from what is under it`}
+    >
       L* {Math.round(rung.lightness)} · {Math.abs(Math.round(rung.lightness_step))} {way}
     </Typography>
   );
@@ -108,17 +194,33 @@ function Step({ rung }: { rung: Rung }) {
 function Slab({ rung, index, height }: { rung: Rung; index: number; height: number }) {
   const middle = CORE / 2;
   // reaches under the slab below, whose uneven top then covers it
-  const low = (x0: number, x1: number): [number, number][] => [[x0, height + 7], [x1, height + 7]];
+  const low = (x0: number, x1: number): [number, number][] => [
+    [x0, height + 7],
+    [x1, height + 7],
+  ];
   const high = (x0: number, x1: number) => bed(x0, x1, 3, index + 1, 1.8);
   return (
-    <svg width={CORE} height={height} aria-hidden="true" style={{ flex: "none", overflow: "visible", position: "relative" }}>
+    <svg
+      width={CORE}
+      height={height}
+      aria-hidden="true"
+      style={{ flex: "none", overflow: "visible", position: "relative" }}
+    >
       <path d={slab(low(8, middle), high(8, middle))} fill={rung.alone.hex} />
       <path d={slab(low(middle, CORE - 8), high(middle, CORE - 8))} fill={rung.here.hex} />
       <path d={line(high(8, CORE - 8))} fill="none" stroke="#ffffff" strokeWidth="1.200" />
       <path d={`M8 3V${height}M${CORE - 8} 3V${height}`} stroke="#8a8a8a" />
-      {rung.coats > 1 && Array.from({ length: rung.coats - 1 }, (_, n) => (
-        <path key={n} d={line(bed(8, CORE - 8, 3 + ((height - 3) * (n + 1)) / rung.coats, index + n + 5, 1.2))} fill="none" stroke="#ffffff" strokeOpacity="0.55" strokeDasharray="2 3" />
-      ))}
+      {rung.coats > 1 &&
+        Array.from({ length: rung.coats - 1 }, (_, n) => (
+          <path
+            key={n}
+            d={line(bed(8, CORE - 8, 3 + ((height - 3) * (n + 1)) / rung.coats, index + n + 5, 1.2))}
+            fill="none"
+            stroke="#ffffff"
+            strokeOpacity="0.55"
+            strokeDasharray="2 3"
+          />
+        ))}
     </svg>
   );
 }

@@ -16,13 +16,17 @@ function Picture({ kind }: { kind: Form["kind"] }) {
   const dark = greys.ink;
   return (
     <svg width="26" height="26" viewBox="0 0 30 30" aria-hidden="true">
-      <clipPath id={`leaf-${kind}`}><path d={LEAF} /></clipPath>
+      <clipPath id={`leaf-${kind}`}>
+        <path d={LEAF} />
+      </clipPath>
       <g clipPath={`url(#leaf-${kind})`}>
         <rect width="30" height="30" fill={kind === "all" ? dark : "#fff"} />
         {kind === "side" && <path d="M0 0h14L16 30H0z" fill={dark} />}
         {kind === "base" && <path d="M0 17c8 3 20 3 30 0v13H0z" fill={dark} />}
         {kind === "centre" && <ellipse cx="15" cy="15.500" rx="4.500" ry="8" fill={dark} />}
-        {kind === "edges" && <path d="M0 0h30v30H0zM15 7c-4 4-4.500 11 0 16 4.500-5 4-12 0-16z" fill={dark} fillRule="evenodd" />}
+        {kind === "edges" && (
+          <path d="M0 0h30v30H0zM15 7c-4 4-4.500 11 0 16 4.500-5 4-12 0-16z" fill={dark} fillRule="evenodd" />
+        )}
         {kind === "band" && <path d="M0 10h30v8H0z" fill={dark} />}
       </g>
       <path d={LEAF} fill="none" stroke={dark} strokeWidth="1.400" />
@@ -37,7 +41,17 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
       <Box role="radiogroup" aria-label="Shading form" sx={{ display: "flex", gap: 0.25 }}>
         {KINDS.map((kind) => (
           <Tooltip key={kind} title={FORM_WORDS[kind]}>
-            <ButtonBase role="radio" aria-checked={form.kind === kind} aria-label={FORM_WORDS[kind]} onClick={() => onForm({ kind })} sx={{ p: 0.4, borderRadius: 0.5, border: `2px solid ${form.kind === kind ? greys.ink : "transparent"}` }}>
+            <ButtonBase
+              role="radio"
+              aria-checked={form.kind === kind}
+              aria-label={FORM_WORDS[kind]}
+              onClick={() => onForm({ kind })}
+              sx={{
+                p: 0.4,
+                borderRadius: 0.5,
+                border: `2px solid ${form.kind === kind ? greys.ink : "transparent"}`,
+              }}
+            >
               <Picture kind={kind} />
             </ButtonBase>
           </Tooltip>
@@ -45,14 +59,42 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
       </Box>
       {form.kind !== "all" && (
         <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 0.5 }}>
-          <Measure label="How far" value={Math.round(form.extent * 100)} unit="%" min={5} max={100} step={5} onSet={(v) => onForm({ extent: v / 100 })} />
+          <Measure
+            label="How far"
+            value={Math.round(form.extent * 100)}
+            unit="%"
+            min={5}
+            max={100}
+            step={5}
+            onSet={(v) => onForm({ extent: v / 100 })}
+          />
           {(form.kind === "side" || form.kind === "band") && (
-            <Measure label="From" value={Math.round(form.angle) % 360} unit="°" min={0} max={359} step={15} onSet={(v) => onForm({ angle: v })} />
+            <Measure
+              label="From"
+              value={Math.round(form.angle) % 360}
+              unit="°"
+              min={0}
+              max={359}
+              step={15}
+              onSet={(v) => onForm({ angle: v })}
+            />
           )}
           {form.kind === "band" && (
-            <Measure label="Where" value={Math.round(form.place * 100)} unit="%" min={0} max={100} step={5} onSet={(v) => onForm({ place: v / 100 })} />
+            <Measure
+              label="Where"
+              value={Math.round(form.place * 100)}
+              unit="%"
+              min={0}
+              max={100}
+              step={5}
+              onSet={(v) => onForm({ place: v / 100 })}
+            />
           )}
-          <ButtonBase onClick={() => onForm({ span: form.span === "opening" ? "element" : "opening" })} aria-pressed={form.span === "opening"} sx={{ fontSize: 13, textDecoration: "underline", textUnderlineOffset: 3 }}>
+          <ButtonBase
+            onClick={() => onForm({ span: form.span === "opening" ? "element" : "opening" })}
+            aria-pressed={form.span === "opening"}
+            sx={{ fontSize: 13, textDecoration: "underline", textUnderlineOffset: 3 }}
+          >
             {form.span === "opening" ? "each opening" : "whole element"}
           </ButtonBase>
         </Box>
@@ -75,7 +117,9 @@ function Measure({ label, value, unit, min, max, step, onSet }: MeasureProps) {
   const [moving, setMoving] = useState<number | null>(null);
   return (
     <Box sx={{ width: 96 }}>
-      <Typography variant="caption">{label} {moving ?? value} {unit}</Typography>
+      <Typography variant="caption">
+        {label} {moving ?? value} {unit}
+      </Typography>
       <Slider
         aria-label={label}
         size="small"

@@ -32,47 +32,92 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
   const key = asked?.passKey;
   const tries = useQuery({
     queryKey: ["tryouts", id, state.picture_key, key],
-    queryFn: () => data(api.GET("/api/builds/{id}/passes/{key}/tryouts", { params: { path: { id, key: key ?? "" } } })),
+    queryFn: () =>
+      data(api.GET("/api/builds/{id}/passes/{key}/tryouts", { params: { path: { id, key: key ?? "" } } })),
     enabled: key !== undefined,
   });
   const here = new Map(tries.data?.map((t) => [t.ink, t]));
   const wanted = words.trim().toLowerCase();
-  const found = (inks.data ?? []).filter((i) => `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted));
-  const families = grouped(found, inks.data?.find((i) => i.key === asked?.current));
+  const found = (inks.data ?? []).filter((i) =>
+    `${i.name} ${i.family} ${i.line} ${i.chemistry}`.toLowerCase().includes(wanted),
+  );
+  const families = grouped(
+    found,
+    inks.data?.find((i) => i.key === asked?.current),
+  );
   return (
     <Dialog open={asked !== null} onClose={onClose} maxWidth="md" fullWidth aria-labelledby="picker-title">
-      <DialogTitle id="picker-title" sx={{ pb: 1 }}>{asked?.title}</DialogTitle>
+      <DialogTitle id="picker-title" sx={{ pb: 1 }}>
+        {asked?.title}
+      </DialogTitle>
       <DialogContent>
-        <TextField fullWidth autoFocus label="Find by name, family or line" value={words} onChange={(e) => setWords(e.target.value)} sx={{ my: 1 }} />
+        <TextField
+          fullWidth
+          autoFocus
+          label="Find by name, family or line"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          sx={{ my: 1 }}
+        />
         <Typography variant="caption" sx={{ color: greys.quiet }}>
-          {key ? "The card behind each dab is what lies there now; the dab is this ink in that place." : `Dabs of one, two and three coats on ${state.stock_name}.`}
+          {key
+            ? "The card behind each dab is what lies there now; the dab is this ink in that place."
+            : `Dabs of one, two and three coats on ${state.stock_name}.`}
         </Typography>
-        {asked?.recipes && <Typography variant="body2" sx={{ mt: 0.5 }}><Link to={asked.recipes}>Not in the drawer? Find a recipe for the colour.</Link></Typography>}
+        {asked?.recipes && (
+          <Typography variant="body2" sx={{ mt: 0.5 }}>
+            <Link to={asked.recipes}>Not in the drawer? Find a recipe for the colour.</Link>
+          </Typography>
+        )}
         {inks.isPending && <Busy what="Opening the drawer" />}
-        {inks.data && found.length === 0 && <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>}
+        {inks.data && found.length === 0 && (
+          <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>
+        )}
         <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2.5, rowGap: 1.25, mt: 1 }}>
-        {[...families].map(([family, members]) => (
-          <Box key={family}>
-            <Typography variant="caption" sx={{ fontWeight: 640 }}>{family}</Typography>
-            <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-start", gap: 0.5, mt: 0.25 }}>
-              {members.sort((a, b) => b.lightness - a.lightness).map((ink) => {
-                const own = here.get(ink.key);
-                return (
-                  <ButtonBase
-                    key={ink.key}
-                    onClick={() => asked?.onChoose(ink.key)}
-                    aria-current={ink.key === asked?.current ? "true" : undefined}
-                    sx={{ display: "block", textAlign: "left", p: 0.75, width: 108, borderRadius: 1, border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`, "&:hover": { bgcolor: "#fff" } }}
-                  >
-                    <Dab dabs={own ? [own.here] : ink.dabs} card={(own && asked?.ground) ?? state.stock_colour.hex} width={92} />
-                    <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>{ink.name}</Typography>
-                    {own && <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>{stepWord(own.change)}</Typography>}
-                  </ButtonBase>
-                );
-              })}
+          {[...families].map(([family, members]) => (
+            <Box key={family}>
+              <Typography variant="caption" sx={{ fontWeight: 640 }}>
+                {family}
+              </Typography>
+              <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-start", gap: 0.5, mt: 0.25 }}>
+                {members
+                  .sort((a, b) => b.lightness - a.lightness)
+                  .map((ink) => {
+                    const own = here.get(ink.key);
+                    return (
+                      <ButtonBase
+                        key={ink.key}
+                        onClick={() => asked?.onChoose(ink.key)}
+                        aria-current={ink.key === asked?.current ? "true" : undefined}
+                        sx={{
+                          display: "block",
+                          textAlign: "left",
+                          p: 0.75,
+                          width: 108,
+                          borderRadius: 1,
+                          border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`,
+                          "&:hover": { bgcolor: "#fff" },
+                        }}
+                      >
+                        <Dab
+                          dabs={own ? [own.here] : ink.dabs}
+                          card={(own && asked?.ground) ?? state.stock_colour.hex}
+                          width={92}
+                        />
+                        <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>
+                          {ink.name}
+                        </Typography>
+                        {own && (
+                          <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+                            {stepWord(own.change)}
+                          </Typography>
+                        )}
+                      </ButtonBase>
+                    );
+                  })}
+              </Box>
             </Box>
-          </Box>
-        ))}
+          ))}
         </Box>
       </DialogContent>
     </Dialog>

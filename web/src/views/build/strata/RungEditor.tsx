@@ -13,13 +13,31 @@ import { FormPicker } from "./FormPicker";
 
 const HANDS: Rung["hand"][] = ["light", "medium", "heavy"];
 
-function Do({ id, stage, children, label }: { id: string; stage: Stage; children: React.ReactNode; label?: string }) {
+function Do({
+  id,
+  stage,
+  children,
+  label,
+}: {
+  id: string;
+  stage: Stage;
+  children: React.ReactNode;
+  label?: string;
+}) {
   const own = command(id);
   const name = label ?? own.label;
   return (
     <Tooltip title={`${name} (${printed(own.keys)})`}>
       <span>
-        <IconButton aria-label={name} disabled={!own.enabled(stage)} onClick={(e) => { e.stopPropagation(); own.perform(stage); }} sx={{ width: 30, height: 30, border: `1px solid ${greys.line}`, fontSize: 16, lineHeight: 1 }}>
+        <IconButton
+          aria-label={name}
+          disabled={!own.enabled(stage)}
+          onClick={(e) => {
+            e.stopPropagation();
+            own.perform(stage);
+          }}
+          sx={{ width: 30, height: 30, border: `1px solid ${greys.line}`, fontSize: 16, lineHeight: 1 }}
+        >
           {children}
         </IconButton>
       </span>
@@ -33,27 +51,78 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
     <Box sx={{ display: "grid", gap: 0.6, mt: 0.25 }} onClick={(e) => e.stopPropagation()}>
       <Box sx={{ display: "flex", gap: 0.5, alignItems: "center", flexWrap: "wrap" }}>
         <Tooltip title={`Swap the ink (${printed(command("swap").keys)})`}>
-          <Button variant="contained" onClick={stage.openDrawer}>Swap ink</Button>
+          <Button variant="contained" onClick={stage.openDrawer}>
+            Swap ink
+          </Button>
         </Tooltip>
-        <Button variant="outlined" disabled={!rung.lighter} onClick={() => command("lighten").perform(stage)} title={rung.lighter ?? undefined}>Lighten</Button>
-        <Button variant="outlined" disabled={!rung.deeper} onClick={() => command("deepen").perform(stage)} title={rung.deeper ?? undefined}>Deepen</Button>
+        <Button
+          variant="outlined"
+          disabled={!rung.lighter}
+          onClick={() => command("lighten").perform(stage)}
+          title={rung.lighter ?? undefined}
+        >
+          Lighten
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={!rung.deeper}
+          onClick={() => command("deepen").perform(stage)}
+          title={rung.deeper ?? undefined}
+        >
+          Deepen
+        </Button>
         <Box sx={{ flex: 1 }} />
-        <Do id="up" stage={stage}>↑</Do>
-        <Do id="down" stage={stage}>↓</Do>
-        <Do id="remove" stage={stage}>×</Do>
+        <Do id="up" stage={stage}>
+          ↑
+        </Do>
+        <Do id="down" stage={stage}>
+          ↓
+        </Do>
+        <Do id="remove" stage={stage}>
+          ×
+        </Do>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Box sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>
-          <Do id="less" stage={stage}>−</Do>
-          <Typography variant="body2" sx={{ minWidth: 52, textAlign: "center" }}>{rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}</Typography>
-          <Do id="more" stage={stage}>+</Do>
+          <Do id="less" stage={stage}>
+            −
+          </Do>
+          <Typography variant="body2" sx={{ minWidth: 52, textAlign: "center" }}>
+            {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}
+          </Typography>
+          <Do id="more" stage={stage}>
+            +
+          </Do>
         </Box>
-        <ToggleButtonGroup exclusive size="small" value={rung.hand} aria-label="Hand" onChange={(_, hand: string | null) => hand && stage.change("set_hand", { pass: rung.key, hand })}>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={rung.hand}
+          aria-label="Hand"
+          onChange={(_, hand: string | null) => hand && stage.change("set_hand", { pass: rung.key, hand })}
+        >
           {HANDS.map((hand) => (
-            <ToggleButton key={hand} value={hand} sx={{ py: 0.25, px: 1, textTransform: "none", color: greys.ink, "&.Mui-selected": { bgcolor: greys.ink, color: "#fff", "&:hover": { bgcolor: "#333" } } }}>{hand}</ToggleButton>
+            <ToggleButton
+              key={hand}
+              value={hand}
+              sx={{
+                py: 0.25,
+                px: 1,
+                textTransform: "none",
+                color: greys.ink,
+                "&.Mui-selected": { bgcolor: greys.ink, color: "#fff", "&:hover": { bgcolor: "#333" } },
+              }}
+            >
+              {hand}
+            </ToggleButton>
           ))}
         </ToggleButtonGroup>
-        <Typography variant="caption" title="The largest brush these openings can take, unless you choose another">{rung.brush_label}</Typography>
+        <Typography
+          variant="caption"
+          title="The largest brush these openings can take, unless you choose another"
+        >
+          {rung.brush_label}
+        </Typography>
       </Box>
       <FormPicker rung={rung} onForm={setForm} />
       <HowCome rung={rung} onStandIn={() => command("stand-in").perform(stage)} />
@@ -69,9 +138,28 @@ function HowCome({ rung, onStandIn }: { rung: Rung; onStandIn: () => void }) {
   const share = main.share < 0.95 ? ` on ${Math.round(main.share * 100)} % of it` : "";
   return (
     <Typography variant="caption" sx={{ color: greys.quiet }}>
-      {under ? `Here over ${under}${share}` : `Here on bare card${share}`}; it moves the colour by {rung.change.toFixed(0)} (CIEDE2000).
+      {under ? `Here over ${under}${share}` : `Here on bare card${share}`}; it moves the colour by{" "}
+      {rung.change.toFixed(0)} (CIEDE2000).
       {rung.here.in_gamut ? " " : " A screen cannot show it quite this strong. "}
-      <Box component="button" type="button" title={`Which pad does its work here (${printed(command("stand-in").keys)})`} onClick={onStandIn} sx={{ border: 0, p: 0, bgcolor: "transparent", font: "inherit", fontWeight: 620, color: greys.ink, textDecoration: "underline", cursor: "pointer", minHeight: 24 }}>Stand-in</Box>
+      <Box
+        component="button"
+        type="button"
+        title={`Which pad does its work here (${printed(command("stand-in").keys)})`}
+        onClick={onStandIn}
+        sx={{
+          border: 0,
+          p: 0,
+          bgcolor: "transparent",
+          font: "inherit",
+          fontWeight: 620,
+          color: greys.ink,
+          textDecoration: "underline",
+          cursor: "pointer",
+          minHeight: 24,
+        }}
+      >
+        Stand-in
+      </Box>
     </Typography>
   );
 }

@@ -14,7 +14,12 @@ import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 
-const WHY: Record<string, string> = { dry: "It has run dry.", "wished for": "It is wished for, not in the drawer.", away: "It is put away.", low: "It is running low." };
+const WHY: Record<string, string> = {
+  dry: "It has run dry.",
+  "wished for": "It is wished for, not in the drawer.",
+  away: "It is put away.",
+  low: "It is running low.",
+};
 
 export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void }) {
   const { id, state, change } = useShared();
@@ -22,7 +27,12 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
   const [only, setOnly] = useState(false);
   const found = useQuery({
     queryKey: ["stand-ins", id, state.picture_key, rung.ink, only ? rung.key : ""],
-    queryFn: () => data(api.GET("/api/builds/{id}/stand-ins", { params: { path: { id }, query: { ink: rung.ink, ...(only ? { pass: rung.key } : {}) } } })),
+    queryFn: () =>
+      data(
+        api.GET("/api/builds/{id}/stand-ins", {
+          params: { path: { id }, query: { ink: rung.ink, ...(only ? { pass: rung.key } : {}) } },
+        }),
+      ),
   });
   const take = (s: StandIn) => {
     change("replace_ink", s.values);
@@ -32,31 +42,80 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="standin-title">
       <DialogTitle id="standin-title">Instead of {rung.ink_name}</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 1.25 }}>
-        <Typography variant="body2">{WHY[rung.state] ?? ""} Judged by what it does here: the colour over what lies beneath, the step that must show, and the elements beside it.</Typography>
+        <Typography variant="body2">
+          {WHY[rung.state] ?? ""} Judged by what it does here: the colour over what lies beneath, the step
+          that must show, and the elements beside it.
+        </Typography>
         {places.length > 1 && (
           <Box role="group" aria-label="Where" sx={{ display: "flex", gap: 1 }}>
-            <Button variant={only ? "outlined" : "contained"} aria-pressed={!only} onClick={() => setOnly(false)}>In all {places.length} passes</Button>
-            <Button variant={only ? "contained" : "outlined"} aria-pressed={only} onClick={() => setOnly(true)}>Only on {rung.element}, sheet {rung.sheet}</Button>
+            <Button
+              variant={only ? "outlined" : "contained"}
+              aria-pressed={!only}
+              onClick={() => setOnly(false)}
+            >
+              In all {places.length} passes
+            </Button>
+            <Button
+              variant={only ? "contained" : "outlined"}
+              aria-pressed={only}
+              onClick={() => setOnly(true)}
+            >
+              Only on {rung.element}, sheet {rung.sheet}
+            </Button>
           </Box>
         )}
         {found.isPending && <Busy what="Trying every pad in its place" />}
         {found.error && <Trouble error={found.error} again={() => void found.refetch()} />}
         {found.data?.length === 0 && <Typography>There is no other pad at hand.</Typography>}
-        <Box component="ol" aria-label="Stand-ins" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
+        <Box
+          component="ol"
+          aria-label="Stand-ins"
+          sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}
+        >
           {found.data?.map((s) => (
-            <Box component="li" key={s.ink} sx={{ display: "grid", gridTemplateColumns: "auto 1fr auto", gap: 1.5, alignItems: "center", bgcolor: "#fff", border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.25 }}>
+            <Box
+              component="li"
+              key={s.ink}
+              sx={{
+                display: "grid",
+                gridTemplateColumns: "auto 1fr auto",
+                gap: 1.5,
+                alignItems: "center",
+                bgcolor: "#fff",
+                border: `1px solid ${greys.line}`,
+                borderRadius: 1,
+                p: 1.25,
+              }}
+            >
               <Pairs standIn={s} />
               <Box>
                 <Typography sx={{ fontWeight: 640 }}>{s.name}</Typography>
-                <Typography variant="body2">As {s.role}, in {s.amounts}: {s.words} ({s.de00.toFixed(1)}).</Typography>
-                {s.troubles.slice(0, 2).map((t) => <Typography key={t} variant="caption" component="div" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}>{t}</Typography>)}
+                <Typography variant="body2">
+                  As {s.role}, in {s.amounts}: {s.words} ({s.de00.toFixed(1)}).
+                </Typography>
+                {s.troubles.slice(0, 2).map((t) => (
+                  <Typography
+                    key={t}
+                    variant="caption"
+                    component="div"
+                    sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}
+                  >
+                    {t}
+                  </Typography>
+                ))}
               </Box>
-              <Button variant="contained" aria-label={`Swap it in: ${s.name}`} onClick={() => take(s)}>Swap it in</Button>
+              <Button variant="contained" aria-label={`Swap it in: ${s.name}`} onClick={() => take(s)}>
+                Swap it in
+              </Button>
             </Box>
           ))}
         </Box>
         <Typography variant="body2">
-          <Link to={`/inks/recipes?card=${state.stock}&lab=${rung.here.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}&without=${rung.ink}`}>Or mix this colour from two or three pads</Link>
+          <Link
+            to={`/inks/recipes?card=${state.stock}&lab=${rung.here.lab.map((v) => v.toFixed(1)).join(",")}&build=${id}&element=${encodeURIComponent(rung.element)}&sheet=${rung.sheet}&pass=${rung.key}&without=${rung.ink}`}
+          >
+            Or mix this colour from two or three pads
+          </Link>
         </Typography>
       </DialogContent>
     </Dialog>
@@ -67,7 +126,13 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
 function Pairs({ standIn }: { standIn: StandIn }) {
   const width = 22;
   return (
-    <svg width={standIn.before.length * width} height="48" viewBox={`0 0 ${standIn.before.length * width} 48`} role="img" aria-label="As it is meant above, with the stand-in below, place by place">
+    <svg
+      width={standIn.before.length * width}
+      height="48"
+      viewBox={`0 0 ${standIn.before.length * width} 48`}
+      role="img"
+      aria-label="As it is meant above, with the stand-in below, place by place"
+    >
       {standIn.before.map((c, i) => (
         <g key={i}>
           <rect x={i * width} y="0" width={width - 2} height="24" fill={c.hex} />

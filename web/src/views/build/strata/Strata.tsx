@@ -30,10 +30,36 @@ export function Component() {
   const mend = (m: Mend) => change(m.kind as never, m.values);
   const [all, setAll] = useState(false);
   return (
-    <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(380px, 1fr) minmax(520px, 640px)" }, gap: 2, p: { xs: 1, sm: 2 }, pt: { xs: 1, sm: 1.5 }, minHeight: 0 }}>
+    <Box
+      sx={{
+        flex: 1,
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(380px, 1fr) minmax(520px, 640px)" },
+        gap: 2,
+        p: { xs: 1, sm: 2 },
+        pt: { xs: 1, sm: 1.5 },
+        minHeight: 0,
+      }}
+    >
       <Picture shown={shown} />
-      <Box sx={{ overflowY: { md: "auto" }, height: { md: "calc(100dvh - 92px - 28px)" }, display: "grid", gridAutoRows: "max-content", gap: 1.25, alignContent: "start" }}>
-        <CoreBox elements={state.elements} card={state.stock_colour.hex} findings={state.findings} chosen={element?.name ?? ""} onChoose={shown.chooseElement} onHover={shown.setHovered} />
+      <Box
+        sx={{
+          overflowY: { md: "auto" },
+          height: { md: "calc(100dvh - 92px - 28px)" },
+          display: "grid",
+          gridAutoRows: "max-content",
+          gap: 1.25,
+          alignContent: "start",
+        }}
+      >
+        <CoreBox
+          elements={state.elements}
+          card={state.stock_colour.hex}
+          findings={state.findings}
+          chosen={element?.name ?? ""}
+          onChoose={shown.chooseElement}
+          onHover={shown.setHovered}
+        />
         {element && (
           <>
             <ElementHead shown={shown} />
@@ -64,14 +90,30 @@ function ElementHead({ shown }: { shown: Shown }) {
   const other = element.school === "light first" ? "deep first" : "light first";
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-      <Typography variant="h2" sx={{ "&::first-letter": { textTransform: "uppercase" } }}>{element.name}</Typography>
-      <Button variant="text" disabled={element.rungs.length < 2} title={`Arrange these shades ${other}`} onClick={() => change("set_school", { element: element.name, school: other })}>
+      <Typography variant="h2" sx={{ "&::first-letter": { textTransform: "uppercase" } }}>
+        {element.name}
+      </Typography>
+      <Button
+        variant="text"
+        disabled={element.rungs.length < 2}
+        title={`Arrange these shades ${other}`}
+        onClick={() => change("set_school", { element: element.name, school: other })}
+      >
         {element.school}
       </Button>
       <Box sx={{ flex: 1 }} />
-      <Typography variant="caption" sx={{ color: greys.quiet }}>Give an ink on sheet</Typography>
+      <Typography variant="caption" sx={{ color: greys.quiet }}>
+        Give an ink on sheet
+      </Typography>
       {element.sheets.map((sheet) => (
-        <Button key={sheet} variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"} aria-label={`+ ${sheet}, give an ink on sheet ${sheet}`} title={set.sheets.find((s) => s.number === sheet)?.name} onClick={() => shown.askToAdd(sheet)} sx={{ minWidth: 34, px: 1 }}>
+        <Button
+          key={sheet}
+          variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"}
+          aria-label={`+ ${sheet}, give an ink on sheet ${sheet}`}
+          title={set.sheets.find((s) => s.number === sheet)?.name}
+          onClick={() => shown.askToAdd(sheet)}
+          sx={{ minWidth: 34, px: 1 }}
+        >
           + {sheet}
         </Button>
       ))}
@@ -96,16 +138,43 @@ function Picture({ shown }: { shown: Shown }) {
   const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
   const order = state.sequence.passes.map((key) => rungs.get(key)).filter((r): r is Rung => r !== undefined);
   const last = order[at - 1];
-  const marked = stage.rung ? groupOf(set.sheets.flatMap((s) => s.groups), stage.rung) : null;
+  const marked = stage.rung
+    ? groupOf(
+        set.sheets.flatMap((s) => s.groups),
+        stage.rung,
+      )
+    : null;
   const dragged = (from: Point, to: Point, done: boolean) => {
     if (!stage.rung || !marked) return;
     setDrag(done ? null : { from, to });
-    if (done) change("set_form", { pass: stage.rung.key, form: formFromDrag(stage.rung.form, marked, from, to) });
+    if (done)
+      change("set_form", { pass: stage.rung.key, form: formFromDrag(stage.rung.form, marked, from, to) });
   };
-  const label = at === 0 ? `Bare ${state.stock_name}` : at === count ? `Finished: ${count} passes` : `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
+  const label =
+    at === 0
+      ? `Bare ${state.stock_name}`
+      : at === count
+        ? `Finished: ${count} passes`
+        : `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
   return (
-    <Box sx={{ display: "flex", flexDirection: "column", alignItems: "center", gap: 0.5, height: { md: "calc(100dvh - 92px - 28px)" } }}>
-      <Box sx={{ flex: 1, minHeight: { xs: "auto", md: 0 }, width: "100%", display: "flex", justifyContent: "center" }}>
+    <Box
+      sx={{
+        display: "flex",
+        flexDirection: "column",
+        alignItems: "center",
+        gap: 0.5,
+        height: { md: "calc(100dvh - 92px - 28px)" },
+      }}
+    >
+      <Box
+        sx={{
+          flex: 1,
+          minHeight: { xs: "auto", md: 0 },
+          width: "100%",
+          display: "flex",
+          justifyContent: "center",
+        }}
+      >
         <PanelPicture
           src={pictureUrl(id, (head ?? state).picture_key, PICTURE_WIDTH, shownAfter)}
           alt={`The predicted panel: ${label}`}
@@ -118,13 +187,21 @@ function Picture({ shown }: { shown: Shown }) {
           onDrag={stage.rung ? dragged : undefined}
           onShown={pictureShown}
         >
-          {drag && stage.rung && marked && <DragLine from={drag.from} to={drag.to} form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)} />}
+          {drag && stage.rung && marked && (
+            <DragLine
+              from={drag.from}
+              to={drag.to}
+              form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)}
+            />
+          )}
         </PanelPicture>
       </Box>
       <Box sx={{ width: "100%", maxWidth: 620 }}>
         <Scrubber count={count} at={at} colours={order.map((r) => r.here.hex)} label={label} onMove={setAt} />
         <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
-          {stage.rung ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.` : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
+          {stage.rung
+            ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.`
+            : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
         </Typography>
       </Box>
     </Box>
@@ -141,7 +218,17 @@ function DragLine({ from, to, form }: { from: Point; to: Point; form: Form }) {
       <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke="#fff" strokeWidth="1.400" />
       <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke={greys.ink} strokeWidth="0.700" />
       <circle cx={from.x} cy={from.y} r="1.800" fill={greys.ink} stroke="#fff" strokeWidth="0.500" />
-      <text x={to.x + 2} y={to.y} fontSize="3.600" fill={greys.ink} stroke="#fff" strokeWidth="1" paintOrder="stroke">{formSentence(form)}</text>
+      <text
+        x={to.x + 2}
+        y={to.y}
+        fontSize="3.600"
+        fill={greys.ink}
+        stroke="#fff"
+        strokeWidth="1"
+        paintOrder="stroke"
+      >
+        {formSentence(form)}
+      </text>
     </g>
   );
 }

@@ -21,7 +21,10 @@ export interface Command {
   perform: (stage: Stage) => void;
 }
 
-const onRung = (rule: (rung: Rung, stage: Stage) => boolean = () => true) => (stage: Stage) => stage.rung !== null && rule(stage.rung, stage);
+const onRung =
+  (rule: (rung: Rung, stage: Stage) => boolean = () => true) =>
+  (stage: Stage) =>
+    stage.rung !== null && rule(stage.rung, stage);
 
 const edit = (make: (rung: Rung) => Parameters<BuildHandle["change"]>) => (stage: Stage) => {
   if (stage.rung) stage.change(...make(stage.rung));
@@ -32,27 +35,124 @@ const HANDS: Rung["hand"][] = ["light", "medium", "heavy"];
 
 const chooseBy = (by: number) => (stage: Stage) => {
   const at = place(stage);
-  const next = at < 0 ? (by > 0 ? 0 : stage.rungs.length - 1) : Math.min(stage.rungs.length - 1, Math.max(0, at + by));
+  const next =
+    at < 0 ? (by > 0 ? 0 : stage.rungs.length - 1) : Math.min(stage.rungs.length - 1, Math.max(0, at + by));
   stage.choose(stage.rungs[next]?.key ?? null);
 };
 
 export const COMMANDS: Command[] = [
-  { id: "above", label: "The pass above", keys: ["ArrowUp"], enabled: (s) => s.rungs.length > 0, perform: chooseBy(1) },
-  { id: "below", label: "The pass below", keys: ["ArrowDown"], enabled: (s) => s.rungs.length > 0, perform: chooseBy(-1) },
-  { id: "next-element", label: "The next element", keys: ["ArrowRight"], enabled: () => true, perform: (s) => s.nextElement(1) },
-  { id: "element-before", label: "The element before", keys: ["ArrowLeft"], enabled: () => true, perform: (s) => s.nextElement(-1) },
-  { id: "up", label: "Move the pass up", keys: ["Alt+ArrowUp"], enabled: onRung((_, s) => place(s) < s.rungs.length - 1), perform: edit((r) => ["move_pass", { pass: r.key, by: 1 }]) },
-  { id: "down", label: "Move the pass down", keys: ["Alt+ArrowDown"], enabled: onRung((_, s) => place(s) > 0), perform: edit((r) => ["move_pass", { pass: r.key, by: -1 }]) },
-  { id: "lighten", label: "Lighten", keys: ["["], enabled: onRung((r) => r.lighter !== null), perform: edit((r) => ["lighten", { pass: r.key }]) },
-  { id: "deepen", label: "Deepen", keys: ["]"], enabled: onRung((r) => r.deeper !== null), perform: edit((r) => ["deepen", { pass: r.key }]) },
-  { id: "more", label: "One more coat", keys: ["+", "="], enabled: onRung((r) => r.coats < 6), perform: edit((r) => ["add_coats", { pass: r.key, by: 1 }]) },
-  { id: "less", label: "One coat less", keys: ["-"], enabled: onRung((r) => r.coats > 1), perform: edit((r) => ["add_coats", { pass: r.key, by: -1 }]) },
-  { id: "hand", label: "Another hand", keys: ["h"], enabled: onRung(), perform: edit((r) => ["set_hand", { pass: r.key, hand: HANDS[(HANDS.indexOf(r.hand) + 1) % 3] }]) },
-  { id: "swap", label: "Swap the ink", keys: ["s", "Enter"], enabled: onRung(), perform: (s) => s.openDrawer() },
-  { id: "stand-in", label: "A stand-in for this pad", keys: ["i"], enabled: onRung(), perform: (s) => s.standIn() },
-  { id: "remove", label: "Take the pass off", keys: ["Delete", "Backspace"], enabled: onRung(), perform: edit((r) => ["remove_pass", { pass: r.key }]) },
-  { id: "scrub-back", label: "Build-up: one pass back", keys: [","], enabled: () => true, perform: (s) => s.scrub(-1) },
-  { id: "scrub-on", label: "Build-up: one pass on", keys: ["."], enabled: () => true, perform: (s) => s.scrub(1) },
+  {
+    id: "above",
+    label: "The pass above",
+    keys: ["ArrowUp"],
+    enabled: (s) => s.rungs.length > 0,
+    perform: chooseBy(1),
+  },
+  {
+    id: "below",
+    label: "The pass below",
+    keys: ["ArrowDown"],
+    enabled: (s) => s.rungs.length > 0,
+    perform: chooseBy(-1),
+  },
+  {
+    id: "next-element",
+    label: "The next element",
+    keys: ["ArrowRight"],
+    enabled: () => true,
+    perform: (s) => s.nextElement(1),
+  },
+  {
+    id: "element-before",
+    label: "The element before",
+    keys: ["ArrowLeft"],
+    enabled: () => true,
+    perform: (s) => s.nextElement(-1),
+  },
+  {
+    id: "up",
+    label: "Move the pass up",
+    keys: ["Alt+ArrowUp"],
+    enabled: onRung((_, s) => place(s) < s.rungs.length - 1),
+    perform: edit((r) => ["move_pass", { pass: r.key, by: 1 }]),
+  },
+  {
+    id: "down",
+    label: "Move the pass down",
+    keys: ["Alt+ArrowDown"],
+    enabled: onRung((_, s) => place(s) > 0),
+    perform: edit((r) => ["move_pass", { pass: r.key, by: -1 }]),
+  },
+  {
+    id: "lighten",
+    label: "Lighten",
+    keys: ["["],
+    enabled: onRung((r) => r.lighter !== null),
+    perform: edit((r) => ["lighten", { pass: r.key }]),
+  },
+  {
+    id: "deepen",
+    label: "Deepen",
+    keys: ["]"],
+    enabled: onRung((r) => r.deeper !== null),
+    perform: edit((r) => ["deepen", { pass: r.key }]),
+  },
+  {
+    id: "more",
+    label: "One more coat",
+    keys: ["+", "="],
+    enabled: onRung((r) => r.coats < 6),
+    perform: edit((r) => ["add_coats", { pass: r.key, by: 1 }]),
+  },
+  {
+    id: "less",
+    label: "One coat less",
+    keys: ["-"],
+    enabled: onRung((r) => r.coats > 1),
+    perform: edit((r) => ["add_coats", { pass: r.key, by: -1 }]),
+  },
+  {
+    id: "hand",
+    label: "Another hand",
+    keys: ["h"],
+    enabled: onRung(),
+    perform: edit((r) => ["set_hand", { pass: r.key, hand: HANDS[(HANDS.indexOf(r.hand) + 1) % 3] }]),
+  },
+  {
+    id: "swap",
+    label: "Swap the ink",
+    keys: ["s", "Enter"],
+    enabled: onRung(),
+    perform: (s) => s.openDrawer(),
+  },
+  {
+    id: "stand-in",
+    label: "A stand-in for this pad",
+    keys: ["i"],
+    enabled: onRung(),
+    perform: (s) => s.standIn(),
+  },
+  {
+    id: "remove",
+    label: "Take the pass off",
+    keys: ["Delete", "Backspace"],
+    enabled: onRung(),
+    perform: edit((r) => ["remove_pass", { pass: r.key }]),
+  },
+  {
+    id: "scrub-back",
+    label: "Build-up: one pass back",
+    keys: [","],
+    enabled: () => true,
+    perform: (s) => s.scrub(-1),
+  },
+  {
+    id: "scrub-on",
+    label: "Build-up: one pass on",
+    keys: ["."],
+    enabled: () => true,
+    perform: (s) => s.scrub(1),
+  },
 ];
 
 export const command = (id: string): Command => {
@@ -73,5 +173,10 @@ const SHOWN: Record<string, string> = { ArrowUp: "↑", ArrowDown: "↓", ArrowL
 /** The first key of a command as it is printed on the keyboard. */
 export function printed(keys: string[]): string {
   const key = keys[0] ?? "";
-  return key.length < 2 ? key : key.split("+").map((part) => SHOWN[part] ?? part).join(" ");
+  return key.length < 2
+    ? key
+    : key
+        .split("+")
+        .map((part) => SHOWN[part] ?? part)
+        .join(" ");
 }

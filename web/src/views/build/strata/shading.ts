@@ -25,7 +25,12 @@ export function formFromDrag(form: Form, group: Group, from: Point, to: Point): 
   if (form.kind === "base") return { ...form, extent: tidy(reach / (2 * half)) };
   if (form.kind === "band") {
     const middle = along(group, angle, { x: (from.x + to.x) / 2, y: (from.y + to.y) / 2 });
-    return { ...form, angle, extent: tidy(reach / middle.run), place: Math.round(clamp(1 - middle.share, 0, 1) * 100) / 100 };
+    return {
+      ...form,
+      angle,
+      extent: tidy(reach / middle.run),
+      place: Math.round(clamp(1 - middle.share, 0, 1) * 100) / 100,
+    };
   }
   const end = along(group, angle, to);
   return { ...form, kind: "side", angle, span: "element", extent: tidy(1 - end.share) };
@@ -40,7 +45,16 @@ export const FORM_WORDS: Record<Form["kind"], string> = {
   band: "A band",
 };
 
-const SIDES = ["the right", "lower right", "below", "lower left", "the left", "upper left", "above", "upper right"];
+const SIDES = [
+  "the right",
+  "lower right",
+  "below",
+  "lower left",
+  "the left",
+  "upper left",
+  "above",
+  "upper right",
+];
 
 /** A form in words. */
 export function formSentence(form: Form): string {

@@ -95,7 +95,13 @@ export function useStage(): Shown {
   useStageKeys(stage, asked !== null || missing !== null);
   const shownAsked = useMemo(() => asked, [asked]);
   return {
-    element, chooseElement, stage, at, setAt, hovered, setHovered,
+    element,
+    chooseElement,
+    stage,
+    at,
+    setAt,
+    hovered,
+    setHovered,
     asked: shownAsked ? { ...shownAsked, onChoose: choose } : null,
     askToAdd,
     missing,
@@ -109,7 +115,9 @@ function useStageKeys(stage: Stage, busy: boolean) {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       const target = event.target instanceof HTMLElement ? event.target : null;
-      const typing = target?.matches("input, textarea, select, [contenteditable], [role=slider], [role=radio]");
+      const typing = target?.matches(
+        "input, textarea, select, [contenteditable], [role=slider], [role=radio]",
+      );
       const onButton = target?.matches("button, a, [role=button]") && event.key === "Enter";
       if (busy || typing || onButton) return;
       const found = commandFor(event);

@@ -27,49 +27,94 @@ export function StepCard({ state, set, at, rung, rungs, table }: Props) {
   if (!step) {
     return (
       <Box sx={{ alignSelf: "center" }}>
-        <Typography variant="h1" component="h2" sx={{ fontSize: 40 }}>That is the whole picture.</Typography>
+        <Typography variant="h1" component="h2" sx={{ fontSize: 40 }}>
+          That is the whole picture.
+        </Typography>
         <Typography sx={{ ...BIG, mt: 2 }}>Let it dry through before you trim and mount it.</Typography>
       </Box>
     );
   }
   return (
     <Box aria-live="polite" sx={{ display: "grid", gap: 2, alignContent: "start", overflowY: "auto" }}>
-      <Typography variant="h1" component="h2" sx={{ fontSize: { xs: 28, md: 36 } }}>{headline(step, rung)}</Typography>
+      <Typography variant="h1" component="h2" sx={{ fontSize: { xs: 28, md: 36 } }}>
+        {headline(step, rung)}
+      </Typography>
       {rung && (
         <Box sx={{ display: "flex", gap: 2.5, alignItems: "center", flexWrap: "wrap" }}>
-          <Dab dabs={[rung.alone]} card={state.stock_colour.hex} width={132} title={`${rung.ink_name} on ${state.stock_name}`} />
+          <Dab
+            dabs={[rung.alone]}
+            card={state.stock_colour.hex}
+            width={132}
+            title={`${rung.ink_name} on ${state.stock_name}`}
+          />
           <Box sx={BIG}>
-            <div>{rung.coats > 1 ? `${rung.coats} coats` : "One coat"}, {rung.hand} hand</div>
-            <div>{rung.brush_label}, {formSentence(rung.form)}</div>
+            <div>
+              {rung.coats > 1 ? `${rung.coats} coats` : "One coat"}, {rung.hand} hand
+            </div>
+            <div>
+              {rung.brush_label}, {formSentence(rung.form)}
+            </div>
             {rung.place && <div>The pad: {rung.place}</div>}
           </Box>
         </Box>
       )}
-      {step.kind === "place" && <Pads steps={state.sequence.steps} at={at} rungs={rungs} card={state.stock_colour.hex} />}
+      {step.kind === "place" && (
+        <Pads steps={state.sequence.steps} at={at} rungs={rungs} card={state.stock_colour.hex} />
+      )}
       {step.kind === "wait" && <Timer step={step} table={table} />}
       {step.reasons[0] && <Typography sx={{ fontSize: 20, lineHeight: 1.4 }}>{step.reasons[0]}</Typography>}
       <Ticks step={step} rung={rung} set={set} state={state} table={table} />
-      {rung && <Typography sx={{ fontSize: 20, color: greys.quiet }}>Dab on scrap first. It dries a little lighter than it looks wet.</Typography>}
-      {step.caution && <Typography sx={{ fontSize: 20, fontWeight: 600, borderLeft: `5px solid ${signal}`, pl: 1.5 }}>{step.caution}</Typography>}
+      {rung && (
+        <Typography sx={{ fontSize: 20, color: greys.quiet }}>
+          Dab on scrap first. It dries a little lighter than it looks wet.
+        </Typography>
+      )}
+      {step.caution && (
+        <Typography sx={{ fontSize: 20, fontWeight: 600, borderLeft: `5px solid ${signal}`, pl: 1.5 }}>
+          {step.caution}
+        </Typography>
+      )}
       {next && <Typography sx={{ fontSize: 20, color: greys.quiet }}>Then: {next.sentence}</Typography>}
     </Box>
   );
 }
 
 /** The pads this sheet wants, in the order in which they are taken up. */
-function Pads({ steps, at, rungs, card }: { steps: Step[]; at: number; rungs: Map<string, Rung>; card: string }) {
+function Pads({
+  steps,
+  at,
+  rungs,
+  card,
+}: {
+  steps: Step[];
+  at: number;
+  rungs: Map<string, Rung>;
+  card: string;
+}) {
   const rest = steps.slice(at + 1);
   const end = rest.findIndex((s) => s.kind === "place");
-  const passes = rest.slice(0, end < 0 ? undefined : end).flatMap((s) => (s.pass_key ? [rungs.get(s.pass_key)] : []));
+  const passes = rest
+    .slice(0, end < 0 ? undefined : end)
+    .flatMap((s) => (s.pass_key ? [rungs.get(s.pass_key)] : []));
   const pads = [...new Map(passes.flatMap((r) => (r ? [[r.ink, r] as const] : []))).values()];
   return (
     <Box>
       <Typography sx={{ fontSize: 20, mb: 1 }}>Pads for this sheet:</Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
         {pads.map((r) => (
-          <Box key={r.ink} sx={{ display: "flex", alignItems: "center", gap: 1.25, fontSize: 20, minWidth: 200 }}>
+          <Box
+            key={r.ink}
+            sx={{ display: "flex", alignItems: "center", gap: 1.25, fontSize: 20, minWidth: 200 }}
+          >
             <Dab dabs={[r.alone]} card={card} width={74} />
-            <span>{r.ink_name}{r.place && <Box component="span" sx={{ display: "block", color: greys.quiet }}>{r.place}</Box>}</span>
+            <span>
+              {r.ink_name}
+              {r.place && (
+                <Box component="span" sx={{ display: "block", color: greys.quiet }}>
+                  {r.place}
+                </Box>
+              )}
+            </span>
           </Box>
         ))}
       </Box>
@@ -82,24 +127,80 @@ function headline(step: Step, rung: Rung | undefined): string {
 }
 
 /** For a pass, its coats; for a lift, every element of the sheet: a whole group is easily forgotten. */
-function Ticks({ step, rung, set, state, table }: { step: Step; rung: Rung | undefined; set: LayerSet; state: State; table: TableHandle }) {
+function Ticks({
+  step,
+  rung,
+  set,
+  state,
+  table,
+}: {
+  step: Step;
+  rung: Rung | undefined;
+  set: LayerSet;
+  state: State;
+  table: TableHandle;
+}) {
   let names: string[] = [];
   if (rung) {
     const coats = Array.from({ length: rung.coats }, (_, i) => (rung.coats > 1 ? `, coat ${i + 1}` : ""));
     names = coats.map((coat) => `${rung.element}${coat}`);
   } else if (step.kind === "lift") {
-    const inked = new Set(state.elements.flatMap((e) => e.rungs.filter((r) => r.sheet === step.sheet).map(() => e.name)));
-    names = (set.sheets.find((s) => s.number === step.sheet)?.groups ?? []).map((g) => g.element).filter((e) => inked.has(e));
+    const inked = new Set(
+      state.elements.flatMap((e) => e.rungs.filter((r) => r.sheet === step.sheet).map(() => e.name)),
+    );
+    names = (set.sheets.find((s) => s.number === step.sheet)?.groups ?? [])
+      .map((g) => g.element)
+      .filter((e) => inked.has(e));
   }
   if (names.length === 0) return null;
   return (
-    <Box component="ul" aria-label="To tick off" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1, gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))" }}>
+    <Box
+      component="ul"
+      aria-label="To tick off"
+      sx={{
+        listStyle: "none",
+        p: 0,
+        m: 0,
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))",
+      }}
+    >
       {names.map((name) => {
         const ticked = table.ticks.includes(name);
         return (
           <li key={name}>
-            <ButtonBase role="checkbox" aria-checked={ticked} onClick={() => table.tick(name)} sx={{ width: "100%", minHeight: 64, justifyContent: "flex-start", gap: 1.5, px: 2, fontSize: 21, borderRadius: 1, border: `2px solid ${greys.ink}`, bgcolor: ticked ? greys.ink : "#fff", color: ticked ? "#fff" : greys.ink, textAlign: "left" }}>
-              <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true"><rect x="2" y="2" width="22" height="22" rx="3" fill="none" stroke="currentColor" strokeWidth="2.500" />{ticked && <path d="m7 13 4.500 5L20 8" fill="none" stroke="currentColor" strokeWidth="3" />}</svg>
+            <ButtonBase
+              role="checkbox"
+              aria-checked={ticked}
+              onClick={() => table.tick(name)}
+              sx={{
+                width: "100%",
+                minHeight: 64,
+                justifyContent: "flex-start",
+                gap: 1.5,
+                px: 2,
+                fontSize: 21,
+                borderRadius: 1,
+                border: `2px solid ${greys.ink}`,
+                bgcolor: ticked ? greys.ink : "#fff",
+                color: ticked ? "#fff" : greys.ink,
+                textAlign: "left",
+              }}
+            >
+              <svg width="26" height="26" viewBox="0 0 26 26" aria-hidden="true">
+                <rect
+                  x="2"
+                  y="2"
+                  width="22"
+                  height="22"
+                  rx="3"
+                  fill="none"
+                  stroke="currentColor"
+                  strokeWidth="2.500"
+                />
+                {ticked && <path d="m7 13 4.500 5L20 8" fill="none" stroke="currentColor" strokeWidth="3" />}
+              </svg>
               {name}
             </ButtonBase>
           </li>
@@ -121,9 +222,13 @@ function Timer({ step, table }: { step: Step; table: TableHandle }) {
   const ss = String(Math.floor(left % 60)).padStart(2, "0");
   return (
     <Box>
-      <Typography role="timer" sx={{ fontSize: 72, lineHeight: 1, fontWeight: 640 }}>{mm}:{ss}</Typography>
+      <Typography role="timer" sx={{ fontSize: 72, lineHeight: 1, fontWeight: 640 }}>
+        {mm}:{ss}
+      </Typography>
       <Typography sx={{ fontSize: 20 }}>
-        {left > 0 ? `of ${minutes(step.minutes)}${step.heated_minutes ? `; about ${minutes(step.heated_minutes)} with a heat tool` : ""}` : "The time is up. Touch a corner of scrap to be sure."}
+        {left > 0
+          ? `of ${minutes(step.minutes)}${step.heated_minutes ? `; about ${minutes(step.heated_minutes)} with a heat tool` : ""}`
+          : "The time is up. Touch a corner of scrap to be sure."}
       </Typography>
     </Box>
   );

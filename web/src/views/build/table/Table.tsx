@@ -45,7 +45,8 @@ function Table({ id }: { id: number }) {
   if (stranger) return <Navigate to="/sign-in" state={{ from: `/builds/${id}/table` }} replace />;
   const error = build.error ?? set.error ?? table.error;
   if (!build.state || !set.data || table.step === null) {
-    if (error && !(error instanceof Refusal && error.status === 0)) return <Trouble error={error} again={build.reload} />;
+    if (error && !(error instanceof Refusal && error.status === 0))
+      return <Trouble error={error} again={build.reload} />;
     return <Busy what="Laying the table" />;
   }
   const { state } = build;
@@ -59,21 +60,80 @@ function Table({ id }: { id: number }) {
   const done = step ? step.done_before : state.sequence.passes.length;
   return (
     <Box component="main" sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 2, px: 2, minHeight: 64, bgcolor: greys.sheet, borderBottom: `1px solid ${greys.line}` }}>
-        <Button component={Link} to={`/builds/${id}/order`} variant="outlined" sx={{ minHeight: 48, fontSize: 18 }}>Leave</Button>
-        <Typography component="h1" sx={{ fontSize: 20, fontWeight: 600, flex: 1, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}>{state.name}</Typography>
-        <Typography sx={{ fontSize: 20 }}>{steps.length === 0 ? "" : step ? `${table.step + 1} of ${steps.length}` : "done"}</Typography>
+      <Box
+        sx={{
+          display: "flex",
+          alignItems: "center",
+          gap: 2,
+          px: 2,
+          minHeight: 64,
+          bgcolor: greys.sheet,
+          borderBottom: `1px solid ${greys.line}`,
+        }}
+      >
+        <Button
+          component={Link}
+          to={`/builds/${id}/order`}
+          variant="outlined"
+          sx={{ minHeight: 48, fontSize: 18 }}
+        >
+          Leave
+        </Button>
+        <Typography
+          component="h1"
+          sx={{
+            fontSize: 20,
+            fontWeight: 600,
+            flex: 1,
+            overflow: "hidden",
+            textOverflow: "ellipsis",
+            whiteSpace: "nowrap",
+          }}
+        >
+          {state.name}
+        </Typography>
+        <Typography sx={{ fontSize: 20 }}>
+          {steps.length === 0 ? "" : step ? `${table.step + 1} of ${steps.length}` : "done"}
+        </Typography>
       </Box>
-      <Box aria-hidden="true" sx={{ height: 6, bgcolor: greys.bench }}><Box sx={{ height: 6, width: `${(100 * table.step) / Math.max(1, steps.length)}%`, bgcolor: signal }} /></Box>
+      <Box aria-hidden="true" sx={{ height: 6, bgcolor: greys.bench }}>
+        <Box
+          sx={{ height: 6, width: `${(100 * table.step) / Math.max(1, steps.length)}%`, bgcolor: signal }}
+        />
+      </Box>
       {(table.offline || table.changed) && (
         <Typography role="status" sx={{ fontSize: 20, px: 2, py: 1, bgcolor: "#fff" }}>
-          {table.offline ? "No connection. Go on; where you are is kept here until it is back." : "The plan was changed since you were here; this is the first step not done yet."}
+          {table.offline
+            ? "No connection. Go on; where you are is kept here until it is back."
+            : "The plan was changed since you were here; this is the first step not done yet."}
         </Typography>
       )}
-      <Box sx={{ flex: 1, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(300px, 46%) 1fr" }, gap: { xs: 1.5, md: 3 }, p: { xs: 1.5, md: 2.5 }, minHeight: 0 }}>
-        <Box sx={{ height: { xs: "46dvh", md: "calc(100dvh - 190px)" }, display: "flex", flexDirection: "column", gap: 1, alignItems: "center" }}>
+      <Box
+        sx={{
+          flex: 1,
+          display: "grid",
+          gridTemplateColumns: { xs: "1fr", md: "minmax(300px, 46%) 1fr" },
+          gap: { xs: 1.5, md: 3 },
+          p: { xs: 1.5, md: 2.5 },
+          minHeight: 0,
+        }}
+      >
+        <Box
+          sx={{
+            height: { xs: "46dvh", md: "calc(100dvh - 190px)" },
+            display: "flex",
+            flexDirection: "column",
+            gap: 1,
+            alignItems: "center",
+          }}
+        >
           <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
-            <PanelPicture src={pictureUrl(id, state.picture_key, 800, shown === "now" ? done : done + 1, shown === "wet")} alt={step ? LOOKS[shown].alt : "The finished panel"} set={set.data} marked={shown === "now" ? (marked ?? null) : null}>
+            <PanelPicture
+              src={pictureUrl(id, state.picture_key, 800, shown === "now" ? done : done + 1, shown === "wet")}
+              alt={step ? LOOKS[shown].alt : "The finished panel"}
+              set={set.data}
+              marked={shown === "now" ? (marked ?? null) : null}
+            >
               {step && shown === "now" && <Overlays step={step} set={set.data} />}
             </PanelPicture>
           </Box>
@@ -81,12 +141,34 @@ function Table({ id }: { id: number }) {
         </Box>
         <StepCard state={state} set={set.data} at={table.step} rung={rung} rungs={rungs} table={table} />
       </Box>
-      <Box sx={{ position: "sticky", bottom: 0, display: "grid", gridTemplateColumns: "1fr 2fr", gap: 1.5, p: 1.5, bgcolor: greys.bench, borderTop: `1px solid ${greys.line}` }}>
-        <Button variant="outlined" disabled={table.step === 0} onClick={back} sx={{ minHeight: 72, fontSize: 22 }}>Back</Button>
+      <Box
+        sx={{
+          position: "sticky",
+          bottom: 0,
+          display: "grid",
+          gridTemplateColumns: "1fr 2fr",
+          gap: 1.5,
+          p: 1.5,
+          bgcolor: greys.bench,
+          borderTop: `1px solid ${greys.line}`,
+        }}
+      >
+        <Button
+          variant="outlined"
+          disabled={table.step === 0}
+          onClick={back}
+          sx={{ minHeight: 72, fontSize: 22 }}
+        >
+          Back
+        </Button>
         {step ? (
-          <Button variant="contained" onClick={next} sx={{ minHeight: 72, fontSize: 24 }}>{step.kind === "wait" ? "It is dry" : "Done, next"}</Button>
+          <Button variant="contained" onClick={next} sx={{ minHeight: 72, fontSize: 24 }}>
+            {step.kind === "wait" ? "It is dry" : "Done, next"}
+          </Button>
         ) : (
-          <Button variant="contained" onClick={table.restart} sx={{ minHeight: 72, fontSize: 22 }}>{steps.length ? "Start again for another card" : "Nothing to do yet"}</Button>
+          <Button variant="contained" onClick={table.restart} sx={{ minHeight: 72, fontSize: 22 }}>
+            {steps.length ? "Start again for another card" : "Nothing to do yet"}
+          </Button>
         )}
       </Box>
     </Box>
@@ -104,9 +186,19 @@ const LOOKS: Record<Look, { label: string; alt: string }> = {
 /** What the card looks like before this pass, just after it, and once it has dried back. */
 function Looks({ shown, onShow }: { shown: Look; onShow: (look: Look) => void }) {
   return (
-    <Box role="group" aria-label="Show the panel" sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1, width: "100%", maxWidth: 480 }}>
+    <Box
+      role="group"
+      aria-label="Show the panel"
+      sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1, width: "100%", maxWidth: 480 }}
+    >
       {(Object.keys(LOOKS) as Look[]).map((look) => (
-        <Button key={look} variant={shown === look ? "contained" : "outlined"} aria-pressed={shown === look} onClick={() => onShow(look)} sx={{ minHeight: 64, fontSize: 20, px: 0.5 }}>
+        <Button
+          key={look}
+          variant={shown === look ? "contained" : "outlined"}
+          aria-pressed={shown === look}
+          onClick={() => onShow(look)}
+          sx={{ minHeight: 64, fontSize: 20, px: 0.5 }}
+        >
           {LOOKS[look].label}
         </Button>
       ))}

@@ -18,7 +18,12 @@ interface Progress {
 
 const RETRY_MS = 2000;
 const storeKey = (id: number) => `anastrata-table-${id}`;
-const placeOf = (t: Table): Place => ({ signature: t.signature, step: t.step, ticks: t.ticks, wait_started: t.wait_started ?? null });
+const placeOf = (t: Table): Place => ({
+  signature: t.signature,
+  step: t.step,
+  ticks: t.ticks,
+  wait_started: t.wait_started ?? null,
+});
 
 export class TablePlace extends Store<Progress> {
   private unsent: Place | null = null;
@@ -37,7 +42,8 @@ export class TablePlace extends Store<Progress> {
       this.set({ place: own ?? placeOf(found), changed: found.changed, offline: false, error: null });
       if (own) this.put(own);
     } catch (error) {
-      if (error instanceof Refusal && error.status === 0) this.retry = setTimeout(() => void this.load(), RETRY_MS);
+      if (error instanceof Refusal && error.status === 0)
+        this.retry = setTimeout(() => void this.load(), RETRY_MS);
       else this.set({ error });
     }
   }

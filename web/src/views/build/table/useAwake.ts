@@ -10,7 +10,10 @@ export function useAwake() {
     let lock: WakeLockLike | null = null;
     const ask = async () => {
       try {
-        lock = (await (navigator as { wakeLock?: { request: (kind: "screen") => Promise<WakeLockLike> } }).wakeLock?.request("screen")) ?? null;
+        lock =
+          (await (
+            navigator as { wakeLock?: { request: (kind: "screen") => Promise<WakeLockLike> } }
+          ).wakeLock?.request("screen")) ?? null;
       } catch {
         lock = null; // refused on low battery: nothing to do about it
       }

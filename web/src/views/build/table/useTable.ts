@@ -42,7 +42,8 @@ export function useTable(id: number, state: State | undefined): TableHandle {
     waitStarted: place?.wait_started ? Date.parse(place.wait_started) : null,
     next: useCallback(() => at !== null && go(at + 1), [at, go]),
     back: useCallback(() => at !== null && go(at - 1), [at, go]),
-    tick: (name) => own.put({ ticks: ticks.includes(name) ? ticks.filter((t) => t !== name) : [...ticks, name] }),
+    tick: (name) =>
+      own.put({ ticks: ticks.includes(name) ? ticks.filter((t) => t !== name) : [...ticks, name] }),
     restart: () => go(0),
   };
 }

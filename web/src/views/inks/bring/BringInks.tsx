@@ -10,7 +10,10 @@ import { sentenceOf } from "../../../parts/words";
 import { greys, signal } from "../../../theme/theme";
 
 const KINDS: [string, string][] = [
-  ["A table (CSV)", "From a spreadsheet or a shop’s list, with commas, semicolons or tabs, and decimal commas or points. You say what each column is."],
+  [
+    "A table (CSV)",
+    "From a spreadsheet or a shop’s list, with commas, semicolons or tabs, and decimal commas or points. You say what each column is.",
+  ],
   ["A reader’s text (CGATS.17)", "CIELAB, XYZ or spectra, D50 and 2 degrees."],
   ["A palette (GPL)", "Names and screen colours, taken as a first guess."],
   ["A drawer file (JSON)", "A whole drawer as Anastrata wrote it, with cards and brushes."],
@@ -29,7 +32,8 @@ export function Component() {
   const take = async (file: File | undefined) => {
     if (!file || busy) return;
     setTrouble(null);
-    if (file.size > 8_000_000) return setTrouble(`“${file.name}” is over 8 MB: larger than any list of inks.`);
+    if (file.size > 8_000_000)
+      return setTrouble(`“${file.name}” is over 8 MB: larger than any list of inks.`);
     setBusy(file.name);
     const form = new FormData();
     form.append("file", file);
@@ -47,24 +51,73 @@ export function Component() {
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 980, width: "100%", mx: "auto", display: "grid", gap: 3 }}>
       <Box>
         <Typography variant="h1">Bring in inks</Typography>
-        <Typography sx={{ maxWidth: 640 }}>Nothing is kept before you have seen what comes of it. Pads that are here already are brought up to date, not doubled, and it can be undone.</Typography>
+        <Typography sx={{ maxWidth: 640 }}>
+          Nothing is kept before you have seen what comes of it. Pads that are here already are brought up to
+          date, not doubled, and it can be undone.
+        </Typography>
       </Box>
       <Box
-        component="section" aria-label="The file"
-        onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
+        component="section"
+        aria-label="The file"
+        onDragOver={(e: DragEvent) => {
+          e.preventDefault();
+          setOver(true);
+        }}
         onDragLeave={() => setOver(false)}
-        onDrop={(e: DragEvent) => { e.preventDefault(); setOver(false); void take(e.dataTransfer.files[0]); }}
-        sx={{ bgcolor: greys.sheet, border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`, borderRadius: 1, p: 3, display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", md: "1fr 1.4fr" } }}
+        onDrop={(e: DragEvent) => {
+          e.preventDefault();
+          setOver(false);
+          void take(e.dataTransfer.files[0]);
+        }}
+        sx={{
+          bgcolor: greys.sheet,
+          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`,
+          borderRadius: 1,
+          p: 3,
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "1fr", md: "1fr 1.4fr" },
+        }}
       >
         <Box>
           <Typography variant="h2">Drop the file here</Typography>
-          <input ref={input} type="file" accept=".csv,.tsv,.txt,.cgats,.it8,.gpl,.json" hidden aria-label="A list of inks" onChange={(e) => { void take(e.target.files?.[0]); e.target.value = ""; }} />
-          <Button variant="contained" sx={{ mt: 2 }} disabled={busy !== null} onClick={() => input.current?.click()}>Choose a file</Button>
-          {busy && <Typography role="status" sx={{ mt: 1 }}>Reading {busy} …</Typography>}
-          {trouble && <Typography role="alert" sx={{ fontWeight: 600, mt: 1 }}>{trouble}</Typography>}
+          <input
+            ref={input}
+            type="file"
+            accept=".csv,.tsv,.txt,.cgats,.it8,.gpl,.json"
+            hidden
+            aria-label="A list of inks"
+            onChange={(e) => {
+              void take(e.target.files?.[0]);
+              e.target.value = "";
+            }}
+          />
+          <Button
+            variant="contained"
+            sx={{ mt: 2 }}
+            disabled={busy !== null}
+            onClick={() => input.current?.click()}
+          >
+            Choose a file
+          </Button>
+          {busy && (
+            <Typography role="status" sx={{ mt: 1 }}>
+              Reading {busy} …
+            </Typography>
+          )}
+          {trouble && (
+            <Typography role="alert" sx={{ fontWeight: 600, mt: 1 }}>
+              {trouble}
+            </Typography>
+          )}
         </Box>
         <Box component="dl" sx={{ m: 0, "& dt": { fontWeight: 620 }, "& dd": { m: 0, mb: 1, fontSize: 14 } }}>
-          {KINDS.map(([name, said]) => <Box key={name}><dt>{name}</dt><dd>{said}</dd></Box>)}
+          {KINDS.map(([name, said]) => (
+            <Box key={name}>
+              <dt>{name}</dt>
+              <dd>{said}</dd>
+            </Box>
+          ))}
         </Box>
       </Box>
     </Box>

@@ -36,7 +36,12 @@ function Coming({ row }: { row: InkImport }) {
   const [keeping, setKeeping] = useState<InkImport | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const params = { params: { path: { id: row.id } } };
-  useEffect(() => () => { stopped.current = true; }, []);
+  useEffect(
+    () => () => {
+      stopped.current = true;
+    },
+    [],
+  );
   const put = (next: InkImport) => queries.setQueryData(["ink-imports", row.id], next);
   const change = async (body: Record<string, unknown>) => {
     setTrouble(null);
@@ -59,7 +64,9 @@ function Coming({ row }: { row: InkImport }) {
       } while (now.state === "keeping" && !stopped.current);
       put(now);
     } catch (error) {
-      setTrouble(`${sentenceOf(error, "That could not be kept.")} ${now.done ? `${now.done} of ${now.inks} are kept; go on, or undo.` : "Nothing was changed."}`);
+      setTrouble(
+        `${sentenceOf(error, "That could not be kept.")} ${now.done ? `${now.done} of ${now.inks} are kept; go on, or undo.` : "Nothing was changed."}`,
+      );
     } finally {
       setKeeping(null);
       await changed();
@@ -71,34 +78,99 @@ function Coming({ row }: { row: InkImport }) {
   };
   const shown = keeping ?? row;
   return (
-    <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1180, width: "100%", mx: "auto", display: "grid", gridTemplateColumns: "minmax(0, 1fr)", gap: 2 }}>
+    <Box
+      sx={{
+        p: { xs: 2, sm: 3 },
+        maxWidth: 1180,
+        width: "100%",
+        mx: "auto",
+        display: "grid",
+        gridTemplateColumns: "minmax(0, 1fr)",
+        gap: 2,
+      }}
+    >
       <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
         <Box sx={{ flex: "1 1 360px" }}>
-          <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>{row.name}</Typography>
-          <Typography variant="body2">{row.notes.join(" ")} {many(row.rows, "row", "rows")}.</Typography>
+          <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
+            {row.name}
+          </Typography>
+          <Typography variant="body2">
+            {row.notes.join(" ")} {many(row.rows, "row", "rows")}.
+          </Typography>
         </Box>
         {row.state === "kept" ? (
-          <Button variant="contained" component={Link} to="/inks">To the drawer</Button>
+          <Button variant="contained" component={Link} to="/inks">
+            To the drawer
+          </Button>
         ) : (
           <>
-            <Button variant="text" onClick={() => void letGo()} disabled={keeping !== null}>Let it go</Button>
-            <Button variant="contained" disabled={keeping !== null || row.inks + row.stocks + row.tools === 0} onClick={() => void keep()}>{row.done ? "Go on" : row.new + row.changed === 0 && !row.stocks ? "Nothing new: keep anyway" : `Keep ${many(row.new + row.changed || row.inks, "ink", "inks")}`}</Button>
+            <Button variant="text" onClick={() => void letGo()} disabled={keeping !== null}>
+              Let it go
+            </Button>
+            <Button
+              variant="contained"
+              disabled={keeping !== null || row.inks + row.stocks + row.tools === 0}
+              onClick={() => void keep()}
+            >
+              {row.done
+                ? "Go on"
+                : row.new + row.changed === 0 && !row.stocks
+                  ? "Nothing new: keep anyway"
+                  : `Keep ${many(row.new + row.changed || row.inks, "ink", "inks")}`}
+            </Button>
           </>
         )}
       </Box>
       <Sum row={row} />
       {keeping && (
         <Box role="status">
-          <Typography variant="body2">Keeping {shown.done} of {shown.inks} …</Typography>
-          <LinearProgress variant="determinate" value={(100 * shown.done) / Math.max(1, shown.inks)} aria-label="Keeping the inks" />
-          <Button variant="text" onClick={() => { stopped.current = true; }}>Stop</Button>
+          <Typography variant="body2">
+            Keeping {shown.done} of {shown.inks} …
+          </Typography>
+          <LinearProgress
+            variant="determinate"
+            value={(100 * shown.done) / Math.max(1, shown.inks)}
+            aria-label="Keeping the inks"
+          />
+          <Button
+            variant="text"
+            onClick={() => {
+              stopped.current = true;
+            }}
+          >
+            Stop
+          </Button>
         </Box>
       )}
-      {row.state === "kept" && row.undoable && <Undone row={row} onUndone={async () => { await api.POST("/api/drawer/undo"); await changed(); }} />}
-      {row.undone && <Typography sx={{ fontWeight: 600 }}>This was undone: the drawer is as it was before.</Typography>}
-      {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
+      {row.state === "kept" && row.undoable && (
+        <Undone
+          row={row}
+          onUndone={async () => {
+            await api.POST("/api/drawer/undo");
+            await changed();
+          }}
+        />
+      )}
+      {row.undone && (
+        <Typography sx={{ fontWeight: 600 }}>This was undone: the drawer is as it was before.</Typography>
+      )}
+      {trouble && (
+        <Typography role="alert" sx={{ fontWeight: 600 }}>
+          {trouble}
+        </Typography>
+      )}
       {row.state === "read" && row.kind !== "json" && <Columns row={row} onChange={change} />}
-      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", md: row.problem_count ? "minmax(0, 1fr) minmax(0, 1fr)" : "minmax(0, 1fr)" }, alignItems: "start" }}>
+      <Box
+        sx={{
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr)",
+            md: row.problem_count ? "minmax(0, 1fr) minmax(0, 1fr)" : "minmax(0, 1fr)",
+          },
+          alignItems: "start",
+        }}
+      >
         <Preview row={row} />
         {row.problem_count > 0 && <Problems row={row} />}
       </Box>
@@ -108,17 +180,37 @@ function Coming({ row }: { row: InkImport }) {
 
 function Sum({ row }: { row: InkImport }) {
   const parts = [
-    row.new && `${row.new} new`, row.changed && `${row.changed} brought up to date`, row.same && `${row.same} the same as here`,
-    row.stocks && many(row.stocks, "card", "cards"), row.tools && `${many(row.tools, "size", "sizes")} of brushes`,
+    row.new && `${row.new} new`,
+    row.changed && `${row.changed} brought up to date`,
+    row.same && `${row.same} the same as here`,
+    row.stocks && many(row.stocks, "card", "cards"),
+    row.tools && `${many(row.tools, "size", "sizes")} of brushes`,
   ].filter(Boolean);
-  return <Typography role="status" sx={{ fontWeight: 600 }}>{parts.length ? parts.join(", ") : "No ink comes of it yet"}{row.problem_count ? `; ${many(row.problem_count, "row", "rows")} cannot be taken` : ""}.</Typography>;
+  return (
+    <Typography role="status" sx={{ fontWeight: 600 }}>
+      {parts.length ? parts.join(", ") : "No ink comes of it yet"}
+      {row.problem_count ? `; ${many(row.problem_count, "row", "rows")} cannot be taken` : ""}.
+    </Typography>
+  );
 }
 
 function Undone({ row, onUndone }: { row: InkImport; onUndone: () => Promise<void> }) {
   return (
-    <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", bgcolor: greys.sheet, border: `2px solid ${greys.ink}`, borderRadius: 1, p: 1.5 }}>
+    <Box
+      sx={{
+        display: "flex",
+        gap: 1.5,
+        alignItems: "center",
+        bgcolor: greys.sheet,
+        border: `2px solid ${greys.ink}`,
+        borderRadius: 1,
+        p: 1.5,
+      }}
+    >
       <Typography sx={{ flex: 1 }}>{many(row.inks, "ink is", "inks are")} in the drawer.</Typography>
-      <Button variant="outlined" onClick={() => void onUndone()}>Undo all of it</Button>
+      <Button variant="outlined" onClick={() => void onUndone()}>
+        Undo all of it
+      </Button>
     </Box>
   );
 }
@@ -130,37 +222,88 @@ function Preview({ row }: { row: InkImport }) {
   const card = stocks.data?.find((s) => s.key === row.options.stock)?.hex ?? "#f4f4f4";
   if (!row.preview.length) return null;
   return (
-    <Box component="section" aria-label="What comes of it" sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}>
+    <Box
+      component="section"
+      aria-label="What comes of it"
+      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
+    >
       <Typography variant="h2">What comes of it</Typography>
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 420, overflow: "auto" }} tabIndex={0} aria-label="The inks">
+      <Box
+        component="ul"
+        sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 420, overflow: "auto" }}
+        tabIndex={0}
+        aria-label="The inks"
+      >
         {row.preview.map((p) => (
-          <Box component="li" key={`${p.line}|${p.name}|${p.rows[0]}`} sx={{ display: "grid", gridTemplateColumns: "54px 1fr auto", gap: 1.25, alignItems: "center", py: 0.4, borderTop: `1px solid ${greys.line}` }}>
+          <Box
+            component="li"
+            key={`${p.line}|${p.name}|${p.rows[0]}`}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "54px 1fr auto",
+              gap: 1.25,
+              alignItems: "center",
+              py: 0.4,
+              borderTop: `1px solid ${greys.line}`,
+            }}
+          >
             <Chip colour={p.colour.hex} card={card} width={50} />
             <Box>
-              <Typography variant="body2" sx={{ fontWeight: 600 }}>{p.name}</Typography>
-              <Typography variant="caption" sx={{ color: greys.quiet }}>{[p.line, p.family, p.chemistry, many(p.swatches, "swatch", "swatches")].filter(Boolean).join(" · ")}</Typography>
+              <Typography variant="body2" sx={{ fontWeight: 600 }}>
+                {p.name}
+              </Typography>
+              <Typography variant="caption" sx={{ color: greys.quiet }}>
+                {[p.line, p.family, p.chemistry, many(p.swatches, "swatch", "swatches")]
+                  .filter(Boolean)
+                  .join(" · ")}
+              </Typography>
             </Box>
-            <Typography variant="caption" sx={{ fontWeight: p.what === "same" ? 400 : 640 }}>{WHAT[p.what]}</Typography>
+            <Typography variant="caption" sx={{ fontWeight: p.what === "same" ? 400 : 640 }}>
+              {WHAT[p.what]}
+            </Typography>
           </Box>
         ))}
       </Box>
-      {row.inks > row.preview.length && <Typography variant="caption">and {row.inks - row.preview.length} more</Typography>}
+      {row.inks > row.preview.length && (
+        <Typography variant="caption">and {row.inks - row.preview.length} more</Typography>
+      )}
     </Box>
   );
 }
 
 function Problems({ row }: { row: InkImport }) {
   return (
-    <Box component="section" aria-label="Rows that cannot be taken" sx={{ bgcolor: greys.sheet, border: `2px solid ${greys.ink}`, borderRadius: 1, p: 2 }}>
+    <Box
+      component="section"
+      aria-label="Rows that cannot be taken"
+      sx={{ bgcolor: greys.sheet, border: `2px solid ${greys.ink}`, borderRadius: 1, p: 2 }}
+    >
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 1 }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>Cannot be taken</Typography>
-        <Button variant="text" component="a" href={`/api/ink-imports/${row.id}/problems`} download>These rows as a table</Button>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          Cannot be taken
+        </Typography>
+        <Button variant="text" component="a" href={`/api/ink-imports/${row.id}/problems`} download>
+          These rows as a table
+        </Button>
       </Box>
-      <Typography variant="body2">The other rows are not held up by them. Mend them in the table and bring that in.</Typography>
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 380, overflow: "auto" }} tabIndex={0} aria-label="The rows">
+      <Typography variant="body2">
+        The other rows are not held up by them. Mend them in the table and bring that in.
+      </Typography>
+      <Box
+        component="ul"
+        sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 380, overflow: "auto" }}
+        tabIndex={0}
+        aria-label="The rows"
+      >
         {row.problems.map((p, i) => (
           <Box component="li" key={i} sx={{ py: 0.5, borderTop: `1px solid ${greys.line}` }}>
-            <Typography variant="body2"><strong>{row.kind === "json" ? (p.column ?? `no. ${p.row}`) : `Row ${p.row}`}{row.kind !== "json" && p.column ? `, ${p.column}` : ""}:</strong> {p.sentence}</Typography>
+            <Typography variant="body2">
+              <strong>
+                {row.kind === "json" ? (p.column ?? `no. ${p.row}`) : `Row ${p.row}`}
+                {row.kind !== "json" && p.column ? `, ${p.column}` : ""}:
+              </strong>{" "}
+              {p.sentence}
+            </Typography>
           </Box>
         ))}
       </Box>

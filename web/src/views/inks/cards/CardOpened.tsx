@@ -28,7 +28,18 @@ export function Component() {
 
 const single = (f: SwatchCard["fields"][number]) => f.passes.length === 1;
 /** What is kept unless the maker says otherwise: single pads that read well, and were not what the light was corrected by. */
-const usual = (card: SwatchCard) => new Set(card.fields.flatMap((f, i) => (f.read && !f.kept && single(f) && !card.light?.trusted.includes(i) && (f.read.state === "good" || f.read.state === "blotchy") ? [i] : [])));
+const usual = (card: SwatchCard) =>
+  new Set(
+    card.fields.flatMap((f, i) =>
+      f.read &&
+      !f.kept &&
+      single(f) &&
+      !card.light?.trusted.includes(i) &&
+      (f.read.state === "good" || f.read.state === "blotchy")
+        ? [i]
+        : [],
+    ),
+  );
 
 function Opened({ card }: { card: SwatchCard }) {
   const queries = useQueryClient();
@@ -53,25 +64,42 @@ function Opened({ card }: { card: SwatchCard }) {
     try {
       await work();
     } catch (error) {
-      if (!(error instanceof DOMException)) setTrouble(sentenceOf(error, "That photograph could not be read."));
+      if (!(error instanceof DOMException))
+        setTrouble(sentenceOf(error, "That photograph could not be read."));
     } finally {
       setDoing(null);
     }
   };
-  const sample = () => run(async () => {
-    setDoing("The simulated camera takes its picture");
-    stop.current = new AbortController();
-    const answer = await api.GET("/api/swatch-cards/{id}/sample", { params: { path: { id: card.id }, query: { seed: 1 + (Date.now() % 900) } }, parseAs: "blob", signal: stop.current.signal });
-    if (!answer.data) throw new Refusal(0, "failed", "The simulated camera did not answer.");
-    await read(answer.data as unknown as Blob, "sample.jpg");
-  });
-  const keep = () => run(async () => {
-    setDoing("Keeping the swatches");
-    put(await data(api.POST("/api/swatch-cards/{id}/keep", { params: { path: { id: card.id } }, body: { keep: [...marked] } })));
-    await changed();
-    say({ sentence: `${marked.size} ${marked.size === 1 ? "swatch is" : "swatches are"} kept.`, action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) } });
-    setMarked(new Set());
-  });
+  const sample = () =>
+    run(async () => {
+      setDoing("The simulated camera takes its picture");
+      stop.current = new AbortController();
+      const answer = await api.GET("/api/swatch-cards/{id}/sample", {
+        params: { path: { id: card.id }, query: { seed: 1 + (Date.now() % 900) } },
+        parseAs: "blob",
+        signal: stop.current.signal,
+      });
+      if (!answer.data) throw new Refusal(0, "failed", "The simulated camera did not answer.");
+      await read(answer.data as unknown as Blob, "sample.jpg");
+    });
+  const keep = () =>
+    run(async () => {
+      setDoing("Keeping the swatches");
+      put(
+        await data(
+          api.POST("/api/swatch-cards/{id}/keep", {
+            params: { path: { id: card.id } },
+            body: { keep: [...marked] },
+          }),
+        ),
+      );
+      await changed();
+      say({
+        sentence: `${marked.size} ${marked.size === 1 ? "swatch is" : "swatches are"} kept.`,
+        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
+      });
+      setMarked(new Set());
+    });
   const letGo = async () => {
     await api.DELETE("/api/swatch-cards/{id}", { params: { path: { id: card.id } } });
     await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
@@ -79,41 +107,148 @@ function Opened({ card }: { card: SwatchCard }) {
   };
   const mark = (i: number, on: boolean) => {
     const fresh = new Set(marked);
-    if (on) fresh.add(i); else fresh.delete(i);
+    if (on) fresh.add(i);
+    else fresh.delete(i);
     setMarked(fresh);
   };
   return (
-    <Box sx={{ p: { xs: 2, sm: 3 }, display: "grid", gap: 2.5, gridTemplateColumns: { xs: "1fr", md: "300px minmax(0, 1fr)" }, alignItems: "start", maxWidth: 1280, width: "100%", mx: "auto" }}>
+    <Box
+      sx={{
+        p: { xs: 2, sm: 3 },
+        display: "grid",
+        gap: 2.5,
+        gridTemplateColumns: { xs: "1fr", md: "300px minmax(0, 1fr)" },
+        alignItems: "start",
+        maxWidth: 1280,
+        width: "100%",
+        mx: "auto",
+      }}
+    >
       <Box sx={{ display: "grid", gap: 1.5, justifyItems: "start" }}>
         <Box>
           <Link to="/inks/swatch-cards">All swatch cards</Link>
-          <Typography variant="h1">{card.title} {card.number}</Typography>
-          <Typography variant="body2">{card.fields.length} {card.fields.length === 1 ? "field" : "fields"} on {card.stock_name}, {card.paper}</Typography>
+          <Typography variant="h1">
+            {card.title} {card.number}
+          </Typography>
+          <Typography variant="body2">
+            {card.fields.length} {card.fields.length === 1 ? "field" : "fields"} on {card.stock_name},{" "}
+            {card.paper}
+          </Typography>
         </Box>
         <Sketch card={card} width={190} />
-        <Button variant={card.light ? "outlined" : "contained"} component="a" href={`/api/swatch-cards/${card.id}/pdf`} target="_blank" rel="noreferrer">Print the card (PDF)</Button>
-        <input ref={input} type="file" accept="image/*" hidden aria-label="A photograph of the card" onChange={(e) => { const f = e.target.files?.[0]; if (f) void run(() => read(f, f.name)); e.target.value = ""; }} />
-        <Button variant={card.light ? "outlined" : "contained"} disabled={doing !== null} onClick={() => input.current?.click()}>{card.light ? "Read another photograph" : "Read a photograph or scan"}</Button>
+        <Button
+          variant={card.light ? "outlined" : "contained"}
+          component="a"
+          href={`/api/swatch-cards/${card.id}/pdf`}
+          target="_blank"
+          rel="noreferrer"
+        >
+          Print the card (PDF)
+        </Button>
+        <input
+          ref={input}
+          type="file"
+          accept="image/*"
+          hidden
+          aria-label="A photograph of the card"
+          onChange={(e) => {
+            const f = e.target.files?.[0];
+            if (f) void run(() => read(f, f.name));
+            e.target.value = "";
+          }}
+        />
+        <Button
+          variant={card.light ? "outlined" : "contained"}
+          disabled={doing !== null}
+          onClick={() => input.current?.click()}
+        >
+          {card.light ? "Read another photograph" : "Read a photograph or scan"}
+        </Button>
         <Box>
-          <Button variant="text" sx={{ px: 0 }} disabled={doing !== null} onClick={() => void sample()}>Use a sample photograph</Button>
-          <Typography variant="caption" component="div">The simulated camera takes the card as your pads would ink it: askew, under a lamp or at a window.</Typography>
+          <Button variant="text" sx={{ px: 0 }} disabled={doing !== null} onClick={() => void sample()}>
+            Use a sample photograph
+          </Button>
+          <Typography variant="caption" component="div">
+            The simulated camera takes the card as your pads would ink it: askew, under a lamp or at a window.
+          </Typography>
         </Box>
-        <Button variant="text" sx={{ px: 0 }} onClick={() => void letGo()}>Put this card away</Button>
+        <Button variant="text" sx={{ px: 0 }} onClick={() => void letGo()}>
+          Put this card away
+        </Button>
       </Box>
       <Box sx={{ display: "grid", gap: 1.5 }}>
-        {doing && <Box role="status" sx={{ display: "flex", gap: 1, alignItems: "center" }}><Typography>{doing} …</Typography>{doing.startsWith("The sim") && <Button variant="text" onClick={() => stop.current?.abort()}>Stop</Button>}</Box>}
-        {trouble && <Box role="alert" sx={{ border: `2px solid ${greys.ink}`, bgcolor: greys.sheet, borderRadius: 1, p: 1.5 }}><Typography sx={{ fontWeight: 600 }}>{trouble}</Typography><Typography variant="body2">Nothing was changed.</Typography></Box>}
+        {doing && (
+          <Box role="status" sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <Typography>{doing} …</Typography>
+            {doing.startsWith("The sim") && (
+              <Button variant="text" onClick={() => stop.current?.abort()}>
+                Stop
+              </Button>
+            )}
+          </Box>
+        )}
+        {trouble && (
+          <Box
+            role="alert"
+            sx={{ border: `2px solid ${greys.ink}`, bgcolor: greys.sheet, borderRadius: 1, p: 1.5 }}
+          >
+            <Typography sx={{ fontWeight: 600 }}>{trouble}</Typography>
+            <Typography variant="body2">Nothing was changed.</Typography>
+          </Box>
+        )}
         {!card.light && !doing && <HowTo />}
         {card.light && <Light card={card} />}
         {card.light && (
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <Button variant="contained" disabled={doing !== null || marked.size === 0} onClick={() => void keep()}>Keep {marked.size} {marked.size === 1 ? "swatch" : "swatches"}</Button>
-            <Button variant="text" onClick={() => setMarked(new Set(card.fields.flatMap((f, i) => (f.read && single(f) && f.read.state !== "bare" ? [i] : []))))}>Mark all that can be kept</Button>
-            <Button variant="text" onClick={() => setMarked(new Set())}>Unmark</Button>
+            <Button
+              variant="contained"
+              disabled={doing !== null || marked.size === 0}
+              onClick={() => void keep()}
+            >
+              Keep {marked.size} {marked.size === 1 ? "swatch" : "swatches"}
+            </Button>
+            <Button
+              variant="text"
+              onClick={() =>
+                setMarked(
+                  new Set(
+                    card.fields.flatMap((f, i) =>
+                      f.read && single(f) && f.read.state !== "bare" ? [i] : [],
+                    ),
+                  ),
+                )
+              }
+            >
+              Mark all that can be kept
+            </Button>
+            <Button variant="text" onClick={() => setMarked(new Set())}>
+              Unmark
+            </Button>
           </Box>
         )}
-        <Box component="ol" aria-label="Fields" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 290px), 1fr))" }}>
-          {card.fields.map((f, i) => <FieldRow key={i} number={i + 1} field={f} card={card.card} trusted={card.light?.trusted.includes(i) ?? false} marked={marked.has(i)} onMark={(on) => mark(i, on)} />)}
+        <Box
+          component="ol"
+          aria-label="Fields"
+          sx={{
+            listStyle: "none",
+            p: 0,
+            m: 0,
+            display: "grid",
+            gap: 1,
+            gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 290px), 1fr))",
+          }}
+        >
+          {card.fields.map((f, i) => (
+            <FieldRow
+              key={i}
+              number={i + 1}
+              field={f}
+              card={card.card}
+              trusted={card.light?.trusted.includes(i) ?? false}
+              marked={marked.has(i)}
+              onMark={(on) => mark(i, on)}
+            />
+          ))}
         </Box>
       </Box>
     </Box>
@@ -124,7 +259,10 @@ function HowTo() {
   return (
     <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.75 } }}>
       <li>Print at full size, on the card that the swatches are for.</li>
-      <li>Fill each box evenly, in as many coats as it says. Keep the paper between the boxes clean: the light is measured there.</li>
+      <li>
+        Fill each box evenly, in as many coats as it says. Keep the paper between the boxes clean: the light
+        is measured there.
+      </li>
       <li>Let it dry. Photograph all of it flat, in even daylight, or scan it.</li>
     </Box>
   );
@@ -133,7 +271,16 @@ function HowTo() {
 function Light({ card }: { card: SwatchCard }) {
   const light = card.light;
   if (!light) return null;
-  const even = light.uneven < 1.3 ? "The light was even" : `One side was ${Math.round(100 * (light.uneven - 1))} % brighter, which is taken out`;
-  const by = light.known ? `${light.known} known pads corrected its colour${light.error === null ? "" : `, and each of them is met to ${light.error.toFixed(1)} by the others`}` : "only the bare card corrected its colour: pads that are known would do it better";
-  return <Typography variant="body2">{even}; {by}. Differences are CIEDE2000.</Typography>;
+  const even =
+    light.uneven < 1.3
+      ? "The light was even"
+      : `One side was ${Math.round(100 * (light.uneven - 1))} % brighter, which is taken out`;
+  const by = light.known
+    ? `${light.known} known pads corrected its colour${light.error === null ? "" : `, and each of them is met to ${light.error.toFixed(1)} by the others`}`
+    : "only the bare card corrected its colour: pads that are known would do it better";
+  return (
+    <Typography variant="body2">
+      {even}; {by}. Differences are CIEDE2000.
+    </Typography>
+  );
 }

@@ -32,7 +32,11 @@ export function Component() {
     <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1240, width: "100%", mx: "auto", display: "grid", gap: 2.5 }}>
       <Box>
         <Typography variant="h1">Swatch cards</Typography>
-        <Typography sx={{ maxWidth: 720 }}>Print a card on the stock that the swatches are for, fill each box with its pad, let it dry, and photograph it. The marks straighten it, the bare card and the pads that are known already take the light out of it.</Typography>
+        <Typography sx={{ maxWidth: 720 }}>
+          Print a card on the stock that the swatches are for, fill each box with its pad, let it dry, and
+          photograph it. The marks straighten it, the bare card and the pads that are known already take the
+          light out of it.
+        </Typography>
       </Box>
       {cards.data.length > 0 && <Made cards={cards.data} />}
       <Fresh inks={inks.data} stocks={stocks.data} />
@@ -42,16 +46,46 @@ export function Component() {
 
 function Made({ cards }: { cards: SwatchCard[] }) {
   return (
-    <Box component="ul" aria-label="Cards made" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1.5, gridTemplateColumns: "repeat(auto-fill, minmax(260px, 1fr))" }}>
+    <Box
+      component="ul"
+      aria-label="Cards made"
+      sx={{
+        listStyle: "none",
+        p: 0,
+        m: 0,
+        display: "grid",
+        gap: 1.5,
+        gridTemplateColumns: "repeat(auto-fill, minmax(260px, 1fr))",
+      }}
+    >
       {cards.map((c) => {
         const kept = c.fields.filter((f) => f.kept).length;
         return (
-          <Box component="li" key={c.id} sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5, display: "flex", gap: 1.5 }}>
+          <Box
+            component="li"
+            key={c.id}
+            sx={{
+              bgcolor: greys.sheet,
+              border: `1px solid ${greys.line}`,
+              borderRadius: 1,
+              p: 1.5,
+              display: "flex",
+              gap: 1.5,
+            }}
+          >
             <Sketch card={c} width={62} />
             <Box>
-              <Typography variant="h3"><Link to={`/inks/swatch-cards/${c.id}`}>{c.title} {c.number}</Link></Typography>
-              <Typography variant="caption" component="div">{c.fields.length} {c.fields.length === 1 ? "field" : "fields"} on {c.stock_name}, {c.paper}</Typography>
-              <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>{kept ? `${kept} kept` : c.light ? "read, nothing kept yet" : "to print and photograph"}</Typography>
+              <Typography variant="h3">
+                <Link to={`/inks/swatch-cards/${c.id}`}>
+                  {c.title} {c.number}
+                </Link>
+              </Typography>
+              <Typography variant="caption" component="div">
+                {c.fields.length} {c.fields.length === 1 ? "field" : "fields"} on {c.stock_name}, {c.paper}
+              </Typography>
+              <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+                {kept ? `${kept} kept` : c.light ? "read, nothing kept yet" : "to print and photograph"}
+              </Typography>
             </Box>
           </Box>
         );
@@ -64,12 +98,36 @@ function Made({ cards }: { cards: SwatchCard[] }) {
 export function Sketch({ card, width }: { card: SwatchCard; width: number }) {
   const [w = 210, h = 297] = card.size;
   return (
-    <svg width={width} height={(width * h) / w} viewBox={`0 0 ${w} ${h}`} aria-hidden="true" style={{ flex: "none" }}>
+    <svg
+      width={width}
+      height={(width * h) / w}
+      viewBox={`0 0 ${w} ${h}`}
+      aria-hidden="true"
+      style={{ flex: "none" }}
+    >
       <rect width={w} height={h} fill={card.card} stroke="#8a8a8a" />
-      {[[11, 11], [w - 25, 11], [11, h - 25], [w - 25, h - 25]].map(([x, y]) => <rect key={`${x}${y}`} x={x} y={y} width="14" height="14" fill="#1a1a1a" />)}
+      {[
+        [11, 11],
+        [w - 25, 11],
+        [11, h - 25],
+        [w - 25, h - 25],
+      ].map(([x, y]) => (
+        <rect key={`${x}${y}`} x={x} y={y} width="14" height="14" fill="#1a1a1a" />
+      ))}
       {card.fields.map((f, i) => {
         const [x = 0, y = 0, fw = 0, fh = 0] = f.box;
-        return <rect key={i} x={x} y={y} width={fw} height={fh} fill={f.read ? f.read.colour.hex : "none"} stroke="#8a8a8a" strokeWidth="1.500" />;
+        return (
+          <rect
+            key={i}
+            x={x}
+            y={y}
+            width={fw}
+            height={fh}
+            fill={f.read ? f.read.colour.hex : "none"}
+            stroke="#8a8a8a"
+            strokeWidth="1.500"
+          />
+        );
       })}
     </svg>
   );
@@ -88,19 +146,25 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const wanted = words.trim().toLowerCase();
-  const found = inks.filter((i) => i.state !== "wished for" && `${i.name} ${i.line} ${i.family}`.toLowerCase().includes(wanted));
+  const found = inks.filter(
+    (i) => i.state !== "wished for" && `${i.name} ${i.line} ${i.family}`.toLowerCase().includes(wanted),
+  );
   const each = coats === "all" ? [1, 2, 3] : [Number(coats)];
   const count = picked.size * each.length;
   const pick = (keys: string[], on: boolean) => {
     const fresh = new Set(picked);
-    for (const k of keys) if (on) fresh.add(k); else fresh.delete(k);
+    for (const k of keys)
+      if (on) fresh.add(k);
+      else fresh.delete(k);
     setPicked(fresh);
   };
   const make = async () => {
     if (busy) return;
     setBusy(true);
     setTrouble(null);
-    const fields = inks.filter((i) => picked.has(i.key)).flatMap((i) => each.map((n) => ({ passes: [{ ink: i.key, coats: n }] })));
+    const fields = inks
+      .filter((i) => picked.has(i.key))
+      .flatMap((i) => each.map((n) => ({ passes: [{ ink: i.key, coats: n }] })));
     try {
       const made = await data(api.POST("/api/swatch-cards", { body: { stock, paper, fields } }));
       await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
@@ -111,28 +175,125 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
     }
   };
   return (
-    <Box component="section" aria-label="A new card" sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2, display: "grid", gap: 1.5 }}>
+    <Box
+      component="section"
+      aria-label="A new card"
+      sx={{
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        p: 2,
+        display: "grid",
+        gap: 1.5,
+      }}
+    >
       <Typography variant="h2">A new card</Typography>
       <Box sx={{ display: "flex", gap: 1.25, flexWrap: "wrap", alignItems: "center" }}>
-        <TextField select label="On" value={stock} onChange={(e) => setStock(e.target.value)} sx={{ minWidth: 160 }}>{stocks.map((s) => <MenuItem key={s.key} value={s.key}>{s.name}</MenuItem>)}</TextField>
-        <TextField select label="Paper size" value={paper} onChange={(e) => setPaper(e.target.value as "A4")} sx={{ minWidth: 100 }}><MenuItem value="A4">A4</MenuItem><MenuItem value="letter">letter</MenuItem></TextField>
-        <TextField select label="Fields of each pad" value={coats} onChange={(e) => setCoats(e.target.value)} sx={{ minWidth: 210 }}>
-          <MenuItem value="1">one coat</MenuItem><MenuItem value="2">two coats</MenuItem><MenuItem value="3">three coats</MenuItem><MenuItem value="all">one, two and three coats</MenuItem>
+        <TextField
+          select
+          label="On"
+          value={stock}
+          onChange={(e) => setStock(e.target.value)}
+          sx={{ minWidth: 160 }}
+        >
+          {stocks.map((s) => (
+            <MenuItem key={s.key} value={s.key}>
+              {s.name}
+            </MenuItem>
+          ))}
         </TextField>
-        <TextField label="Find a pad" value={words} onChange={(e) => setWords(e.target.value)} sx={{ width: 160 }} />
-        <Button variant="text" onClick={() => pick(found.map((i) => i.key), true)}>Take all of these</Button>
-        <Button variant="text" onClick={() => setPicked(new Set())}>None</Button>
+        <TextField
+          select
+          label="Paper size"
+          value={paper}
+          onChange={(e) => setPaper(e.target.value as "A4")}
+          sx={{ minWidth: 100 }}
+        >
+          <MenuItem value="A4">A4</MenuItem>
+          <MenuItem value="letter">letter</MenuItem>
+        </TextField>
+        <TextField
+          select
+          label="Fields of each pad"
+          value={coats}
+          onChange={(e) => setCoats(e.target.value)}
+          sx={{ minWidth: 210 }}
+        >
+          <MenuItem value="1">one coat</MenuItem>
+          <MenuItem value="2">two coats</MenuItem>
+          <MenuItem value="3">three coats</MenuItem>
+          <MenuItem value="all">one, two and three coats</MenuItem>
+        </TextField>
+        <TextField
+          label="Find a pad"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          sx={{ width: 160 }}
+        />
+        <Button
+          variant="text"
+          onClick={() =>
+            pick(
+              found.map((i) => i.key),
+              true,
+            )
+          }
+        >
+          Take all of these
+        </Button>
+        <Button variant="text" onClick={() => setPicked(new Set())}>
+          None
+        </Button>
         <Box sx={{ flex: 1 }} />
-        <Typography role="status" sx={{ fontWeight: count > MOST ? 640 : 400 }}>{count} of {MOST} fields</Typography>
-        <Button variant="contained" disabled={busy || !stock || count === 0 || count > MOST} onClick={() => void make()}>Make the card</Button>
+        <Typography role="status" sx={{ fontWeight: count > MOST ? 640 : 400 }}>
+          {count} of {MOST} fields
+        </Typography>
+        <Button
+          variant="contained"
+          disabled={busy || !stock || count === 0 || count > MOST}
+          onClick={() => void make()}
+        >
+          Make the card
+        </Button>
       </Box>
-      {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
-      <Box role="group" aria-label="Pads for the card" sx={{ display: "grid", gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))", gap: 0.5, maxHeight: 380, overflow: "auto" }}>
+      {trouble && (
+        <Typography role="alert" sx={{ fontWeight: 600 }}>
+          {trouble}
+        </Typography>
+      )}
+      <Box
+        role="group"
+        aria-label="Pads for the card"
+        sx={{
+          display: "grid",
+          gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))",
+          gap: 0.5,
+          maxHeight: 380,
+          overflow: "auto",
+        }}
+      >
         {found.map((i) => (
-          <Box component="label" key={i.key} sx={{ display: "flex", alignItems: "center", gap: 0.75, cursor: "pointer", borderRadius: 1, bgcolor: picked.has(i.key) ? "#fff" : "transparent", pr: 1 }}>
+          <Box
+            component="label"
+            key={i.key}
+            sx={{
+              display: "flex",
+              alignItems: "center",
+              gap: 0.75,
+              cursor: "pointer",
+              borderRadius: 1,
+              bgcolor: picked.has(i.key) ? "#fff" : "transparent",
+              pr: 1,
+            }}
+          >
             <Checkbox size="small" checked={picked.has(i.key)} onChange={(_, on) => pick([i.key], on)} />
             <Chip colour={i.dabs[0]?.hex ?? "#999"} card="#f4f4f4" />
-            <Typography variant="body2">{i.name}{i.swatches.some((s) => s.how === "screen colour" || s.how === "photograph") ? " (a guess so far)" : ""}</Typography>
+            <Typography variant="body2">
+              {i.name}
+              {i.swatches.some((s) => s.how === "screen colour" || s.how === "photograph")
+                ? " (a guess so far)"
+                : ""}
+            </Typography>
           </Box>
         ))}
       </Box>

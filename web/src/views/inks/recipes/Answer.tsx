@@ -29,9 +29,14 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
   const say = useNotice();
   const swatch = async () => {
     // each pad by itself as well: where the mix comes out wrong, that tells which pad it was
-    const fields = [...(recipe.passes.length > 1 ? [recipe.passes] : []), ...recipe.passes.map((p) => [p])].map((passes) => ({ passes: passes.map((p) => ({ ink: p.ink, coats: p.coats })) }));
+    const fields = [
+      ...(recipe.passes.length > 1 ? [recipe.passes] : []),
+      ...recipe.passes.map((p) => [p]),
+    ].map((passes) => ({ passes: passes.map((p) => ({ ink: p.ink, coats: p.coats })) }));
     try {
-      const made = await data(api.POST("/api/swatch-cards", { body: { stock, paper: "A4", title: "Test swatch", fields } }));
+      const made = await data(
+        api.POST("/api/swatch-cards", { body: { stock, paper: "A4", title: "Test swatch", fields } }),
+      );
       await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
       await navigate(`/inks/swatch-cards/${made.id}`);
     } catch (error) {
@@ -39,23 +44,76 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
     }
   };
   return (
-    <Box component="li" sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5, display: "grid", gridTemplateColumns: "88px 1fr", gap: 1.5 }}>
+    <Box
+      component="li"
+      sx={{
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        p: 1.5,
+        display: "grid",
+        gridTemplateColumns: "88px 1fr",
+        gap: 1.5,
+      }}
+    >
       <Core recipe={recipe} wanted={wanted} card={card} />
       <Box sx={{ minWidth: 0 }}>
-        <Typography sx={{ fontWeight: 640 }}>{recipe.words[0]?.toUpperCase()}{recipe.words.slice(1)} <Box component="span" sx={{ fontWeight: 400, color: greys.quiet }}>({recipe.de00.toFixed(1)})</Box></Typography>
+        <Typography sx={{ fontWeight: 640 }}>
+          {recipe.words[0]?.toUpperCase()}
+          {recipe.words.slice(1)}{" "}
+          <Box component="span" sx={{ fontWeight: 400, color: greys.quiet }}>
+            ({recipe.de00.toFixed(1)})
+          </Box>
+        </Typography>
         <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
           {recipe.passes.map((p, i) => (
             <Box component="li" key={p.ink} sx={{ display: "flex", alignItems: "baseline", gap: 0.5 }}>
-              <Typography variant="body2" sx={{ flex: 1 }}>{i ? "then " : ""}<strong>{p.name}</strong>, {p.coats} {p.coats === 1 ? "coat" : "coats"}</Typography>
-              <Box component="button" type="button" onClick={() => onWithout(p.ink)} aria-label={`Without ${p.name}`} title="Leave this pad out" sx={{ border: 0, background: "none", cursor: "pointer", font: "inherit", fontSize: 13, textDecoration: "underline", color: greys.ink, minHeight: 24 }}>without</Box>
+              <Typography variant="body2" sx={{ flex: 1 }}>
+                {i ? "then " : ""}
+                <strong>{p.name}</strong>, {p.coats} {p.coats === 1 ? "coat" : "coats"}
+              </Typography>
+              <Box
+                component="button"
+                type="button"
+                onClick={() => onWithout(p.ink)}
+                aria-label={`Without ${p.name}`}
+                title="Leave this pad out"
+                sx={{
+                  border: 0,
+                  background: "none",
+                  cursor: "pointer",
+                  font: "inherit",
+                  fontSize: 13,
+                  textDecoration: "underline",
+                  color: greys.ink,
+                  minHeight: 24,
+                }}
+              >
+                without
+              </Box>
             </Box>
           ))}
         </Box>
-        <Typography variant="caption" sx={{ display: "block", color: greys.quiet }}>{COUNT[recipe.pads]}, {recipe.coats} {recipe.coats === 1 ? "coat" : "coats"}{recipe.wait_minutes > 0 ? `, ${minutes(recipe.wait_minutes)} to dry in between` : ""}</Typography>
-        {recipe.cautions.map((c) => <Typography key={c} variant="caption" sx={{ display: "block", borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}>{c}</Typography>)}
+        <Typography variant="caption" sx={{ display: "block", color: greys.quiet }}>
+          {COUNT[recipe.pads]}, {recipe.coats} {recipe.coats === 1 ? "coat" : "coats"}
+          {recipe.wait_minutes > 0 ? `, ${minutes(recipe.wait_minutes)} to dry in between` : ""}
+        </Typography>
+        {recipe.cautions.map((c) => (
+          <Typography
+            key={c}
+            variant="caption"
+            sx={{ display: "block", borderLeft: `3px solid ${greys.ink}`, pl: 0.75, mt: 0.5 }}
+          >
+            {c}
+          </Typography>
+        ))}
         <Box sx={{ display: "flex", gap: 0.5, flexWrap: "wrap", mt: 0.5 }}>
-          <Button variant="outlined" onClick={onUse}>{place.element ? `Use it on ${place.element}` : "Use in a build"}</Button>
-          <Button variant="text" onClick={() => void swatch()}>Print a test swatch</Button>
+          <Button variant="outlined" onClick={onUse}>
+            {place.element ? `Use it on ${place.element}` : "Use in a build"}
+          </Button>
+          <Button variant="text" onClick={() => void swatch()}>
+            Print a test swatch
+          </Button>
         </Box>
       </Box>
     </Box>
@@ -67,9 +125,24 @@ function Core({ recipe, wanted, card }: { recipe: Recipe; wanted: string; card: 
   const layers = recipe.passes.map((p) => p.after.hex);
   const height = 70 / layers.length;
   return (
-    <svg viewBox="0 0 88 96" width={88} height={96} role="img" aria-label="The wanted colour beside the predicted one, and the layers beneath">
+    <svg
+      viewBox="0 0 88 96"
+      width={88}
+      height={96}
+      role="img"
+      aria-label="The wanted colour beside the predicted one, and the layers beneath"
+    >
       <rect x="0" y="0" width="44" height="86" rx="2" fill={wanted} />
-      {layers.map((hex, i) => <rect key={i} x="44" y={(layers.length - 1 - i) * height} width="44" height={height + 16} fill={hex} />)}
+      {layers.map((hex, i) => (
+        <rect
+          key={i}
+          x="44"
+          y={(layers.length - 1 - i) * height}
+          width="44"
+          height={height + 16}
+          fill={hex}
+        />
+      ))}
       <rect x="0" y="86" width="88" height="10" fill={card} stroke="#8a8a8a" strokeWidth="0.500" />
     </svg>
   );

@@ -32,11 +32,25 @@ export function Component() {
   const [limits, setLimits] = useState({ pads: 3, coats: 3, chemistry: "", line: "" });
   const [without, setWithout] = useState<string[]>(() => params.getAll("without"));
   const wanted: Wanted | null = stock
-    ? { stock, ...target, max_pads: limits.pads, max_coats: limits.coats, keep: 9, without, ...(limits.chemistry ? { chemistry: limits.chemistry as NonNullable<Wanted["chemistry"]> } : {}), ...(limits.line ? { line: limits.line } : {}) }
+    ? {
+        stock,
+        ...target,
+        max_pads: limits.pads,
+        max_coats: limits.coats,
+        keep: 9,
+        without,
+        ...(limits.chemistry ? { chemistry: limits.chemistry as NonNullable<Wanted["chemistry"]> } : {}),
+        ...(limits.line ? { line: limits.line } : {}),
+      }
     : null;
   const { answer, trouble } = useLatest(inks.data?.length ? wanted : null);
   const [laid, setLaid] = useState<Recipe | null>(null);
-  const place: Place = { build: Number(params.get("build")) || null, element: params.get("element"), sheet: Number(params.get("sheet")) || null, pass: params.get("pass") };
+  const place: Place = {
+    build: Number(params.get("build")) || null,
+    element: params.get("element"),
+    sheet: Number(params.get("sheet")) || null,
+    pass: params.get("pass"),
+  };
   useEffect(() => {
     document.title = "Recipes · Anastrata";
   }, []);
@@ -45,39 +59,140 @@ export function Component() {
   const card = stocks.data?.find((s) => s.key === stock);
   const lines = [...new Set(inks.data.map((i) => i.line))].filter(Boolean).sort();
   const kinds = [...new Set(inks.data.map((i) => i.chemistry))].sort();
-  const choose = (label: string, value: string | number, options: [string | number, string][], onChange: (value: string) => void) => (
-    <TextField select label={label} value={value} onChange={(e) => onChange(e.target.value)} sx={{ minWidth: 150 }} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
-      {options.map(([v, text]) => <MenuItem key={v} value={v}>{text}</MenuItem>)}
+  const choose = (
+    label: string,
+    value: string | number,
+    options: [string | number, string][],
+    onChange: (value: string) => void,
+  ) => (
+    <TextField
+      select
+      label={label}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      sx={{ minWidth: 150 }}
+      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+    >
+      {options.map(([v, text]) => (
+        <MenuItem key={v} value={v}>
+          {text}
+        </MenuItem>
+      ))}
     </TextField>
   );
   return (
-    <Box sx={{ p: { xs: 2, sm: 3 }, display: "grid", gap: 2.5, gridTemplateColumns: { xs: "1fr", md: "330px minmax(0, 1fr)" }, alignItems: "start" }}>
+    <Box
+      sx={{
+        p: { xs: 2, sm: 3 },
+        display: "grid",
+        gap: 2.5,
+        gridTemplateColumns: { xs: "1fr", md: "330px minmax(0, 1fr)" },
+        alignItems: "start",
+      }}
+    >
       <WantedColour shown={answer?.wanted} inks={inks.data} onWant={setTarget} />
       <Box sx={{ display: "grid", gap: 2 }}>
         <Box>
           <Typography variant="h1">What makes this colour?</Typography>
-          <Typography variant="body2">{inks.data.length ? `From ${answer?.inks ?? inks.data.length} pads on ${card?.name ?? "this card"}, each laid dry over dry in up to ${answer?.coats ?? 3} coats.` : "The drawer is empty. Add the pads you own first."}</Typography>
+          <Typography variant="body2">
+            {inks.data.length
+              ? `From ${answer?.inks ?? inks.data.length} pads on ${card?.name ?? "this card"}, each laid dry over dry in up to ${answer?.coats ?? 3} coats.`
+              : "The drawer is empty. Add the pads you own first."}
+          </Typography>
         </Box>
         <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-          {choose("Card", stock ?? "", (stocks.data ?? []).map((s) => [s.key, s.name]), (v) => setParams((old) => { const fresh = new URLSearchParams(old); fresh.set("card", v); return fresh; }, { replace: true }))}
-          {choose("At most", limits.pads, [[1, "one pad"], [2, "two pads"], [3, "three pads"]], (v) => setLimits({ ...limits, pads: Number(v) }))}
-          {choose("Coats a pass", limits.coats, [[1, "one"], [2, "up to two"], [3, "up to three"]], (v) => setLimits({ ...limits, coats: Number(v) }))}
-          {choose("Kind of ink", limits.chemistry, [["", "any"], ...kinds.map((k): [string, string] => [k, k])], (v) => setLimits({ ...limits, chemistry: v }))}
-          {choose("Line", limits.line, [["", "any"], ...lines.map((l): [string, string] => [l, l])], (v) => setLimits({ ...limits, line: v }))}
+          {choose(
+            "Card",
+            stock ?? "",
+            (stocks.data ?? []).map((s) => [s.key, s.name]),
+            (v) =>
+              setParams(
+                (old) => {
+                  const fresh = new URLSearchParams(old);
+                  fresh.set("card", v);
+                  return fresh;
+                },
+                { replace: true },
+              ),
+          )}
+          {choose(
+            "At most",
+            limits.pads,
+            [
+              [1, "one pad"],
+              [2, "two pads"],
+              [3, "three pads"],
+            ],
+            (v) => setLimits({ ...limits, pads: Number(v) }),
+          )}
+          {choose(
+            "Coats a pass",
+            limits.coats,
+            [
+              [1, "one"],
+              [2, "up to two"],
+              [3, "up to three"],
+            ],
+            (v) => setLimits({ ...limits, coats: Number(v) }),
+          )}
+          {choose(
+            "Kind of ink",
+            limits.chemistry,
+            [["", "any"], ...kinds.map((k): [string, string] => [k, k])],
+            (v) => setLimits({ ...limits, chemistry: v }),
+          )}
+          {choose("Line", limits.line, [["", "any"], ...lines.map((l): [string, string] => [l, l])], (v) =>
+            setLimits({ ...limits, line: v }),
+          )}
         </Box>
         {without.length > 0 && (
           <Box sx={{ display: "flex", gap: 0.75, flexWrap: "wrap", alignItems: "center" }}>
             <Typography variant="body2">Without</Typography>
-            {without.map((k) => <Chip key={k} label={inks.data.find((i) => i.key === k)?.name ?? k} onDelete={() => setWithout(without.filter((w) => w !== k))} sx={{ borderRadius: 1, bgcolor: greys.bench }} />)}
+            {without.map((k) => (
+              <Chip
+                key={k}
+                label={inks.data.find((i) => i.key === k)?.name ?? k}
+                onDelete={() => setWithout(without.filter((w) => w !== k))}
+                sx={{ borderRadius: 1, bgcolor: greys.bench }}
+              />
+            ))}
           </Box>
         )}
-        {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
+        {trouble && (
+          <Typography role="alert" sx={{ fontWeight: 600 }}>
+            {trouble}
+          </Typography>
+        )}
         {answer && !trouble && (
-          <Box component="ol" aria-label="Recipes" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 400px), 1fr))" }}>
-            {answer.recipes.map((r) => <Answer key={r.passes.map((p) => `${p.ink}${p.coats}`).join()} recipe={r} wanted={answer.wanted.hex} card={card?.hex ?? "#fff"} stock={stock ?? ""} place={place} onUse={() => setLaid(r)} onWithout={(k) => setWithout([...without, k])} />)}
+          <Box
+            component="ol"
+            aria-label="Recipes"
+            sx={{
+              listStyle: "none",
+              p: 0,
+              m: 0,
+              display: "grid",
+              gap: 1,
+              gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 400px), 1fr))",
+            }}
+          >
+            {answer.recipes.map((r) => (
+              <Answer
+                key={r.passes.map((p) => `${p.ink}${p.coats}`).join()}
+                recipe={r}
+                wanted={answer.wanted.hex}
+                card={card?.hex ?? "#fff"}
+                stock={stock ?? ""}
+                place={place}
+                onUse={() => setLaid(r)}
+                onWithout={(k) => setWithout([...without, k])}
+              />
+            ))}
           </Box>
         )}
-        <Typography variant="caption">A prediction from measured swatches. Try it on a scrap of the same card.</Typography>
+        <Typography variant="caption">
+          A prediction from measured swatches. Try it on a scrap of the same card.
+        </Typography>
         {laid && <UseInBuild recipe={laid} stock={stock ?? ""} place={place} onClose={() => setLaid(null)} />}
       </Box>
     </Box>

@@ -35,7 +35,11 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(place.build);
   const id = chosen ?? builds.data?.[0]?.id ?? 0;
-  const build = useQuery({ queryKey: ["build", id], queryFn: () => data(api.GET("/api/builds/{id}", { params: { path: { id } } })), enabled: id > 0 });
+  const build = useQuery({
+    queryKey: ["build", id],
+    queryFn: () => data(api.GET("/api/builds/{id}", { params: { path: { id } } })),
+    enabled: id > 0,
+  });
   const [element, setElement] = useState(place.element);
   const [sheet, setSheet] = useState(place.sheet);
   const [instead, setInstead] = useState(place.pass ?? "");
@@ -49,9 +53,17 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
     if (!state || !own || onSheet === undefined || busy) return;
     setBusy(true);
     setTrouble(null);
-    const values = { element: own.name, sheet: onSheet, passes: recipe.passes.map((p) => ({ ink: p.ink, coats: p.coats })), ...(rungs.some((r) => r.key === instead) ? { instead } : {}) };
+    const values = {
+      element: own.name,
+      sheet: onSheet,
+      passes: recipe.passes.map((p) => ({ ink: p.ink, coats: p.coats })),
+      ...(rungs.some((r) => r.key === instead) ? { instead } : {}),
+    };
     try {
-      await api.POST("/api/builds/{id}/edits", { params: { path: { id } }, body: { revision: state.revision, kind: "lay_recipe", values } });
+      await api.POST("/api/builds/{id}/edits", {
+        params: { path: { id } },
+        body: { revision: state.revision, kind: "lay_recipe", values },
+      });
       await queries.invalidateQueries({ queryKey: ["build", id] });
       await navigate(`/builds/${id}/strata?element=${encodeURIComponent(own.name)}`);
     } catch (error) {
@@ -64,33 +76,99 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="use-title">
       <DialogTitle id="use-title">Use in a build</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 1.75 }}>
-        <Typography variant="body2">{recipe.passes.map((p) => `${p.name}, ${p.coats} ${p.coats === 1 ? "coat" : "coats"}`).join(", then ")}</Typography>
+        <Typography variant="body2">
+          {recipe.passes
+            .map((p) => `${p.name}, ${p.coats} ${p.coats === 1 ? "coat" : "coats"}`)
+            .join(", then ")}
+        </Typography>
         {builds.data?.length === 0 && <Typography>There is no build yet: start one from Home.</Typography>}
         {!!builds.data?.length && (
-          <TextField select label="Build" value={id} onChange={(e) => { setChosen(Number(e.target.value)); setElement(null); setSheet(null); setInstead(""); }}>
-            {builds.data.map((b) => <MenuItem key={b.id} value={b.id}>{b.name}</MenuItem>)}
+          <TextField
+            select
+            label="Build"
+            value={id}
+            onChange={(e) => {
+              setChosen(Number(e.target.value));
+              setElement(null);
+              setSheet(null);
+              setInstead("");
+            }}
+          >
+            {builds.data.map((b) => (
+              <MenuItem key={b.id} value={b.id}>
+                {b.name}
+              </MenuItem>
+            ))}
           </TextField>
         )}
         {state && own && (
           <Box sx={{ display: "grid", gap: 1.75 }}>
-            <TextField select label="Element" value={own.name} onChange={(e) => { setElement(e.target.value); setSheet(null); setInstead(""); }}>
-              {state.elements.map((e) => <MenuItem key={e.name} value={e.name}>{e.name}</MenuItem>)}
+            <TextField
+              select
+              label="Element"
+              value={own.name}
+              onChange={(e) => {
+                setElement(e.target.value);
+                setSheet(null);
+                setInstead("");
+              }}
+            >
+              {state.elements.map((e) => (
+                <MenuItem key={e.name} value={e.name}>
+                  {e.name}
+                </MenuItem>
+              ))}
             </TextField>
-            <TextField select label="Sheet" value={onSheet ?? ""} onChange={(e) => { setSheet(Number(e.target.value)); setInstead(""); }}>
-              {own.sheets.map((n) => <MenuItem key={n} value={n}>sheet {n}</MenuItem>)}
+            <TextField
+              select
+              label="Sheet"
+              value={onSheet ?? ""}
+              onChange={(e) => {
+                setSheet(Number(e.target.value));
+                setInstead("");
+              }}
+            >
+              {own.sheets.map((n) => (
+                <MenuItem key={n} value={n}>
+                  sheet {n}
+                </MenuItem>
+              ))}
             </TextField>
-            <TextField select label="In the place of" value={rungs.some((r) => r.key === instead) ? instead : ""} onChange={(e) => setInstead(e.target.value)} slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}>
+            <TextField
+              select
+              label="In the place of"
+              value={rungs.some((r) => r.key === instead) ? instead : ""}
+              onChange={(e) => setInstead(e.target.value)}
+              slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+            >
               <MenuItem value="">nothing: after what is there</MenuItem>
-              {rungs.map((r) => <MenuItem key={r.key} value={r.key}>{r.ink_name}, {r.role}</MenuItem>)}
+              {rungs.map((r) => (
+                <MenuItem key={r.key} value={r.key}>
+                  {r.ink_name}, {r.role}
+                </MenuItem>
+              ))}
             </TextField>
-            {state.stock !== stock && <Typography variant="body2" sx={{ fontWeight: 600 }}>This build is on {state.stock_name}: the recipe was found for another card, and will look different there.</Typography>}
+            {state.stock !== stock && (
+              <Typography variant="body2" sx={{ fontWeight: 600 }}>
+                This build is on {state.stock_name}: the recipe was found for another card, and will look
+                different there.
+              </Typography>
+            )}
           </Box>
         )}
-        {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
+        {trouble && (
+          <Typography role="alert" sx={{ fontWeight: 600 }}>
+            {trouble}
+          </Typography>
+        )}
       </DialogContent>
       <DialogActions>
-        <Button variant="text" onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={!own || busy} onClick={() => void lay()}>Lay it there</Button>
+        <Button variant="text" onClick={onClose}>
+          Not now
+        </Button>
+        <Button variant="contained" disabled={!own || busy} onClick={() => void lay()}>
+          Lay it there
+        </Button>
       </DialogActions>
     </Dialog>
   );

@@ -43,24 +43,87 @@ export function WantedColour({ shown, inks, onWant }: Props) {
     }
   };
   return (
-    <Box component="section" aria-label="The wanted colour" sx={{ display: "grid", gap: 2, bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}>
+    <Box
+      component="section"
+      aria-label="The wanted colour"
+      sx={{
+        display: "grid",
+        gap: 2,
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        p: 2,
+      }}
+    >
       <Typography variant="h2">The wanted colour</Typography>
-      <Box role="img" aria-label={`Wanted: L ${now.map((v) => v.toFixed(0)).join(", ")}`} sx={{ height: 92, borderRadius: 1, bgcolor: shown?.hex ?? "#999" }} />
-      {shown && !shown.in_gamut && <Typography variant="caption">A screen cannot show it as strong as it is.</Typography>}
+      <Box
+        role="img"
+        aria-label={`Wanted: L ${now.map((v) => v.toFixed(0)).join(", ")}`}
+        sx={{ height: 92, borderRadius: 1, bgcolor: shown?.hex ?? "#999" }}
+      />
+      {shown && !shown.in_gamut && (
+        <Typography variant="caption">A screen cannot show it as strong as it is.</Typography>
+      )}
       {AXES.map((axis) => (
         <Box key={axis.name}>
-          <Typography variant="caption" id={`axis-${axis.index}`}>{axis.name}</Typography>
-          <Slider size="small" aria-labelledby={`axis-${axis.index}`} min={axis.low} max={axis.high} step={1} value={Math.round(now[axis.index])} onChange={(_, v) => slide(axis.index, v as number)} onChangeCommitted={() => setDragged(null)} />
+          <Typography variant="caption" id={`axis-${axis.index}`}>
+            {axis.name}
+          </Typography>
+          <Slider
+            size="small"
+            aria-labelledby={`axis-${axis.index}`}
+            min={axis.low}
+            max={axis.high}
+            step={1}
+            value={Math.round(now[axis.index])}
+            onChange={(_, v) => slide(axis.index, v as number)}
+            onChangeCommitted={() => setDragged(null)}
+          />
         </Box>
       ))}
-      <Box component="form" onSubmit={(e) => { e.preventDefault(); give(); }} sx={{ display: "flex", gap: 1 }}>
-        <TextField label="Hex code" value={code} onChange={(e) => setCode(e.target.value)} placeholder="#5b8f6a" sx={{ flex: 1 }} />
-        <Button type="submit" variant="outlined">Take it</Button>
+      <Box
+        component="form"
+        onSubmit={(e) => {
+          e.preventDefault();
+          give();
+        }}
+        sx={{ display: "flex", gap: 1 }}
+      >
+        <TextField
+          label="Hex code"
+          value={code}
+          onChange={(e) => setCode(e.target.value)}
+          placeholder="#5b8f6a"
+          sx={{ flex: 1 }}
+        />
+        <Button type="submit" variant="outlined">
+          Take it
+        </Button>
       </Box>
-      <TextField select label="The colour of a pad" value="" onChange={(e) => { const ink = inks.find((i) => i.key === e.target.value); if (ink?.dabs[0]) { setDragged(null); onWant({ lab: ink.dabs[0].lab as [number, number, number] }); } }}>
-        {inks.map((i) => <MenuItem key={i.key} value={i.key}>{i.name}</MenuItem>)}
+      <TextField
+        select
+        label="The colour of a pad"
+        value=""
+        onChange={(e) => {
+          const ink = inks.find((i) => i.key === e.target.value);
+          if (ink?.dabs[0]) {
+            setDragged(null);
+            onWant({ lab: ink.dabs[0].lab as [number, number, number] });
+          }
+        }}
+      >
+        {inks.map((i) => (
+          <MenuItem key={i.key} value={i.key}>
+            {i.name}
+          </MenuItem>
+        ))}
       </TextField>
-      <FromPicture onPick={(hex) => { setDragged(null); onWant({ hex }); }} />
+      <FromPicture
+        onPick={(hex) => {
+          setDragged(null);
+          onWant({ hex });
+        }}
+      />
     </Box>
   );
 }

@@ -20,12 +20,19 @@ const megabytes = (bytes: number) => `${Math.round(bytes / 1_000_000)} MB`;
 export const KINDS = ["stencil", "stamp set", "die-cut"] as const;
 
 /** The sentence that refuses files before they are sent, if any. */
-function refusal(files: File[], limits: { drawing: number; photograph: number; files: number }): string | null {
-  if (files.length > limits.files) return `${files.length} files are more than a set has sheets (${limits.files}).`;
+function refusal(
+  files: File[],
+  limits: { drawing: number; photograph: number; files: number },
+): string | null {
+  if (files.length > limits.files)
+    return `${files.length} files are more than a set has sheets (${limits.files}).`;
   const photos = files.filter((f) => isPhoto(f.name)).length;
   if (photos > 0 && photos < files.length) return "Bring in drawings or photographs, not both at once.";
-  const large = files.find((f) => f.size > (isPhoto(f.name) || f.name.endsWith(".zip") ? limits.photograph : limits.drawing));
-  if (large) return `“${large.name}” is ${megabytes(large.size)}: more than the ${megabytes(isPhoto(large.name) ? limits.photograph : limits.drawing)} a file may have.`;
+  const large = files.find(
+    (f) => f.size > (isPhoto(f.name) || f.name.endsWith(".zip") ? limits.photograph : limits.drawing),
+  );
+  if (large)
+    return `“${large.name}” is ${megabytes(large.size)}: more than the ${megabytes(isPhoto(large.name) ? limits.photograph : limits.drawing)} a file may have.`;
   return null;
 }
 
@@ -40,7 +47,10 @@ export function Component() {
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 980, width: "100%", mx: "auto", display: "grid", gap: 3 }}>
       <Box>
         <Typography variant="h1">Bring in a set</Typography>
-        <Typography sx={{ maxWidth: 640 }}>A drawing of the sheets, or a photograph of each. It is measured here once, and known to a tenth of a millimetre from then on.</Typography>
+        <Typography sx={{ maxWidth: 640 }}>
+          A drawing of the sheets, or a photograph of each. It is measured here once, and known to a tenth of
+          a millimetre from then on.
+        </Typography>
       </Box>
       <UnderWay imports={imports.data.under_way} />
       <Bench limits={imports.data.limits} />
@@ -68,7 +78,13 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     if (no) return setTrouble(no);
     const sorted = [...picked].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
     setFiles(sorted);
-    if (!name) setName((sorted[0]?.name ?? "").replace(/(\.set)?\.\w+$/i, "").replace(/[-_]+/g, " ").replace(/^./, (c) => c.toUpperCase()));
+    if (!name)
+      setName(
+        (sorted[0]?.name ?? "")
+          .replace(/(\.set)?\.\w+$/i, "")
+          .replace(/[-_]+/g, " ")
+          .replace(/^./, (c) => c.toUpperCase()),
+      );
   };
   const send = async (fill: (form: FormData) => void) => {
     if (busy) return;
@@ -88,10 +104,12 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
       setBusy(false);
     }
   };
-  const bring = () => send((form) => {
-    for (const file of files) form.append("files", file);
-    for (const side of ["width", "height"] as const) if (sides[side].trim()) form.append(`${side}_mm`, sides[side].trim().replace(",", "."));
-  });
+  const bring = () =>
+    send((form) => {
+      for (const file of files) form.append("files", file);
+      for (const side of ["width", "height"] as const)
+        if (sides[side].trim()) form.append(`${side}_mm`, sides[side].trim().replace(",", "."));
+    });
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -101,39 +119,129 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
   return (
     <>
       <Box
-        component="section" aria-label="Files"
-        onDragOver={(e: DragEvent) => { e.preventDefault(); setOver(true); }}
+        component="section"
+        aria-label="Files"
+        onDragOver={(e: DragEvent) => {
+          e.preventDefault();
+          setOver(true);
+        }}
         onDragLeave={() => setOver(false)}
         onDrop={drop}
-        sx={{ bgcolor: greys.sheet, border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`, borderRadius: 1, p: 3, display: "grid", gap: 2, gridTemplateColumns: { xs: "1fr", md: "1.1fr 1fr" } }}
+        sx={{
+          bgcolor: greys.sheet,
+          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`,
+          borderRadius: 1,
+          p: 3,
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "1fr", md: "1.1fr 1fr" },
+        }}
       >
         <Box>
           <Typography variant="h2">Drop the files here</Typography>
-          <Typography variant="body2" sx={{ mt: 0.5 }}>One SVG with a layer for each sheet, an SVG for each sheet, or a JPEG, PNG or TIFF photograph of each sheet lying flat on a plain table. A set bundle (zip) that was carried out of Anastrata comes back as it was.</Typography>
-          <Typography variant="body2" sx={{ mt: 0.5 }}>Drawings up to {megabytes(limits.drawing)}, photographs up to {megabytes(limits.photograph)}, {limits.files} files at most.</Typography>
-          <input ref={input} type="file" multiple accept={ACCEPT} hidden aria-label="The files" onChange={(e) => { take([...(e.target.files ?? [])]); e.target.value = ""; }} />
-          <Button variant={files.length ? "outlined" : "contained"} sx={{ mt: 2 }} onClick={() => input.current?.click()}>Choose files</Button>
+          <Typography variant="body2" sx={{ mt: 0.5 }}>
+            One SVG with a layer for each sheet, an SVG for each sheet, or a JPEG, PNG or TIFF photograph of
+            each sheet lying flat on a plain table. A set bundle (zip) that was carried out of Anastrata comes
+            back as it was.
+          </Typography>
+          <Typography variant="body2" sx={{ mt: 0.5 }}>
+            Drawings up to {megabytes(limits.drawing)}, photographs up to {megabytes(limits.photograph)},{" "}
+            {limits.files} files at most.
+          </Typography>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            accept={ACCEPT}
+            hidden
+            aria-label="The files"
+            onChange={(e) => {
+              take([...(e.target.files ?? [])]);
+              e.target.value = "";
+            }}
+          />
+          <Button
+            variant={files.length ? "outlined" : "contained"}
+            sx={{ mt: 2 }}
+            onClick={() => input.current?.click()}
+          >
+            Choose files
+          </Button>
           {files.length > 0 && (
             <Box component="ol" sx={{ pl: 2.5, my: 1.5, maxHeight: 170, overflow: "auto" }}>
-              {files.map((f) => <li key={f.name}><Typography variant="body2">{f.name}</Typography></li>)}
+              {files.map((f) => (
+                <li key={f.name}>
+                  <Typography variant="body2">{f.name}</Typography>
+                </li>
+              ))}
             </Box>
           )}
         </Box>
-        <Box component="form" onSubmit={(e) => { e.preventDefault(); void bring(); }} sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-          <TextField label="Name of the set" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+        <Box
+          component="form"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void bring();
+          }}
+          sx={{ display: "grid", gap: 1.5, alignContent: "start" }}
+        >
+          <TextField
+            label="Name of the set"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 200 } }}
+          />
           <TextField select label="Kind" value={kind} onChange={(e) => setKind(e.target.value)}>
-            {KINDS.map((k) => <MenuItem key={k} value={k}>{k}</MenuItem>)}
+            {KINDS.map((k) => (
+              <MenuItem key={k} value={k}>
+                {k}
+              </MenuItem>
+            ))}
           </TextField>
-          {photos && <Typography variant="body2">Measure one sheet with a ruler, the right way up. Without a size the proportions are right and the millimetres are guessed.</Typography>}
+          {photos && (
+            <Typography variant="body2">
+              Measure one sheet with a ruler, the right way up. Without a size the proportions are right and
+              the millimetres are guessed.
+            </Typography>
+          )}
           <Box sx={{ display: "flex", gap: 1.5 }}>
-            <TextField label={photos ? "Width, mm" : "Width, mm, if not in the file"} value={sides.width} onChange={(e) => setSides({ ...sides, width: e.target.value })} sx={{ flex: 1 }} slotProps={{ htmlInput: { inputMode: "decimal" } }} />
-            {photos && <TextField label="Height, mm" value={sides.height} onChange={(e) => setSides({ ...sides, height: e.target.value })} sx={{ flex: 1 }} slotProps={{ htmlInput: { inputMode: "decimal" } }} />}
+            <TextField
+              label={photos ? "Width, mm" : "Width, mm, if not in the file"}
+              value={sides.width}
+              onChange={(e) => setSides({ ...sides, width: e.target.value })}
+              sx={{ flex: 1 }}
+              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+            />
+            {photos && (
+              <TextField
+                label="Height, mm"
+                value={sides.height}
+                onChange={(e) => setSides({ ...sides, height: e.target.value })}
+                sx={{ flex: 1 }}
+                slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              />
+            )}
           </Box>
-          <Button type="submit" variant="contained" disabled={!files.length || busy}>{busy ? "Sending …" : "Read them"}</Button>
-          {trouble && <Typography role="alert" sx={{ fontWeight: 600 }}>{trouble}</Typography>}
+          <Button type="submit" variant="contained" disabled={!files.length || busy}>
+            {busy ? "Sending …" : "Read them"}
+          </Button>
+          {trouble && (
+            <Typography role="alert" sx={{ fontWeight: 600 }}>
+              {trouble}
+            </Typography>
+          )}
         </Box>
       </Box>
-      <Sample busy={busy} onTake={(id, called) => void send((form) => { form.set("name", name.trim() || `${called}, photographed`); form.append("sample", String(id)); form.append("seed", String(1 + (Date.now() % 900))); })} />
+      <Sample
+        busy={busy}
+        onTake={(id, called) =>
+          void send((form) => {
+            form.set("name", name.trim() || `${called}, photographed`);
+            form.append("sample", String(id));
+            form.append("seed", String(1 + (Date.now() % 900)));
+          })
+        }
+      />
     </>
   );
 }
@@ -144,15 +252,45 @@ function Sample({ busy, onTake }: { busy: boolean; onTake: (set: number, name: s
   if (!sets.data?.length) return null;
   const id = chosen || sets.data.find((s) => s.kind === "stencil")?.id || sets.data[0]?.id || 0;
   return (
-    <Box component="section" aria-label="No stencil at hand" sx={{ borderTop: `1px solid ${greys.line}`, pt: 2, display: "flex", gap: 2, alignItems: "center", flexWrap: "wrap" }}>
+    <Box
+      component="section"
+      aria-label="No stencil at hand"
+      sx={{
+        borderTop: `1px solid ${greys.line}`,
+        pt: 2,
+        display: "flex",
+        gap: 2,
+        alignItems: "center",
+        flexWrap: "wrap",
+      }}
+    >
       <Box sx={{ flex: "1 1 320px" }}>
         <Typography variant="h3">No sheet and camera at hand?</Typography>
-        <Typography variant="body2">Let the simulated camera photograph a set of the library: held askew, with a lamp to one side. Then go the whole way from the photographs.</Typography>
+        <Typography variant="body2">
+          Let the simulated camera photograph a set of the library: held askew, with a lamp to one side. Then
+          go the whole way from the photographs.
+        </Typography>
       </Box>
-      <TextField select label="Set" value={id} onChange={(e) => setChosen(Number(e.target.value))} sx={{ minWidth: 200 }}>
-        {sets.data.map((s) => <MenuItem key={s.id} value={s.id}>{s.name}</MenuItem>)}
+      <TextField
+        select
+        label="Set"
+        value={id}
+        onChange={(e) => setChosen(Number(e.target.value))}
+        sx={{ minWidth: 200 }}
+      >
+        {sets.data.map((s) => (
+          <MenuItem key={s.id} value={s.id}>
+            {s.name}
+          </MenuItem>
+        ))}
       </TextField>
-      <Button variant="outlined" disabled={busy} onClick={() => onTake(id, sets.data.find((s) => s.id === id)?.name ?? "A set")}>Use sample photographs</Button>
+      <Button
+        variant="outlined"
+        disabled={busy}
+        onClick={() => onTake(id, sets.data.find((s) => s.id === id)?.name ?? "A set")}
+      >
+        Use sample photographs
+      </Button>
     </Box>
   );
 }

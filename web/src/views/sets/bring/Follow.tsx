@@ -17,7 +17,14 @@ import { Review } from "./Review";
 
 export interface Again {
   options?: Partial<Import["options"]>;
-  sheets?: { at: number; title?: string; turn?: 0 | 90 | 180 | 270; mirrored?: boolean; dropped?: number[]; corners?: number[][] | null }[];
+  sheets?: {
+    at: number;
+    title?: string;
+    turn?: 0 | 90 | 180 | 270;
+    mirrored?: boolean;
+    dropped?: number[];
+    corners?: number[][] | null;
+  }[];
 }
 
 /** What can be done with an import; every answer is the import as it stands. */
@@ -37,23 +44,29 @@ export function useSteps(id: number) {
   };
   return {
     stop: () => careful(async () => void set(await data(api.POST("/api/imports/{id}/stop", path)))),
-    again: ({ options, sheets }: Again) => careful(async () => {
-      const now = queries.getQueryData<Import>(["import", id])?.options;
-      const body = { ...(options && now ? { options: { ...now, ...options } } : {}), ...(sheets ? { sheets } : {}) };
-      set(await data(api.POST("/api/imports/{id}/again", { ...path, body })));
-    }),
-    keep: () => careful(async () => {
-      const made = await data(api.POST("/api/imports/{id}/keep", path));
-      await queries.invalidateQueries({ queryKey: ["sets"] });
-      void queries.invalidateQueries({ queryKey: ["imports"] });
-      say({ sentence: `${made.name} is in the library. Now name its parts.` });
-      await navigate(`/sets/${made.id}`, { replace: true });
-    }),
-    letGo: () => careful(async () => {
-      await api.DELETE("/api/imports/{id}", path);
-      void queries.invalidateQueries({ queryKey: ["imports"] });
-      await navigate("/sets", { replace: true });
-    }),
+    again: ({ options, sheets }: Again) =>
+      careful(async () => {
+        const now = queries.getQueryData<Import>(["import", id])?.options;
+        const body = {
+          ...(options && now ? { options: { ...now, ...options } } : {}),
+          ...(sheets ? { sheets } : {}),
+        };
+        set(await data(api.POST("/api/imports/{id}/again", { ...path, body })));
+      }),
+    keep: () =>
+      careful(async () => {
+        const made = await data(api.POST("/api/imports/{id}/keep", path));
+        await queries.invalidateQueries({ queryKey: ["sets"] });
+        void queries.invalidateQueries({ queryKey: ["imports"] });
+        say({ sentence: `${made.name} is in the library. Now name its parts.` });
+        await navigate(`/sets/${made.id}`, { replace: true });
+      }),
+    letGo: () =>
+      careful(async () => {
+        await api.DELETE("/api/imports/{id}", path);
+        void queries.invalidateQueries({ queryKey: ["imports"] });
+        await navigate("/sets", { replace: true });
+      }),
   };
 }
 
@@ -65,18 +78,23 @@ export function Component() {
     document.title = "Bring in a set · Anastrata";
   }, []);
   if (found.data === undefined) {
-    if (!found.error || (found.error instanceof Refusal && found.error.status !== 404)) return <Busy what="Looking at what came in" />;
+    if (!found.error || (found.error instanceof Refusal && found.error.status !== 404))
+      return <Busy what="Looking at what came in" />;
     return (
       <Box sx={{ p: 4 }}>
         <Typography variant="h1">This set is not on its way in any more</Typography>
         <Typography sx={{ my: 1 }}>It was kept or let go.</Typography>
-        <Button component={Link} to="/sets" variant="contained">To the library</Button>
+        <Button component={Link} to="/sets" variant="contained">
+          To the library
+        </Button>
       </Box>
     );
   }
   const item = found.data;
-  if (item.state === "reading") return <Reading item={item} lost={found.failureCount > 0} onStop={() => void steps.stop()} />;
-  if (item.state === "ready" && item.draft) return <Review key={item.id} item={item} draft={item.draft} steps={steps} />;
+  if (item.state === "reading")
+    return <Reading item={item} lost={found.failureCount > 0} onStop={() => void steps.stop()} />;
+  if (item.state === "ready" && item.draft)
+    return <Review key={item.id} item={item} draft={item.draft} steps={steps} />;
   if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
   return <Mend item={item} steps={steps} />;
 }
@@ -85,10 +103,20 @@ function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: 
   return (
     <Box role="status" sx={{ p: { xs: 2, sm: 4 }, maxWidth: 560, display: "grid", gap: 1.5 }}>
       <Typography variant="h1">{item.options.name}</Typography>
-      <Typography>{lost ? "The workshop computer does not answer; this goes on when it does." : `${item.doing || "Reading"} …`}</Typography>
+      <Typography>
+        {lost
+          ? "The workshop computer does not answer; this goes on when it does."
+          : `${item.doing || "Reading"} …`}
+      </Typography>
       <LinearProgress variant="determinate" value={Math.max(3, item.share * 100)} aria-label={item.doing} />
-      <Typography variant="body2" sx={{ color: greys.quiet }}>You may leave this page; it goes on and waits for you under Sets.</Typography>
-      <Box><Button variant="outlined" onClick={onStop}>Stop</Button></Box>
+      <Typography variant="body2" sx={{ color: greys.quiet }}>
+        You may leave this page; it goes on and waits for you under Sets.
+      </Typography>
+      <Box>
+        <Button variant="outlined" onClick={onStop}>
+          Stop
+        </Button>
+      </Box>
     </Box>
   );
 }
@@ -100,12 +128,36 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 600, display: "grid", gap: 2 }}>
       <Typography variant="h1">{item.options.name}</Typography>
-      <Typography role="alert" sx={{ fontWeight: 600 }}>{item.sentence}</Typography>
-      {asksWidth && <TextField label="Width of the drawing, mm" value={width} onChange={(e) => setWidth(e.target.value)} slotProps={{ htmlInput: { inputMode: "decimal" } }} />}
+      <Typography role="alert" sx={{ fontWeight: 600 }}>
+        {item.sentence}
+      </Typography>
+      {asksWidth && (
+        <TextField
+          label="Width of the drawing, mm"
+          value={width}
+          onChange={(e) => setWidth(e.target.value)}
+          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      )}
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>
-        <Button variant="contained" disabled={asksWidth && !(value >= 1)} onClick={() => void steps.again(asksWidth ? { options: { width_mm: value } } : {})}>Read it again</Button>
-        {item.sheets.some((s) => s.corners !== null) && <Button variant="outlined" onClick={() => void steps.again({ sheets: item.sheets.map((_, at) => ({ at, corners: null })) })}>Find the corners afresh</Button>}
-        <Button variant="text" onClick={() => void steps.letGo()}>Let it go</Button>
+        <Button
+          variant="contained"
+          disabled={asksWidth && !(value >= 1)}
+          onClick={() => void steps.again(asksWidth ? { options: { width_mm: value } } : {})}
+        >
+          Read it again
+        </Button>
+        {item.sheets.some((s) => s.corners !== null) && (
+          <Button
+            variant="outlined"
+            onClick={() => void steps.again({ sheets: item.sheets.map((_, at) => ({ at, corners: null })) })}
+          >
+            Find the corners afresh
+          </Button>
+        )}
+        <Button variant="text" onClick={() => void steps.letGo()}>
+          Let it go
+        </Button>
       </Box>
     </Box>
   );

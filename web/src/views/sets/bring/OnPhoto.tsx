@@ -7,7 +7,12 @@ import type { TracedSheet } from "../../../api/client";
 import { signal } from "../../../theme/theme";
 
 const CORNERS = ["Top left", "Top right", "Bottom right", "Bottom left"];
-const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+const STEPS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
 
 interface Props {
   sheet: TracedSheet;
@@ -23,7 +28,11 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
 
   const put = (index: number, x: number, y: number) =>
-    setCorners(corners.map((c, i) => (i === index ? [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))] : c)));
+    setCorners(
+      corners.map((c, i) =>
+        i === index ? [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))] : c,
+      ),
+    );
   const drag = (event: PointerEvent) => {
     const matrix = svg.current?.getScreenCTM();
     if (held === null || !matrix) return;
@@ -40,36 +49,105 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
 
   return (
     <Box>
-      <svg ref={svg} viewBox={`0 0 ${width} ${height}`} role="group" aria-label="The photograph with the openings that were found" onPointerMove={drag} onPointerUp={() => setHeld(null)} style={{ width: "100%", maxHeight: "74dvh", display: "block", background: "#bdbdbd", touchAction: "none" }}>
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${width} ${height}`}
+        role="group"
+        aria-label="The photograph with the openings that were found"
+        onPointerMove={drag}
+        onPointerUp={() => setHeld(null)}
+        style={{
+          width: "100%",
+          maxHeight: "74dvh",
+          display: "block",
+          background: "#bdbdbd",
+          touchAction: "none",
+        }}
+      >
         <image href={sheet.photo ?? undefined} width={width} height={height} />
-        {!moved && <path d={sheet.openings.join("")} fill="none" stroke="#fff" strokeOpacity={0.75} strokeWidth={width / 200} pointerEvents="none" />}
-        {!moved && sheet.openings.map((path, i) => {
-          const out = sheet.dropped.includes(i);
-          return (
-            <path key={i} d={path} fill={out ? "#00000055" : "#ffffff00"} stroke={out ? "#555" : signal} strokeWidth={width / 420} strokeDasharray={out ? "6 4" : undefined} style={{ cursor: "pointer" }} onClick={() => onDrop(i)}>
-              <title>{out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}</title>
-            </path>
-          );
-        })}
-        <polygon points={corners.map((c) => c.join(",")).join(" ")} fill="none" stroke="#fff" strokeOpacity={0.7} strokeWidth={width / 200} pointerEvents="none" />
-        <polygon points={corners.map((c) => c.join(",")).join(" ")} fill="none" stroke={signal} strokeWidth={width / 400} strokeDasharray="10 6" pointerEvents="none" />
+        {!moved && (
+          <path
+            d={sheet.openings.join("")}
+            fill="none"
+            stroke="#fff"
+            strokeOpacity={0.75}
+            strokeWidth={width / 200}
+            pointerEvents="none"
+          />
+        )}
+        {!moved &&
+          sheet.openings.map((path, i) => {
+            const out = sheet.dropped.includes(i);
+            return (
+              <path
+                key={i}
+                d={path}
+                fill={out ? "#00000055" : "#ffffff00"}
+                stroke={out ? "#555" : signal}
+                strokeWidth={width / 420}
+                strokeDasharray={out ? "6 4" : undefined}
+                style={{ cursor: "pointer" }}
+                onClick={() => onDrop(i)}
+              >
+                <title>
+                  {out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}
+                </title>
+              </path>
+            );
+          })}
+        <polygon
+          points={corners.map((c) => c.join(",")).join(" ")}
+          fill="none"
+          stroke="#fff"
+          strokeOpacity={0.7}
+          strokeWidth={width / 200}
+          pointerEvents="none"
+        />
+        <polygon
+          points={corners.map((c) => c.join(",")).join(" ")}
+          fill="none"
+          stroke={signal}
+          strokeWidth={width / 400}
+          strokeDasharray="10 6"
+          pointerEvents="none"
+        />
         {corners.map((corner, i) => (
           <circle
-            key={CORNERS[i]} cx={corner[0]} cy={corner[1]} r={width / 45} fill="#ffffff66" stroke={signal} strokeWidth={width / 250} style={{ cursor: "grab" }}
-            role="slider" tabIndex={0} aria-label={`${CORNERS[i]} corner; arrow keys move it`} aria-valuenow={Math.round(corner[0] ?? 0)} aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
+            key={CORNERS[i]}
+            cx={corner[0]}
+            cy={corner[1]}
+            r={width / 45}
+            fill="#ffffff66"
+            stroke={signal}
+            strokeWidth={width / 250}
+            style={{ cursor: "grab" }}
+            role="slider"
+            tabIndex={0}
+            aria-label={`${CORNERS[i]} corner; arrow keys move it`}
+            aria-valuenow={Math.round(corner[0] ?? 0)}
+            aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
             onKeyDown={press(i)}
-            onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); setHeld(i); }}
+            onPointerDown={(e) => {
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setHeld(i);
+            }}
           />
         ))}
       </svg>
       <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
         {moved ? (
           <>
-            <Button variant="contained" onClick={() => onCorners(corners)}>Read again from these corners</Button>
-            <Button variant="text" onClick={() => setCorners(sheet.corners ?? [])}>Put them back</Button>
+            <Button variant="contained" onClick={() => onCorners(corners)}>
+              Read again from these corners
+            </Button>
+            <Button variant="text" onClick={() => setCorners(sheet.corners ?? [])}>
+              Put them back
+            </Button>
           </>
         ) : (
-          <Typography variant="body2">Drag a corner if it does not sit on the sheet’s. Press an opening to leave out a speck.</Typography>
+          <Typography variant="body2">
+            Drag a corner if it does not sit on the sheet’s. Press an opening to leave out a speck.
+          </Typography>
         )}
       </Box>
     </Box>

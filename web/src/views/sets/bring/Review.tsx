@@ -27,27 +27,90 @@ export interface Choice {
 }
 
 export const choicesOf = (item: Import): Choice[] =>
-  item.sheets.map((s, at) => ({ at, title: s.title, turn: s.turn as Choice["turn"], mirrored: s.mirrored, dropped: s.dropped }));
+  item.sheets.map((s, at) => ({
+    at,
+    title: s.title,
+    turn: s.turn as Choice["turn"],
+    mirrored: s.mirrored,
+    dropped: s.dropped,
+  }));
 
-export function Review({ item, draft, steps }: { item: Import; draft: Draft; steps: ReturnType<typeof useSteps> }) {
+export function Review({
+  item,
+  draft,
+  steps,
+}: {
+  item: Import;
+  draft: Draft;
+  steps: ReturnType<typeof useSteps>;
+}) {
   const photographed = item.source === "photograph";
   const [chosen, setChosen] = useState(0);
   const [onPhoto, setOnPhoto] = useState(photographed);
   const sheet = item.sheets[chosen];
-  const again = (choices: Choice[]) => void steps.again({ sheets: choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest)) });
+  const again = (choices: Choice[]) =>
+    void steps.again({
+      sheets: choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest)),
+    });
   return (
-    <Box sx={{ display: "grid", gridTemplateColumns: { xs: "1fr", md: "250px minmax(0, 1fr) 290px" }, gap: 3, p: { xs: 2, sm: 3 }, alignItems: "start" }}>
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "250px minmax(0, 1fr) 290px" },
+        gap: 3,
+        p: { xs: 2, sm: 3 },
+        alignItems: "start",
+      }}
+    >
       <SheetOrder item={item} draft={draft} chosen={chosen} onChoose={setChosen} onChange={again} />
       <Box>
         {photographed && sheet?.photo && (
-          <Box sx={{ display: "flex", gap: 1, mb: 1, flexWrap: "wrap" }} role="group" aria-label="What is shown">
-            <Button variant={onPhoto ? "contained" : "outlined"} aria-pressed={onPhoto} onClick={() => setOnPhoto(true)}>On the photograph</Button>
-            <Button variant={onPhoto ? "outlined" : "contained"} aria-pressed={!onPhoto} onClick={() => setOnPhoto(false)}>Sheets on each other</Button>
+          <Box
+            sx={{ display: "flex", gap: 1, mb: 1, flexWrap: "wrap" }}
+            role="group"
+            aria-label="What is shown"
+          >
+            <Button
+              variant={onPhoto ? "contained" : "outlined"}
+              aria-pressed={onPhoto}
+              onClick={() => setOnPhoto(true)}
+            >
+              On the photograph
+            </Button>
+            <Button
+              variant={onPhoto ? "outlined" : "contained"}
+              aria-pressed={!onPhoto}
+              onClick={() => setOnPhoto(false)}
+            >
+              Sheets on each other
+            </Button>
           </Box>
         )}
-        {onPhoto && sheet?.photo
-          ? <OnPhoto key={`${chosen}:${JSON.stringify(sheet.corners)}`} sheet={sheet} onCorners={(corners) => again(choicesOf(item).map((c) => (c.at === chosen ? { ...c, corners } : c)))} onDrop={(index) => again(choicesOf(item).map((c) => (c.at === chosen ? { ...c, dropped: c.dropped.includes(index) ? c.dropped.filter((d) => d !== index) : [...c.dropped, index] } : c)))} />
-          : <Laid draft={draft} chosen={chosen} />}
+        {onPhoto && sheet?.photo ? (
+          <OnPhoto
+            key={`${chosen}:${JSON.stringify(sheet.corners)}`}
+            sheet={sheet}
+            onCorners={(corners) =>
+              again(choicesOf(item).map((c) => (c.at === chosen ? { ...c, corners } : c)))
+            }
+            onDrop={(index) =>
+              again(
+                choicesOf(item).map((c) =>
+                  c.at === chosen
+                    ? {
+                        ...c,
+                        dropped: c.dropped.includes(index)
+                          ? c.dropped.filter((d) => d !== index)
+                          : [...c.dropped, index],
+                      }
+                    : c,
+                ),
+              )
+            }
+          />
+        ) : (
+          <Laid draft={draft} chosen={chosen} />
+        )}
       </Box>
       <Particulars item={item} draft={draft} steps={steps} />
     </Box>
@@ -56,10 +119,28 @@ export function Review({ item, draft, steps }: { item: Import; draft: Draft; ste
 
 function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
   return (
-    <svg viewBox={`0 0 ${draft.width_mm} ${draft.height_mm}`} role="img" aria-label="The sheets on top of each other" style={{ width: "100%", maxHeight: "76dvh", display: "block", background: "#fafafa", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }}>
+    <svg
+      viewBox={`0 0 ${draft.width_mm} ${draft.height_mm}`}
+      role="img"
+      aria-label="The sheets on top of each other"
+      style={{
+        width: "100%",
+        maxHeight: "76dvh",
+        display: "block",
+        background: "#fafafa",
+        boxShadow: "0 1px 3px rgba(0,0,0,.35)",
+      }}
+    >
       {draft.sheets.map((s, i) => (
         <g key={s.number} fill={sheetGrey(i, draft.sheets.length)} fillOpacity={i === chosen ? 0.95 : 0.5}>
-          {s.groups.map((g) => <path key={g.element} d={g.outline} stroke={i === chosen ? greys.ink : "none"} strokeWidth={0.25} />)}
+          {s.groups.map((g) => (
+            <path
+              key={g.element}
+              d={g.outline}
+              stroke={i === chosen ? greys.ink : "none"}
+              strokeWidth={0.25}
+            />
+          ))}
           <path d={s.marks} fill={greys.ink} fillOpacity={1} />
         </g>
       ))}
@@ -67,7 +148,15 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
   );
 }
 
-function Particulars({ item, draft, steps }: { item: Import; draft: Draft; steps: ReturnType<typeof useSteps> }) {
+function Particulars({
+  item,
+  draft,
+  steps,
+}: {
+  item: Import;
+  draft: Draft;
+  steps: ReturnType<typeof useSteps>;
+}) {
   const round = (v: number) => String(Math.round(v * 100) / 100);
   const [name, setName] = useState(item.options.name ?? "");
   const [kind, setKind] = useState(item.options.kind ?? "stencil");
@@ -75,36 +164,110 @@ function Particulars({ item, draft, steps }: { item: Import; draft: Draft; steps
   const photographed = item.source === "photograph";
   const width = Number(sides.width.replace(",", "."));
   const height = Number(sides.height.replace(",", "."));
-  const sized = Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
+  const sized =
+    Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
   const named = name.trim() !== (item.options.name ?? "") || kind !== item.options.kind;
-  const read = () => void steps.again({ options: { name: name.trim() || "A new set", kind, ...(sized ? { width_mm: width, ...(photographed ? { height_mm: height } : {}) } : {}) } });
+  const read = () =>
+    void steps.again({
+      options: {
+        name: name.trim() || "A new set",
+        kind,
+        ...(sized ? { width_mm: width, ...(photographed ? { height_mm: height } : {}) } : {}),
+      },
+    });
   const openings = draft.sheets.reduce((sum, s) => sum + s.openings, 0);
   return (
-    <Box component="section" aria-label="Particulars" sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2, display: "grid", gap: 1.5 }}>
+    <Box
+      component="section"
+      aria-label="Particulars"
+      sx={{
+        bgcolor: greys.sheet,
+        border: `1px solid ${greys.line}`,
+        borderRadius: 1,
+        p: 2,
+        display: "grid",
+        gap: 1.5,
+      }}
+    >
       <Typography variant="h2">Is this right?</Typography>
-      <Typography variant="body2">{draft.sheets.length} {draft.sheets.length === 1 ? "sheet" : "sheets"}, {openings} openings, {draft.elements.length} parts proposed.</Typography>
-      <TextField label="Name of the set" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 200 } }} />
+      <Typography variant="body2">
+        {draft.sheets.length} {draft.sheets.length === 1 ? "sheet" : "sheets"}, {openings} openings,{" "}
+        {draft.elements.length} parts proposed.
+      </Typography>
+      <TextField
+        label="Name of the set"
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+        slotProps={{ htmlInput: { maxLength: 200 } }}
+      />
       <TextField select label="Kind" value={kind} onChange={(e) => setKind(e.target.value as typeof kind)}>
-        {KINDS.map((k) => <MenuItem key={k} value={k}>{k}</MenuItem>)}
+        {KINDS.map((k) => (
+          <MenuItem key={k} value={k}>
+            {k}
+          </MenuItem>
+        ))}
       </TextField>
-      {item.guessed && <Typography variant="body2" sx={{ fontWeight: 600 }}>The size was guessed. Measure one sheet with a ruler.</Typography>}
+      {item.guessed && (
+        <Typography variant="body2" sx={{ fontWeight: 600 }}>
+          The size was guessed. Measure one sheet with a ruler.
+        </Typography>
+      )}
       <Box sx={{ display: "flex", gap: 1 }}>
-        <TextField label="Width, mm" value={sides.width} disabled={item.source === "bundle"} onChange={(e) => setSides({ ...sides, width: e.target.value })} />
-        <TextField label="Height, mm" value={photographed ? sides.height : round(draft.height_mm)} disabled={!photographed} onChange={(e) => setSides({ ...sides, height: e.target.value })} />
+        <TextField
+          label="Width, mm"
+          value={sides.width}
+          disabled={item.source === "bundle"}
+          onChange={(e) => setSides({ ...sides, width: e.target.value })}
+        />
+        <TextField
+          label="Height, mm"
+          value={photographed ? sides.height : round(draft.height_mm)}
+          disabled={!photographed}
+          onChange={(e) => setSides({ ...sides, height: e.target.value })}
+        />
       </Box>
       {item.source === "drawing" && item.sheets.length === 1 && (
         <>
-          <TextField select label="A sheet for each" value={item.options.by ?? "layer"} onChange={(e) => void steps.again({ options: { by: e.target.value as "layer" | "colour" } })}>
+          <TextField
+            select
+            label="A sheet for each"
+            value={item.options.by ?? "layer"}
+            onChange={(e) => void steps.again({ options: { by: e.target.value as "layer" | "colour" } })}
+          >
             <MenuItem value="layer">layer</MenuItem>
             <MenuItem value="colour">colour</MenuItem>
           </TextField>
-          <FormControlLabel control={<Switch checked={item.options.visible ?? false} onChange={(e) => void steps.again({ options: { visible: e.target.checked } })} />} label="Only what is seen: later sheets cut out of earlier ones" />
+          <FormControlLabel
+            control={
+              <Switch
+                checked={item.options.visible ?? false}
+                onChange={(e) => void steps.again({ options: { visible: e.target.checked } })}
+              />
+            }
+            label="Only what is seen: later sheets cut out of earlier ones"
+          />
         </>
       )}
-      {item.left_out.map((sentence) => <Typography key={sentence} variant="body2" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 1 }}>{sentence}</Typography>)}
-      {(sized || named) && <Button variant="contained" disabled={!(width >= 5) || !(height >= 5)} onClick={read}>Take this over</Button>}
-      <Button variant={sized || named ? "outlined" : "contained"} disabled={sized || named} onClick={() => void steps.keep()}>Keep it</Button>
-      <Button variant="text" onClick={() => void steps.letGo()}>Let it go</Button>
+      {item.left_out.map((sentence) => (
+        <Typography key={sentence} variant="body2" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 1 }}>
+          {sentence}
+        </Typography>
+      ))}
+      {(sized || named) && (
+        <Button variant="contained" disabled={!(width >= 5) || !(height >= 5)} onClick={read}>
+          Take this over
+        </Button>
+      )}
+      <Button
+        variant={sized || named ? "outlined" : "contained"}
+        disabled={sized || named}
+        onClick={() => void steps.keep()}
+      >
+        Keep it
+      </Button>
+      <Button variant="text" onClick={() => void steps.letGo()}>
+        Let it go
+      </Button>
     </Box>
   );
 }

@@ -26,33 +26,111 @@ const moved = <T,>(list: T[], from: number, by: number): T[] => {
 export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
   const several = item.source !== "bundle" && item.sheets.length === draft.sheets.length;
   const choices = choicesOf(item);
-  const change = (index: number, values: Partial<Choice>) => onChange(choices.map((c, i) => (i === index ? { ...c, ...values } : c)));
+  const change = (index: number, values: Partial<Choice>) =>
+    onChange(choices.map((c, i) => (i === index ? { ...c, ...values } : c)));
   const shift = (index: number, by: number) => {
     onChoose(index + by);
     onChange(moved(choices, index, by));
   };
   return (
-    <Box component="ol" aria-label="Sheets in the order of use" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1, maxHeight: { md: "82dvh" }, overflow: "auto" }}>
+    <Box
+      component="ol"
+      aria-label="Sheets in the order of use"
+      sx={{
+        listStyle: "none",
+        p: 0,
+        m: 0,
+        display: "grid",
+        gap: 1,
+        maxHeight: { md: "82dvh" },
+        overflow: "auto",
+      }}
+    >
       {draft.sheets.map((sheet, i) => (
-        <Box component="li" key={sheet.number} sx={{ bgcolor: greys.sheet, border: `2px solid ${i === chosen ? greys.ink : greys.line}`, borderRadius: 1, p: 1, display: "grid", gap: 0.75 }}>
-          <ButtonBase aria-pressed={i === chosen} aria-label={`Show sheet ${i + 1}`} onClick={() => onChoose(i)} sx={{ display: "grid", gridTemplateColumns: "64px 1fr", gap: 1, textAlign: "left", alignItems: "center" }}>
-            <svg viewBox={`0 0 ${draft.width_mm} ${draft.height_mm}`} width={64} aria-hidden="true" style={{ background: "#fafafa", display: "block" }}>
-              {sheet.groups.map((g) => <path key={g.element} d={g.outline} fill="#3a3a3a" />)}
+        <Box
+          component="li"
+          key={sheet.number}
+          sx={{
+            bgcolor: greys.sheet,
+            border: `2px solid ${i === chosen ? greys.ink : greys.line}`,
+            borderRadius: 1,
+            p: 1,
+            display: "grid",
+            gap: 0.75,
+          }}
+        >
+          <ButtonBase
+            aria-pressed={i === chosen}
+            aria-label={`Show sheet ${i + 1}`}
+            onClick={() => onChoose(i)}
+            sx={{
+              display: "grid",
+              gridTemplateColumns: "64px 1fr",
+              gap: 1,
+              textAlign: "left",
+              alignItems: "center",
+            }}
+          >
+            <svg
+              viewBox={`0 0 ${draft.width_mm} ${draft.height_mm}`}
+              width={64}
+              aria-hidden="true"
+              style={{ background: "#fafafa", display: "block" }}
+            >
+              {sheet.groups.map((g) => (
+                <path key={g.element} d={g.outline} fill="#3a3a3a" />
+              ))}
               <path d={sheet.marks} fill={greys.ink} />
             </svg>
             <Box>
-              <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>{i + 1}. {sheet.name}</Typography>
-              <Typography variant="caption">{sheet.openings} {sheet.openings === 1 ? "opening" : "openings"}{sheet.marks ? ", with marks" : ""}</Typography>
+              <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>
+                {i + 1}. {sheet.name}
+              </Typography>
+              <Typography variant="caption">
+                {sheet.openings} {sheet.openings === 1 ? "opening" : "openings"}
+                {sheet.marks ? ", with marks" : ""}
+              </Typography>
             </Box>
           </ButtonBase>
           {i === chosen && several && (
             <>
-              <TextField key={choices[i]?.title} label="Name of this sheet" sx={{ mt: 0.75 }} defaultValue={choices[i]?.title} onBlur={(e) => e.target.value.trim() && e.target.value !== choices[i]?.title && change(i, { title: e.target.value.trim() })} />
+              <TextField
+                key={choices[i]?.title}
+                label="Name of this sheet"
+                sx={{ mt: 0.75 }}
+                defaultValue={choices[i]?.title}
+                onBlur={(e) =>
+                  e.target.value.trim() &&
+                  e.target.value !== choices[i]?.title &&
+                  change(i, { title: e.target.value.trim() })
+                }
+              />
               <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
-                <Button variant="outlined" disabled={i === 0} onClick={() => shift(i, -1)}>Earlier</Button>
-                <Button variant="outlined" disabled={i === draft.sheets.length - 1} onClick={() => shift(i, 1)}>Later</Button>
-                <Button variant="outlined" onClick={() => change(i, { turn: (((choices[i]?.turn ?? 0) + 180) % 360) as Choice["turn"] })}>Turn half round</Button>
-                <Button variant={choices[i]?.mirrored ? "contained" : "outlined"} aria-pressed={choices[i]?.mirrored ?? false} onClick={() => change(i, { mirrored: !choices[i]?.mirrored })}>Mirror</Button>
+                <Button variant="outlined" disabled={i === 0} onClick={() => shift(i, -1)}>
+                  Earlier
+                </Button>
+                <Button
+                  variant="outlined"
+                  disabled={i === draft.sheets.length - 1}
+                  onClick={() => shift(i, 1)}
+                >
+                  Later
+                </Button>
+                <Button
+                  variant="outlined"
+                  onClick={() =>
+                    change(i, { turn: (((choices[i]?.turn ?? 0) + 180) % 360) as Choice["turn"] })
+                  }
+                >
+                  Turn half round
+                </Button>
+                <Button
+                  variant={choices[i]?.mirrored ? "contained" : "outlined"}
+                  aria-pressed={choices[i]?.mirrored ?? false}
+                  onClick={() => change(i, { mirrored: !choices[i]?.mirrored })}
+                >
+                  Mirror
+                </Button>
               </Box>
             </>
           )}

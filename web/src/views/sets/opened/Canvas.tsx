@@ -23,7 +23,10 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
   const svg = useRef<SVGSVGElement>(null);
   const [line, setLine] = useState<Point[] | null>(null);
   const marked = useMemo(() => new Set(chosen), [chosen]);
-  const middles = useMemo(() => new Map(set.sheets.flatMap((s) => s.shapes.map((o) => [o.key, middle(o.outline)] as const))), [set]);
+  const middles = useMemo(
+    () => new Map(set.sheets.flatMap((s) => s.shapes.map((o) => [o.key, middle(o.outline)] as const))),
+    [set],
+  );
 
   const at = (event: PointerEvent): Point => {
     const matrix = svg.current?.getScreenCTM();
@@ -40,7 +43,8 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
     if (!line) return;
     const here = at(event);
     const last = line[line.length - 1] ?? here;
-    if (Math.hypot(here[0] - last[0], here[1] - last[1]) > 0.6) setLine(cutting ? [line[0] ?? here, here] : [...line, here]);
+    if (Math.hypot(here[0] - last[0], here[1] - last[1]) > 0.6)
+      setLine(cutting ? [line[0] ?? here, here] : [...line, here]);
   };
   const end = (event: PointerEvent) => {
     if (!line) return;
@@ -49,7 +53,11 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
     setLine(null);
     if (far < LEAST_DRAG) return press(event);
     if (cutting) return onCut(line);
-    const keys = set.sheets.filter((s) => shown.includes(s.number)).flatMap((s) => s.shapes).filter((o) => inside(middles.get(o.key) ?? [-1, -1], line)).map((o) => o.key);
+    const keys = set.sheets
+      .filter((s) => shown.includes(s.number))
+      .flatMap((s) => s.shapes)
+      .filter((o) => inside(middles.get(o.key) ?? [-1, -1], line))
+      .map((o) => o.key);
     onChoose(keys, event.shiftKey);
   };
   // the pointer is captured by the picture, so what lies under it is asked for by place
@@ -61,21 +69,57 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
 
   return (
     <svg
-      ref={svg} viewBox={`0 0 ${set.width_mm} ${set.height_mm}`} role="img" aria-label={label}
-      onPointerDown={start} onPointerMove={move} onPointerUp={end} onPointerCancel={() => setLine(null)}
-      style={{ width: "100%", maxHeight: "calc(100dvh - 190px)", display: "block", background: "#fafafa", boxShadow: "0 1px 3px rgba(0,0,0,.35)", touchAction: "none", cursor: cutting ? "crosshair" : "default", userSelect: "none" }}
+      ref={svg}
+      viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
+      role="img"
+      aria-label={label}
+      onPointerDown={start}
+      onPointerMove={move}
+      onPointerUp={end}
+      onPointerCancel={() => setLine(null)}
+      style={{
+        width: "100%",
+        maxHeight: "calc(100dvh - 190px)",
+        display: "block",
+        background: "#fafafa",
+        boxShadow: "0 1px 3px rgba(0,0,0,.35)",
+        touchAction: "none",
+        cursor: cutting ? "crosshair" : "default",
+        userSelect: "none",
+      }}
     >
       <defs>
-        <pattern id="waste" width="2" height="2" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V2" stroke="#777" strokeWidth="0.5" /></pattern>
+        <pattern id="waste" width="2" height="2" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <path d="M0 0V2" stroke="#777" strokeWidth="0.5" />
+        </pattern>
       </defs>
-      {set.sheets.map((sheet, i) => shown.includes(sheet.number) && (
-        <g key={sheet.number} fillOpacity={0.84}>
-          {sheet.shapes.map((o) => <Opening key={o.key} shape={o} grey={sheetGrey(i, set.sheets.length)} chosen={marked.has(o.key)} />)}
-          <path d={sheet.marks} fill={greys.ink} fillOpacity={1} pointerEvents="none" />
-        </g>
-      ))}
+      {set.sheets.map(
+        (sheet, i) =>
+          shown.includes(sheet.number) && (
+            <g key={sheet.number} fillOpacity={0.84}>
+              {sheet.shapes.map((o) => (
+                <Opening
+                  key={o.key}
+                  shape={o}
+                  grey={sheetGrey(i, set.sheets.length)}
+                  chosen={marked.has(o.key)}
+                />
+              ))}
+              <path d={sheet.marks} fill={greys.ink} fillOpacity={1} pointerEvents="none" />
+            </g>
+          ),
+      )}
       <g pointerEvents="none">{children}</g>
-      {line && line.length > 1 && <polyline points={line.map((p) => p.join(",")).join(" ")} fill={cutting ? "none" : "#0000000d"} stroke={signal} strokeWidth={0.4} strokeDasharray="1.2 0.8" pointerEvents="none" />}
+      {line && line.length > 1 && (
+        <polyline
+          points={line.map((p) => p.join(",")).join(" ")}
+          fill={cutting ? "none" : "#0000000d"}
+          stroke={signal}
+          strokeWidth={0.4}
+          strokeDasharray="1.2 0.8"
+          pointerEvents="none"
+        />
+      )}
     </svg>
   );
 }
@@ -84,8 +128,13 @@ function Opening({ shape, grey, chosen }: { shape: Shape; grey: string; chosen: 
   const waste = shape.role === "waste";
   return (
     <path
-      data-key={shape.key} d={shape.outline} fill={waste ? "url(#waste)" : grey} fillRule="evenodd"
-      stroke={chosen ? signal : waste ? "#777" : "#fafafa"} strokeWidth={chosen ? 0.9 : 0.12} strokeOpacity={chosen ? 1 : 0.8}
+      data-key={shape.key}
+      d={shape.outline}
+      fill={waste ? "url(#waste)" : grey}
+      fillRule="evenodd"
+      stroke={chosen ? signal : waste ? "#777" : "#fafafa"}
+      strokeWidth={chosen ? 0.9 : 0.12}
+      strokeOpacity={chosen ? 1 : 0.8}
     />
   );
 }

@@ -25,19 +25,67 @@ export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
   if (kind === "trim") return <Trimmed set={set} box={trim.data?.box} />;
   if (!measures) return null;
   const seen = (sheet: number) => shown.includes(sheet);
-  if (kind === "brush") return measures.openings.filter((o) => seen(o.sheet) && (shown.length === 1 || o.inscribed_mm > CROWDED)).map((o) => (
-    <g key={o.key}>
-      <circle cx={o.circle[0]} cy={o.circle[1]} r={o.inscribed_mm / 2} fill="#ffffffb0" stroke={o.brush ? greys.ink : signal} strokeWidth={0.18} />
-      {o.inscribed_mm > LABELLED && <text x={o.circle[0]} y={(o.circle[1] ?? 0) + 0.75} fontSize={2.1} textAnchor="middle" fill={greys.ink}>{o.inscribed_mm.toFixed(1)}</text>}
-    </g>
-  ));
-  if (kind === "neck") return measures.openings.filter((o) => seen(o.sheet) && o.neck_mm !== null).map((o) => <Span key={o.key} ends={o.neck_ends} label={(o.neck_mm ?? 0).toFixed(1)} />);
-  if (kind === "bridge") return (
-    <>
-      {measures.islands.map((i, n) => seen(i.sheet) && <path key={n} d={i.outline} fill={asked === n ? signal : "none"} fillOpacity={0.5} stroke={signal} strokeWidth={0.35} strokeDasharray="0.8 0.5" />)}
-      {measures.bridges.map((b, n) => seen(b.sheet) && (b.thin || asked === 1000 + n) && <Span key={n} ends={b.ends} label={asked === 1000 + n || b.width_mm < 0.5 ? b.width_mm.toFixed(2) : ""} strong={asked === 1000 + n} />)}
-    </>
-  );
+  if (kind === "brush")
+    return measures.openings
+      .filter((o) => seen(o.sheet) && (shown.length === 1 || o.inscribed_mm > CROWDED))
+      .map((o) => (
+        <g key={o.key}>
+          <circle
+            cx={o.circle[0]}
+            cy={o.circle[1]}
+            r={o.inscribed_mm / 2}
+            fill="#ffffffb0"
+            stroke={o.brush ? greys.ink : signal}
+            strokeWidth={0.18}
+          />
+          {o.inscribed_mm > LABELLED && (
+            <text
+              x={o.circle[0]}
+              y={(o.circle[1] ?? 0) + 0.75}
+              fontSize={2.1}
+              textAnchor="middle"
+              fill={greys.ink}
+            >
+              {o.inscribed_mm.toFixed(1)}
+            </text>
+          )}
+        </g>
+      ));
+  if (kind === "neck")
+    return measures.openings
+      .filter((o) => seen(o.sheet) && o.neck_mm !== null)
+      .map((o) => <Span key={o.key} ends={o.neck_ends} label={(o.neck_mm ?? 0).toFixed(1)} />);
+  if (kind === "bridge")
+    return (
+      <>
+        {measures.islands.map(
+          (i, n) =>
+            seen(i.sheet) && (
+              <path
+                key={n}
+                d={i.outline}
+                fill={asked === n ? signal : "none"}
+                fillOpacity={0.5}
+                stroke={signal}
+                strokeWidth={0.35}
+                strokeDasharray="0.8 0.5"
+              />
+            ),
+        )}
+        {measures.bridges.map(
+          (b, n) =>
+            seen(b.sheet) &&
+            (b.thin || asked === 1000 + n) && (
+              <Span
+                key={n}
+                ends={b.ends}
+                label={asked === 1000 + n || b.width_mm < 0.5 ? b.width_mm.toFixed(2) : ""}
+                strong={asked === 1000 + n}
+              />
+            ),
+        )}
+      </>
+    );
   if (kind === "mask") return <Mask set={set} measures={measures} asked={asked} />;
   return <Slipping set={set} measures={measures} asked={asked} />;
 }
@@ -46,8 +94,28 @@ function Span({ ends, label, strong = false }: { ends: number[][]; label: string
   const [[x0 = 0, y0 = 0] = [], [x1 = 0, y1 = 0] = []] = ends;
   return (
     <g>
-      <line x1={x0} y1={y0} x2={x1} y2={y1} stroke={signal} strokeWidth={strong ? 0.9 : 0.45} strokeLinecap="round" />
-      {label && <text x={(x0 + x1) / 2 + 0.8} y={(y0 + y1) / 2 - 0.8} fontSize={2} fill={greys.ink} stroke="#fff" strokeWidth={0.5} paintOrder="stroke">{label}</text>}
+      <line
+        x1={x0}
+        y1={y0}
+        x2={x1}
+        y2={y1}
+        stroke={signal}
+        strokeWidth={strong ? 0.9 : 0.45}
+        strokeLinecap="round"
+      />
+      {label && (
+        <text
+          x={(x0 + x1) / 2 + 0.8}
+          y={(y0 + y1) / 2 - 0.8}
+          fontSize={2}
+          fill={greys.ink}
+          stroke="#fff"
+          strokeWidth={0.5}
+          paintOrder="stroke"
+        >
+          {label}
+        </text>
+      )}
     </g>
   );
 }
@@ -62,13 +130,18 @@ function MaskShape({ set, inked, sheet }: { set: LayerSet; inked: string; sheet:
   const mask = useQuery({
     queryKey: ["mask", set.id, set.head, inked, sheet],
     queryFn: async () => {
-      const answer = await api.GET("/api/sets/{id}/mask.svg", { params: { path: { id: set.id }, query: { element: inked, sheet } }, parseAs: "text" });
+      const answer = await api.GET("/api/sets/{id}/mask.svg", {
+        params: { path: { id: set.id }, query: { element: inked, sheet } },
+        parseAs: "text",
+      });
       return /id="cut" d="([^"]+)"/.exec(String(answer.data))?.[1] ?? "";
     },
     staleTime: Infinity,
     retry: false,
   });
-  const outline = set.sheets.find((s) => s.number === sheet)?.groups.find((g) => g.element === inked)?.outline;
+  const outline = set.sheets
+    .find((s) => s.number === sheet)
+    ?.groups.find((g) => g.element === inked)?.outline;
   return (
     <>
       <path d={mask.data} fill="#ffffffc4" fillRule="evenodd" stroke={greys.ink} strokeWidth={0.45} />
@@ -82,16 +155,38 @@ const SCALE = 9;
 
 function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures; asked: number | null }) {
   return measures.slips.map((s, n) => {
-    const group = set.sheets.find((sheet) => sheet.number === s.over_sheet)?.groups.find((g) => g.element === s.element);
+    const group = set.sheets
+      .find((sheet) => sheet.number === s.over_sheet)
+      ?.groups.find((g) => g.element === s.element);
     if (!group || (asked !== null && asked !== n)) return null;
     const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = group.box;
     const at = [(x0 + x1) / 2, (y0 + y1) / 2] as const;
-    const tip = (angle: number, room: number) => [at[0] + Math.min(room, 2) * SCALE * Math.cos((angle * Math.PI) / 180), at[1] + Math.min(room, 2) * SCALE * Math.sin((angle * Math.PI) / 180)].join(",");
+    const tip = (angle: number, room: number) =>
+      [
+        at[0] + Math.min(room, 2) * SCALE * Math.cos((angle * Math.PI) / 180),
+        at[1] + Math.min(room, 2) * SCALE * Math.sin((angle * Math.PI) / 180),
+      ].join(",");
     return (
       <Fragment key={n}>
         {asked === n && <path d={group.outline} fill="none" stroke={signal} strokeWidth={0.5} />}
-        <polygon points={s.by_direction.map((d) => tip(d.angle, d.mm)).join(" ")} fill="#ffffffa8" stroke={s.register ? greys.ink : signal} strokeWidth={0.35} />
-        <text x={at[0]} y={at[1] + 0.8} fontSize={2.4} textAnchor="middle" fill={greys.ink} stroke="#fff" strokeWidth={0.5} paintOrder="stroke">{s.least_mm.toFixed(1)}</text>
+        <polygon
+          points={s.by_direction.map((d) => tip(d.angle, d.mm)).join(" ")}
+          fill="#ffffffa8"
+          stroke={s.register ? greys.ink : signal}
+          strokeWidth={0.35}
+        />
+        <text
+          x={at[0]}
+          y={at[1] + 0.8}
+          fontSize={2.4}
+          textAnchor="middle"
+          fill={greys.ink}
+          stroke="#fff"
+          strokeWidth={0.5}
+          paintOrder="stroke"
+        >
+          {s.least_mm.toFixed(1)}
+        </text>
       </Fragment>
     );
   });
@@ -102,7 +197,11 @@ function Trimmed({ set, box }: { set: LayerSet; box: number[] | undefined }) {
   const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = box;
   return (
     <>
-      <path d={`M-500-500H${set.width_mm + 500}V${set.height_mm + 500}H-500ZM${x0} ${y0}V${y1}H${x1}V${y0}Z`} fill="#d4d4d4" fillOpacity={0.78} />
+      <path
+        d={`M-500-500H${set.width_mm + 500}V${set.height_mm + 500}H-500ZM${x0} ${y0}V${y1}H${x1}V${y0}Z`}
+        fill="#d4d4d4"
+        fillOpacity={0.78}
+      />
       <rect x={x0} y={y0} width={x1 - x0} height={y1 - y0} fill="none" stroke={signal} strokeWidth={0.4} />
     </>
   );

@@ -26,7 +26,9 @@ export function Component() {
   return <Opened key={set.data.id} set={set.data} />;
 }
 
-const typing = (target: EventTarget | null) => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
+const typing = (target: EventTarget | null) =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 
 function Opened({ set }: { set: LayerSet }) {
   const edits = useSetEdits(set);
@@ -36,7 +38,12 @@ function Opened({ set }: { set: LayerSet }) {
   const [mode, setMode] = useState<"name" | "measure">("name");
   const [kind, setKind] = useState<Kind>("brush");
   const [asked, setAsked] = useState<number | null>(null);
-  const [panel, setPanel] = useState<Panel>({ width: Math.round(set.width_mm - 12), height: Math.round(set.height_mm - 12), dx: 0, dy: 0 });
+  const [panel, setPanel] = useState<Panel>({
+    width: Math.round(set.width_mm - 12),
+    height: Math.round(set.height_mm - 12),
+    dx: 0,
+    dy: 0,
+  });
   const nameInput = useRef<HTMLInputElement>(null);
   const measures = useMeasures(set, mode === "measure");
   const numbers = set.sheets.map((s) => s.number);
@@ -52,8 +59,26 @@ function Opened({ set }: { set: LayerSet }) {
     setCutting(false);
     setChosen(keys);
   }, []);
-  const naming: Naming = { set, chosen, elements: set.elements, edit: edits.edit, choose, cut: setCutting, cutting };
-  const pick = (keys: string[], add: boolean) => choose(add ? [...new Set([...chosen.filter((k) => !(keys.length === 1 && keys[0] === k)), ...keys.filter((k) => keys.length > 1 || !chosen.includes(k))])] : keys);
+  const naming: Naming = {
+    set,
+    chosen,
+    elements: set.elements,
+    edit: edits.edit,
+    choose,
+    cut: setCutting,
+    cutting,
+  };
+  const pick = (keys: string[], add: boolean) =>
+    choose(
+      add
+        ? [
+            ...new Set([
+              ...chosen.filter((k) => !(keys.length === 1 && keys[0] === k)),
+              ...keys.filter((k) => keys.length > 1 || !chosen.includes(k)),
+            ]),
+          ]
+        : keys,
+    );
   const cut = (line: [number, number][]) => {
     setCutting(false);
     void edits.edit("split", { opening: chosen[0], line });
@@ -64,20 +89,84 @@ function Opened({ set }: { set: LayerSet }) {
     document.title = `${set.name} · Anastrata`;
   }, [set.name]);
   return (
-    <Box sx={{ p: { xs: 2, sm: 2.5 }, display: "grid", gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 320px", lg: "260px minmax(0, 1fr) 340px" }, gap: 2.5, alignItems: "start" }}>
-      <Head set={set} edits={edits} mode={mode} onMode={(m) => { setMode(m); setAsked(null); setCutting(false); }} />
-      <Box sx={{ gridColumn: { lg: 1 }, gridRow: { lg: 2 }, order: { xs: 3, lg: 0 }, maxHeight: { lg: "calc(100dvh - 170px)" }, overflow: "auto" }}>
+    <Box
+      sx={{
+        p: { xs: 2, sm: 2.5 },
+        display: "grid",
+        gridTemplateColumns: { xs: "1fr", md: "minmax(0, 1fr) 320px", lg: "260px minmax(0, 1fr) 340px" },
+        gap: 2.5,
+        alignItems: "start",
+      }}
+    >
+      <Head
+        set={set}
+        edits={edits}
+        mode={mode}
+        onMode={(m) => {
+          setMode(m);
+          setAsked(null);
+          setCutting(false);
+        }}
+      />
+      <Box
+        sx={{
+          gridColumn: { lg: 1 },
+          gridRow: { lg: 2 },
+          order: { xs: 3, lg: 0 },
+          maxHeight: { lg: "calc(100dvh - 170px)" },
+          overflow: "auto",
+        }}
+      >
         <SheetStrip set={set} shown={visible} onShown={setShown} edits={edits} />
       </Box>
       <Box>
-        <Canvas set={set} shown={visible} chosen={chosen} cutting={cutting} onChoose={pick} onCut={cut} label={`Sheets ${visible.join(", ")} on top of each other`}>
-          {mode === "measure" && <Overlay set={set} measures={measures.data} kind={kind} shown={visible} asked={asked} panel={panel} />}
+        <Canvas
+          set={set}
+          shown={visible}
+          chosen={chosen}
+          cutting={cutting}
+          onChoose={pick}
+          onCut={cut}
+          label={`Sheets ${visible.join(", ")} on top of each other`}
+        >
+          {mode === "measure" && (
+            <Overlay
+              set={set}
+              measures={measures.data}
+              kind={kind}
+              shown={visible}
+              asked={asked}
+              panel={panel}
+            />
+          )}
         </Canvas>
-        {set.left_out.map((sentence) => <Typography key={sentence} variant="caption" sx={{ display: "block", mt: 0.5 }}>{sentence}</Typography>)}
+        {set.left_out.map((sentence) => (
+          <Typography key={sentence} variant="caption" sx={{ display: "block", mt: 0.5 }}>
+            {sentence}
+          </Typography>
+        ))}
       </Box>
       <Box>
         {mode === "name" && <NamePanel naming={naming} nameInput={nameInput} />}
-        {mode === "measure" && (measures.error ? <Trouble error={measures.error} again={() => void measures.refetch()} /> : <MeasurePanel set={set} measures={measures.data} kind={kind} onKind={(k) => { setKind(k); setAsked(null); }} chosen={chosen} asked={asked} onAsk={setAsked} panel={panel} onPanel={setPanel} />)}
+        {mode === "measure" &&
+          (measures.error ? (
+            <Trouble error={measures.error} again={() => void measures.refetch()} />
+          ) : (
+            <MeasurePanel
+              set={set}
+              measures={measures.data}
+              kind={kind}
+              onKind={(k) => {
+                setKind(k);
+                setAsked(null);
+              }}
+              chosen={chosen}
+              asked={asked}
+              onAsk={setAsked}
+              panel={panel}
+              onPanel={setPanel}
+            />
+          ))}
       </Box>
     </Box>
   );
@@ -97,26 +186,65 @@ function Head({ set, edits, mode, onMode }: HeadProps) {
     <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>
       <Box sx={{ flex: "1 1 260px" }}>
         <Typography variant="h1">{set.name}</Typography>
-        <Typography variant="body2">{contents(set.kind, set.sheets.length, openings)}, {size(set.width_mm, set.height_mm, units)}</Typography>
+        <Typography variant="body2">
+          {contents(set.kind, set.sheets.length, openings)}, {size(set.width_mm, set.height_mm, units)}
+        </Typography>
       </Box>
       <Box role="group" aria-label="What to do" sx={{ display: "flex" }}>
-        <Button variant={mode === "name" ? "contained" : "outlined"} aria-pressed={mode === "name"} onClick={() => onMode("name")} sx={{ borderRadius: "4px 0 0 4px" }}>Name the parts</Button>
-        <Button variant={mode === "measure" ? "contained" : "outlined"} aria-pressed={mode === "measure"} onClick={() => onMode("measure")} sx={{ borderRadius: "0 4px 4px 0" }}>Measure</Button>
+        <Button
+          variant={mode === "name" ? "contained" : "outlined"}
+          aria-pressed={mode === "name"}
+          onClick={() => onMode("name")}
+          sx={{ borderRadius: "4px 0 0 4px" }}
+        >
+          Name the parts
+        </Button>
+        <Button
+          variant={mode === "measure" ? "contained" : "outlined"}
+          aria-pressed={mode === "measure"}
+          onClick={() => onMode("measure")}
+          sx={{ borderRadius: "0 4px 4px 0" }}
+        >
+          Measure
+        </Button>
       </Box>
       <Box sx={{ display: "flex", gap: 0.5 }}>
-        <Button variant="outlined" disabled={!set.undo} title={set.undo ? `Undo: ${set.undo}` : undefined} onClick={() => void edits.undo()}>Undo</Button>
-        <Button variant="outlined" disabled={!set.redo} title={set.redo ? `Redo: ${set.redo}` : undefined} onClick={() => void edits.redo()}>Redo</Button>
+        <Button
+          variant="outlined"
+          disabled={!set.undo}
+          title={set.undo ? `Undo: ${set.undo}` : undefined}
+          onClick={() => void edits.undo()}
+        >
+          Undo
+        </Button>
+        <Button
+          variant="outlined"
+          disabled={!set.redo}
+          title={set.redo ? `Redo: ${set.redo}` : undefined}
+          onClick={() => void edits.redo()}
+        >
+          Redo
+        </Button>
       </Box>
       <Box sx={{ display: "flex", gap: 0.5, borderLeft: `1px solid ${greys.line}`, pl: 1.5 }}>
-        <Button component="a" variant="text" href={`/api/sets/${set.id}/drawing.svg`} download>SVG</Button>
-        <Button component="a" variant="text" href={`/api/sets/${set.id}/bundle.zip`} download>Bundle</Button>
+        <Button component="a" variant="text" href={`/api/sets/${set.id}/drawing.svg`} download>
+          SVG
+        </Button>
+        <Button component="a" variant="text" href={`/api/sets/${set.id}/bundle.zip`} download>
+          Bundle
+        </Button>
       </Box>
     </Box>
   );
 }
 
 /** Keys while naming: one letter each, numbers for the parts, Enter for the name, Escape to let go. */
-function useKeys(naming: Naming, edits: ReturnType<typeof useSetEdits>, mode: string, nameInput: React.RefObject<HTMLInputElement | null>) {
+function useKeys(
+  naming: Naming,
+  edits: ReturnType<typeof useSetEdits>,
+  mode: string,
+  nameInput: React.RefObject<HTMLInputElement | null>,
+) {
   const latest = useRef({ naming, edits, mode });
   useEffect(() => {
     latest.current = { naming, edits, mode };
@@ -140,7 +268,8 @@ function useKeys(naming: Naming, edits: ReturnType<typeof useSetEdits>, mode: st
       if (m !== "name") return;
       const number = Number(event.key);
       const element = n.elements[number - 1];
-      if (number >= 1 && number <= 9 && element && n.chosen.length) return void n.edit("move", { openings: n.chosen, element });
+      if (number >= 1 && number <= 9 && element && n.chosen.length)
+        return void n.edit("move", { openings: n.chosen, element });
       if (event.key === "Enter" && n.chosen.length && !(event.target instanceof HTMLButtonElement)) {
         event.preventDefault();
         nameInput.current?.focus();

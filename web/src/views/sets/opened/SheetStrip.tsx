@@ -22,26 +22,60 @@ interface Props {
 export function SheetStrip({ set, shown, onShown, edits }: Props) {
   const [open, setOpen] = useState<number | null>(null);
   const all = set.sheets.map((s) => s.number);
-  const toggle = (n: number) => onShown(shown.includes(n) ? shown.filter((s) => s !== n) : [...shown, n].sort((a, b) => a - b));
+  const toggle = (n: number) =>
+    onShown(shown.includes(n) ? shown.filter((s) => s !== n) : [...shown, n].sort((a, b) => a - b));
   const noun = nounOf(set.kind);
   return (
     <Box component="section" aria-label="The sheets">
       <Box sx={{ display: "flex", gap: 1, mb: 0.5 }}>
-        <Button variant="text" onClick={() => onShown(all)} disabled={shown.length === all.length}>All on the stack</Button>
+        <Button variant="text" onClick={() => onShown(all)} disabled={shown.length === all.length}>
+          All on the stack
+        </Button>
       </Box>
       <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
         {set.sheets.map((sheet, i) => (
-          <Box component="li" key={sheet.number} sx={{ bgcolor: greys.sheet, border: `2px solid ${shown.includes(sheet.number) ? greys.ink : greys.line}`, borderRadius: 1, p: 0.75, opacity: shown.includes(sheet.number) ? 1 : 0.7 }}>
+          <Box
+            component="li"
+            key={sheet.number}
+            sx={{
+              bgcolor: greys.sheet,
+              border: `2px solid ${shown.includes(sheet.number) ? greys.ink : greys.line}`,
+              borderRadius: 1,
+              p: 0.75,
+              opacity: shown.includes(sheet.number) ? 1 : 0.7,
+            }}
+          >
             <Box sx={{ display: "grid", gridTemplateColumns: "72px 1fr", gap: 1 }}>
-              <ButtonBase aria-pressed={shown.includes(sheet.number)} aria-label={`${noun} ${sheet.number} on the stack`} onClick={() => toggle(sheet.number)} onDoubleClick={() => onShown([sheet.number])} sx={{ display: "block", overflow: "hidden", borderRadius: 0.5 }}>
+              <ButtonBase
+                aria-pressed={shown.includes(sheet.number)}
+                aria-label={`${noun} ${sheet.number} on the stack`}
+                onClick={() => toggle(sheet.number)}
+                onDoubleClick={() => onShown([sheet.number])}
+                sx={{ display: "block", overflow: "hidden", borderRadius: 0.5 }}
+              >
                 <Thumb set={set} sheet={sheet} />
               </ButtonBase>
               <Box sx={{ minWidth: 0 }}>
-                <Typography variant="body2" sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>{sheet.number}. {sheet.name}</Typography>
-                <Typography variant="caption" sx={{ display: "block" }}>{sheet.openings} {set.kind === "stencil" ? "opening" : "shape"}{sheet.openings === 1 ? "" : "s"}{notes(sheet)}</Typography>
+                <Typography variant="body2" sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>
+                  {sheet.number}. {sheet.name}
+                </Typography>
+                <Typography variant="caption" sx={{ display: "block" }}>
+                  {sheet.openings} {set.kind === "stencil" ? "opening" : "shape"}
+                  {sheet.openings === 1 ? "" : "s"}
+                  {notes(sheet)}
+                </Typography>
                 <Box sx={{ display: "flex", flexWrap: "wrap" }}>
-                  <Button variant="text" sx={{ px: 0.5 }} onClick={() => onShown([sheet.number])}>Only this</Button>
-                  <Button variant="text" sx={{ px: 0.5 }} aria-expanded={open === sheet.number} onClick={() => setOpen(open === sheet.number ? null : sheet.number)}>Change</Button>
+                  <Button variant="text" sx={{ px: 0.5 }} onClick={() => onShown([sheet.number])}>
+                    Only this
+                  </Button>
+                  <Button
+                    variant="text"
+                    sx={{ px: 0.5 }}
+                    aria-expanded={open === sheet.number}
+                    onClick={() => setOpen(open === sheet.number ? null : sheet.number)}
+                  >
+                    Change
+                  </Button>
                 </Box>
               </Box>
             </Box>
@@ -59,18 +93,40 @@ const notes = (sheet: Sheet) =>
     sheet.seat && sheet.seat.strength < 1 && "not inked afresh, paler",
     sheet.copies > 1 && `cut ${sheet.copies} times`,
     sheet.loose && "set on at the end",
-  ].filter(Boolean).map((n) => `, ${n}`).join("");
+  ]
+    .filter(Boolean)
+    .map((n) => `, ${n}`)
+    .join("");
 
 function Thumb({ set, sheet }: { set: LayerSet; sheet: Sheet }) {
   return (
-    <svg viewBox={`0 0 ${set.width_mm} ${set.height_mm}`} width={72} aria-hidden="true" style={{ display: "block", background: "#fafafa" }}>
-      {sheet.groups.map((g) => <path key={g.element} d={g.outline} fill="#3a3a3a" />)}
+    <svg
+      viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
+      width={72}
+      aria-hidden="true"
+      style={{ display: "block", background: "#fafafa" }}
+    >
+      {sheet.groups.map((g) => (
+        <path key={g.element} d={g.outline} fill="#3a3a3a" />
+      ))}
       <path d={sheet.marks} fill={greys.ink} />
     </svg>
   );
 }
 
-function Change({ set, sheet, index, edits, noun }: { set: LayerSet; sheet: Sheet; index: number; edits: SetEdits; noun: string }) {
+function Change({
+  set,
+  sheet,
+  index,
+  edits,
+  noun,
+}: {
+  set: LayerSet;
+  sheet: Sheet;
+  index: number;
+  edits: SetEdits;
+  noun: string;
+}) {
   const order = (by: number) => {
     const numbers = set.sheets.map((s) => s.number);
     const [moved] = numbers.splice(index, 1);
@@ -78,29 +134,88 @@ function Change({ set, sheet, index, edits, noun }: { set: LayerSet; sheet: Shee
     void edits.edit("order", { sheets: numbers });
   };
   const place = (values: Record<string, unknown>) =>
-    void (sheet.seat ? edits.edit("change_seat", { sheet: sheet.number, ...values }) : edits.edit("place", { sheet: sheet.number, ...values }));
+    void (sheet.seat
+      ? edits.edit("change_seat", { sheet: sheet.number, ...values })
+      : edits.edit("place", { sheet: sheet.number, ...values }));
   return (
     <Box sx={{ display: "grid", gap: 1, mt: 1 }}>
-      <TextField label="Name" defaultValue={sheet.name} onBlur={(e) => e.target.value.trim() && e.target.value.trim() !== sheet.name && void edits.edit("call_sheet", { sheet: sheet.number, to: e.target.value })} />
+      <TextField
+        label="Name"
+        defaultValue={sheet.name}
+        onBlur={(e) =>
+          e.target.value.trim() &&
+          e.target.value.trim() !== sheet.name &&
+          void edits.edit("call_sheet", { sheet: sheet.number, to: e.target.value })
+        }
+      />
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
-        <Button variant="outlined" disabled={index === 0} onClick={() => order(-1)}>Earlier</Button>
-        <Button variant="outlined" disabled={index === set.sheets.length - 1} onClick={() => order(1)}>Later</Button>
-        <Button variant="outlined" onClick={() => place({ turn: ((sheet.seat?.turn ?? 0) + 90) % 360 })}>Turn a quarter</Button>
-        <Button variant="outlined" onClick={() => place({ mirrored: !(sheet.seat?.mirrored ?? false) })}>Mirror</Button>
+        <Button variant="outlined" disabled={index === 0} onClick={() => order(-1)}>
+          Earlier
+        </Button>
+        <Button variant="outlined" disabled={index === set.sheets.length - 1} onClick={() => order(1)}>
+          Later
+        </Button>
+        <Button variant="outlined" onClick={() => place({ turn: ((sheet.seat?.turn ?? 0) + 90) % 360 })}>
+          Turn a quarter
+        </Button>
+        <Button variant="outlined" onClick={() => place({ mirrored: !(sheet.seat?.mirrored ?? false) })}>
+          Mirror
+        </Button>
       </Box>
-      {sheet.seat ? <SeatForm sheet={sheet} edits={edits} stamp={set.kind === "stamp set"} /> : (
+      {sheet.seat ? (
+        <SeatForm sheet={sheet} edits={edits} stamp={set.kind === "stamp set"} />
+      ) : (
         <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
-          <Button variant="outlined" onClick={() => void edits.edit("add_seat", { of: sheet.number, dx: 5, ...(set.kind === "stamp set" ? { strength: 0.55 } : {}) })}>
+          <Button
+            variant="outlined"
+            onClick={() =>
+              void edits.edit("add_seat", {
+                of: sheet.number,
+                dx: 5,
+                ...(set.kind === "stamp set" ? { strength: 0.55 } : {}),
+              })
+            }
+          >
             {set.kind === "stamp set" ? "Stamp it again without inking" : `Use this ${noun} again elsewhere`}
           </Button>
-          {sheet.marks && <Button variant="outlined" onClick={() => void edits.edit("from_marks", { sheet: sheet.number })}>Marks are openings</Button>}
+          {sheet.marks && (
+            <Button variant="outlined" onClick={() => void edits.edit("from_marks", { sheet: sheet.number })}>
+              Marks are openings
+            </Button>
+          )}
         </Box>
       )}
       {set.kind === "die-cut" && (
-        <TextField key={sheet.copies} type="number" label="Cut how many times" defaultValue={sheet.copies} slotProps={{ htmlInput: { min: 1, max: 20 } }} onBlur={(e) => Number(e.target.value) !== sheet.copies && void edits.edit("piece", { sheet: sheet.number, copies: Number(e.target.value) })} />
+        <TextField
+          key={sheet.copies}
+          type="number"
+          label="Cut how many times"
+          defaultValue={sheet.copies}
+          slotProps={{ htmlInput: { min: 1, max: 20 } }}
+          onBlur={(e) =>
+            Number(e.target.value) !== sheet.copies &&
+            void edits.edit("piece", { sheet: sheet.number, copies: Number(e.target.value) })
+          }
+        />
       )}
-      {set.kind !== "stencil" && <FormControlLabel control={<Switch checked={sheet.loose} onChange={(e) => void edits.edit("piece", { sheet: sheet.number, loose: e.target.checked })} />} label="Made apart and set on at the end" />}
-      {set.sheets.length > 1 && <Box><Button variant="text" onClick={() => void edits.edit("remove_sheet", { sheet: sheet.number })}>Take it out of the set</Button></Box>}
+      {set.kind !== "stencil" && (
+        <FormControlLabel
+          control={
+            <Switch
+              checked={sheet.loose}
+              onChange={(e) => void edits.edit("piece", { sheet: sheet.number, loose: e.target.checked })}
+            />
+          }
+          label="Made apart and set on at the end"
+        />
+      )}
+      {set.sheets.length > 1 && (
+        <Box>
+          <Button variant="text" onClick={() => void edits.edit("remove_sheet", { sheet: sheet.number })}>
+            Take it out of the set
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }
@@ -109,11 +224,17 @@ function SeatForm({ sheet, edits, stamp }: { sheet: Sheet; edits: SetEdits; stam
   const seat = sheet.seat;
   if (!seat) return null;
   const number = (label: string, field: string, value: number, scale = 1) => (
-    <TextField key={`${field}${value}`} label={label} defaultValue={Math.round(value * scale * 100) / 100} slotProps={{ htmlInput: { inputMode: "decimal" } }}
+    <TextField
+      key={`${field}${value}`}
+      label={label}
+      defaultValue={Math.round(value * scale * 100) / 100}
+      slotProps={{ htmlInput: { inputMode: "decimal" } }}
       onBlur={(e) => {
         const next = Number(e.target.value.replace(",", ".")) / scale;
-        if (Number.isFinite(next) && next !== value) void edits.edit("change_seat", { sheet: sheet.number, [field]: next });
-      }} />
+        if (Number.isFinite(next) && next !== value)
+          void edits.edit("change_seat", { sheet: sheet.number, [field]: next });
+      }}
+    />
   );
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>

@@ -3,7 +3,10 @@ export type Point = [number, number];
 
 /** The middle of an outline's first ring (the box's centre would miss a crescent). */
 export function middle(outline: string): Point {
-  const ring = outline.slice(1, outline.indexOf("Z")).split(/[\sM]+/).map((p) => p.split(",").map(Number) as Point);
+  const ring = outline
+    .slice(1, outline.indexOf("Z"))
+    .split(/[\sM]+/)
+    .map((p) => p.split(",").map(Number) as Point);
   let area = 0;
   let x = 0;
   let y = 0;
@@ -24,7 +27,8 @@ export function inside(point: Point, line: Point[]): boolean {
   for (let i = 0, j = line.length - 1; i < line.length; j = i++) {
     const [xi, yi] = line[i] ?? [0, 0];
     const [xj, yj] = line[j] ?? [0, 0];
-    if (yi > point[1] !== yj > point[1] && point[0] < ((xj - xi) * (point[1] - yi)) / (yj - yi) + xi) odd = !odd;
+    if (yi > point[1] !== yj > point[1] && point[0] < ((xj - xi) * (point[1] - yi)) / (yj - yi) + xi)
+      odd = !odd;
   }
   return odd;
 }

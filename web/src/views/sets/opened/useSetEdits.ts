@@ -10,20 +10,24 @@ export function useSetEdits(set: LayerSet) {
   const queue = useRef<Promise<void>>(Promise.resolve());
   const id = set.id;
 
-  const run = useCallback((work: (head: number | null) => Promise<LayerSet>) => {
-    const next = queue.current.then(async () => {
-      const head = queries.getQueryData<LayerSet>(["set", id])?.head ?? null;
-      try {
-        queries.setQueryData(["set", id], await work(head));
-        void queries.invalidateQueries({ queryKey: ["sets"] });
-      } catch (error) {
-        say({ sentence: error instanceof Refusal ? error.message : "That did not work; try again." });
-        if (error instanceof Refusal && error.status === 409) await queries.invalidateQueries({ queryKey: ["set", id] });
-      }
-    });
-    queue.current = next;
-    return next;
-  }, [id, queries, say]);
+  const run = useCallback(
+    (work: (head: number | null) => Promise<LayerSet>) => {
+      const next = queue.current.then(async () => {
+        const head = queries.getQueryData<LayerSet>(["set", id])?.head ?? null;
+        try {
+          queries.setQueryData(["set", id], await work(head));
+          void queries.invalidateQueries({ queryKey: ["sets"] });
+        } catch (error) {
+          say({ sentence: error instanceof Refusal ? error.message : "That did not work; try again." });
+          if (error instanceof Refusal && error.status === 409)
+            await queries.invalidateQueries({ queryKey: ["set", id] });
+        }
+      });
+      queue.current = next;
+      return next;
+    },
+    [id, queries, say],
+  );
 
   const path = { params: { path: { id } } };
   return {
