@@ -136,6 +136,7 @@ SPECTACULAR_SETTINGS = {
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
+    "PATH_CONVERTER_OVERRIDES": {"row": {"type": "integer"}},
     "POSTPROCESSING_HOOKS": [
         "drf_spectacular.hooks.postprocess_schema_enums",
         "studio.schema.document_refusals",

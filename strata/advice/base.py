@@ -9,12 +9,14 @@ from typing import Any, Literal, Protocol
 
 from strata.optics.inks import AT_HAND
 from strata.order.model import Sequence
+from strata.order.wording import named
 from strata.plan.edits import EDITS
 from strata.plan.edits import Edit as EditFunction
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.sheets import measures
 from strata.sheets.model import Group
+from strata.sheets.nouns import NOUNS, Nouns
 from strata.tones.ladder import Rung
 
 Severity = Literal["stop", "look", "note"]
@@ -118,6 +120,15 @@ class Situation:
             for rung in rungs:
                 yield self.scene.plan.find(rung.pass_key), rung, below
                 below = rung
+
+    @property
+    def nouns(self) -> Nouns:
+        """What the parts of the set are called."""
+        return NOUNS[self.scene.layer_set.kind]
+
+    def part(self, number: int) -> str:
+        """A part by its noun and the number that stands on it."""
+        return named(self.scene, number)
 
     def name(self, item: Pass) -> str:
         """The ink's name."""

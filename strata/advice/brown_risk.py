@@ -68,8 +68,8 @@ class BrownRisk:
         return Finding(
             self.code,
             "look",
-            f"{situation.name(earlier)} and {situation.name(later)} can run together on sheet {later.sheet}, between {earlier.element} and {later.element}.",
-            f"Only {gap:.1f} mm of sheet parts two nearly opposite hues: too little for a mask.",
+            f"{situation.name(earlier)} and {situation.name(later)} can run together on {situation.part(later.sheet)}, between {earlier.element} and {later.element}.",
+            f"Only {gap:.1f} mm parts two nearly opposite hues: too little for a mask.",
             Subject("pair", tuple(sorted((earlier.element, later.element))), later.sheet),
             (later.key, earlier.key),
             () if fine_already else tuple(finer),

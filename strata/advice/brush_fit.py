@@ -24,8 +24,8 @@ class BrushFit:
                 yield Finding(
                     self.code,
                     "look",
-                    f"The {chosen.label} is too big for {item.element} on sheet {item.sheet}.",
-                    f"The openings are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
+                    f"The {chosen.label} is too big for {item.element} on {situation.part(item.sheet)}.",
+                    f"The {situation.nouns.shapes} are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
                     Subject.of(item),
                     (item.key,),
                     mend,
@@ -34,8 +34,8 @@ class BrushFit:
                 yield Finding(
                     self.code,
                     "note",
-                    f"The {chosen.label} will streak on {item.element} on sheet {item.sheet}.",
-                    f"The openings are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
+                    f"The {chosen.label} will streak on {item.element} on {situation.part(item.sheet)}.",
+                    f"The {situation.nouns.shapes} are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
                     Subject.of(item),
                     (item.key,),
                     mend,

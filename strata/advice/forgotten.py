@@ -21,15 +21,13 @@ class Forgotten:
             if (element, sheet) in inked or (element, sheet) in bare:
                 continue
             count = len(group.openings)
-            what = "1 opening" if count == 1 else f"{count} openings"
+            what = situation.nouns.count(count)
             leave = Mend.one("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
             yield Finding(
                 self.code,
                 "note",
-                f"{what[0].upper()}{what[1:]} of {element} on sheet {sheet} have no ink."
-                if count > 1
-                else f"1 opening of {element} on sheet {sheet} has no ink.",
-                "Forgotten openings are the commonest reason to seat a sheet again.",
+                f"{what} of {element} on {situation.part(sheet)} {'has' if count == 1 else 'have'} no ink.",
+                f"Forgotten {situation.nouns.shapes} are the commonest reason to take up a {situation.nouns.one} again.",
                 Subject("element", (element,), sheet),
                 (),
                 (*self._suggestion(scene, element, sheet), leave),

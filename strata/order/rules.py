@@ -5,9 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from strata.order.wording import named
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.sheets.model import LayerSet
+from strata.sheets.nouns import NOUNS
 from strata.sheets.overlaps import group_overlaps
 
 LEAST_SHARED = 0.5
@@ -52,14 +54,20 @@ def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:
     on_pigment = first.chemistry.opaque and not second.chemistry.opaque
     if earlier.group == later.group:
         return Rule(earlier.key, later.key, _shade_reason(scene, earlier, later), on_pigment)
-    under = earlier.element if earlier.element != later.element else f"its tone on sheet {earlier.sheet}"
+    under = (
+        earlier.element if earlier.element != later.element else f"its tone on {named(scene, earlier.sheet)}"
+    )
     if first.chemistry.key == "pigment" and scene.stock.lab[0] < 45:
         reason = f"The ground of {first.name} must lie under the colour on dark card."
     elif earlier.element == later.element:
-        reason = f"Its openings on sheet {later.sheet} lie over {under}."
+        reason = f"Its {_shapes(scene)} on {named(scene, later.sheet)} lie over {under}."
     else:
-        reason = f"Its openings on sheet {later.sheet} lie over the {under}."
+        reason = f"Its {_shapes(scene)} on {named(scene, later.sheet)} lie over the {under}."
     return Rule(earlier.key, later.key, reason, on_pigment)
+
+
+def _shapes(scene: Scene) -> str:
+    return NOUNS[scene.layer_set.kind].shapes
 
 
 def _shade_reason(scene: Scene, earlier: Pass, later: Pass) -> str:

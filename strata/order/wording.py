@@ -6,6 +6,7 @@ from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import Brush
 from strata.sheets.model import Sheet
+from strata.sheets.nouns import NOUNS
 
 OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
 
@@ -27,17 +28,23 @@ def seated(scene: Scene, sheet: Sheet, again: bool) -> str:
     return f"Seat sheet {sheet.number}{' again' if again else ''} ({sheet.name}) {where}, number up."
 
 
+def named(scene: Scene, number: int) -> str:
+    """A part by its noun and the number that stands on it: a second seat is the same sheet."""
+    seat = scene.layer_set.sheet(number).seat
+    return f"{NOUNS[scene.layer_set.kind].one} {seat.of if seat else number}"
+
+
 def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
     """(sentence, reasons) when it leaves the hand."""
     if scene.layer_set.kind == "stamp set":
-        return f"Clean step {number} and put it back. Is everything printed that should be?", (
+        return f"Clean {named(scene, number)} and put it back. Is everything printed that should be?", (
             "Ink that dries on a stamp spoils the next print.",
         )
     if scene.layer_set.kind == "die-cut":
-        return f"Lay piece {number} aside. Is all of it inked, the cut edges too?", (
+        return f"Lay {named(scene, number)} aside. Is all of it inked, the cut edges too?", (
             "White edges show once the pieces are stacked.",
         )
-    return f"Wipe sheet {number} and lift it. Is every opening inked?", (
+    return f"Wipe {named(scene, number)} and lift it. Is every opening inked?", (
         "A whole group of openings is easily forgotten.",
     )
 
@@ -64,8 +71,8 @@ def following(scene: Scene) -> str:
 def washed(scene: Scene, number: int) -> str:
     """Cleaning in between."""
     if scene.layer_set.kind == "stamp set":
-        return f"Clean step {number} and dry it."
-    return f"Lift sheet {number} and wash it."
+        return f"Clean {named(scene, number)} and dry it."
+    return f"Lift {named(scene, number)} and wash it."
 
 
 def stamped_whole(scene: Scene, item: Pass) -> bool:

@@ -64,7 +64,7 @@ def trace(
     rgb = open_photo(data)
     progress(0.2, "Finding the sheet")
     seat, warnings = _seat(rgb, corners)
-    width, height, seat, more = _sized(seat, rgb, width, height, turn=corners is None)
+    width, height, seat, more = _sized(seat, rgb, width, height)
     progress(0.45, "Straightening it")
     sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height))
     coarse = min(sheet.scale, PREVIEW_PER_MM)
@@ -114,14 +114,15 @@ def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, 
 
 
 def _sized(
-    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None, turn: bool
+    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None
 ) -> tuple[float, float, Seat, list[str]]:
     """Width and height in mm, and the seat turned so that the sheet's width is its top."""
     seen = aspect(seat, rgb.shape[1], rgb.shape[0])
     if width and height:
         wanted = width / height
-        # a sheet photographed lying on its side
-        if turn and abs(np.log(seen * wanted)) + 0.05 < abs(np.log(seen / wanted)):
+        # a sheet photographed lying on its side, whoever found its corners: a person drags each
+        # to where it belongs, and the photograph says nothing of which edge is the sheet's top
+        if abs(np.log(seen * wanted)) + 0.05 < abs(np.log(seen / wanted)):
             seat = seat.turned(1)
             seen = 1 / seen
         off = abs(np.log(seen / wanted))

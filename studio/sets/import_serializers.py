@@ -92,6 +92,7 @@ class UnderWaySerializer(serializers.Serializer[Any]):
     doing = serializers.CharField()
     sentence = serializers.CharField()
     source = serializers.CharField()
+    files = serializers.IntegerField(help_text="how many were sent")
     guessed = serializers.BooleanField()
 
 

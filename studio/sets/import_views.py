@@ -65,6 +65,7 @@ def under_way_json(row: Import) -> dict[str, Any]:
         "name": row.options.get("name", ""),
         "state": row.state,
         **{k: job[k] for k in ("share", "doing", "sentence")},
+        "files": len(row.sheets),
         "source": row.options.get("source", "drawing"),
         "guessed": bool(row.options.get("guessed")),
     }
@@ -103,7 +104,7 @@ class ImportsView(APIView):
         rows = (
             Import.objects.filter(owner=request.user)
             .select_related("job")
-            .defer("draft", "described", "sheets")
+            .defer("draft", "described")
         )
         # their drafts are not needed to know whether they are there
         return Response({"under_way": [under_way_json(row) for row in rows], "limits": LIMITS})

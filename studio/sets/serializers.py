@@ -75,6 +75,15 @@ class OverlapSerializer(serializers.Serializer[Any]):
     area_mm2 = serializers.FloatField()
 
 
+class NounsSerializer(serializers.Serializer[Any]):
+    """What the parts of a set are called, by its kind."""
+
+    one = serializers.CharField()
+    many = serializers.CharField()
+    shape = serializers.CharField()
+    shapes = serializers.CharField()
+
+
 class SetSummarySerializer(serializers.Serializer[Any]):
     """A set in the library."""
 
@@ -84,6 +93,7 @@ class SetSummarySerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=KINDS)
     width_mm = serializers.FloatField()
     height_mm = serializers.FloatField()
+    nouns = NounsSerializer()
     sheet_count = serializers.IntegerField()
     opening_count = serializers.IntegerField()
     preview = serializers.ListField(child=serializers.CharField(), help_text="a path a sheet, mm")

@@ -16,6 +16,7 @@ from strata.plan.tools import fitting
 from strata.sheets.elements import tone_roles
 from strata.sheets.model import Group, Sheet
 from strata.sheets.model import LayerSet as CoreSet
+from strata.sheets.nouns import NOUNS
 from strata.sheets.overlaps import group_overlaps
 from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
@@ -151,6 +152,7 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "key": row.key,
         "name": row.name,
         "kind": row.kind,
+        "nouns": asdict(NOUNS[row.kind]),
         "width_mm": row.width_mm,
         "height_mm": row.height_mm,
         **row.summary,

@@ -2,16 +2,27 @@ import "@fontsource-variable/commissioner";
 import "@fontsource-variable/fraunces";
 import CssBaseline from "@mui/material/CssBaseline";
 import { ThemeProvider } from "@mui/material/styles";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
 import { Refusal } from "./api/client";
-import { Notices } from "./parts/Notices";
+import { Notices, say } from "./parts/Notices";
+import { sentenceOf } from "./parts/words";
 import { router } from "./routes";
 import { theme } from "./theme/theme";
 
 const queries = new QueryClient({
+  mutationCache: new MutationCache({
+    // one place says every refusal that its own view does not show
+    onError: (error, _given, _context, mutation) => {
+      if (mutation.meta?.ownTrouble) return;
+      const otherwise = mutation.meta?.otherwise;
+      say({
+        sentence: sentenceOf(error, typeof otherwise === "string" ? otherwise : "That could not be done."),
+      });
+    },
+  }),
   defaultOptions: {
     queries: {
       staleTime: 15_000,
@@ -30,9 +41,8 @@ if (root) {
       <ThemeProvider theme={theme}>
         <CssBaseline />
         <QueryClientProvider client={queries}>
-          <Notices>
-            <RouterProvider router={router} />
-          </Notices>
+          <RouterProvider router={router} />
+          <Notices />
         </QueryClientProvider>
       </ThemeProvider>
     </StrictMode>,

@@ -20,6 +20,7 @@ export type Shape = Schemas["Shape"];
 export type Measures = Schemas["Measures"];
 export type OpeningMeasures = Schemas["OpeningMeasures"];
 export type Import = Schemas["Import"];
+export type UnderWay = Schemas["UnderWay"];
 export type TracedSheet = Schemas["TracedSheet"];
 export type Recipe = Schemas["Recipe"];
 export type Gap = Schemas["Gap"];
@@ -50,6 +51,21 @@ export class Refusal extends Error {
     readonly revision: number | null = null,
   ) {
     super(sentence);
+  }
+
+  /**
+   * Whether the same change may well be taken later: the workshop does not
+   * answer, nobody is signed in any more, the disk is full, a fault of ours.
+   * What was not kept then stays here and is sent again.
+   */
+  get waits(): boolean {
+    return (
+      this.status === 0 ||
+      this.status === 401 ||
+      this.status === 403 ||
+      this.status === 429 ||
+      this.status >= 500
+    );
   }
 }
 
@@ -113,8 +129,8 @@ export async function upload<T>(path: string, form: FormData): Promise<T> {
   return body as T;
 }
 
-/** The address of a build's picture; `after` counts the passes done. */
+/** The address of a colouring's picture; `after` counts the passes done. */
 export function pictureUrl(id: number, key: string, width: number, after?: number, wet = false): string {
   const steps = after === undefined ? "" : `&after=${after}`;
-  return `/api/builds/${id}/picture?width=${width}${steps}${wet ? "&wet=1" : ""}&v=${key}`;
+  return `/api/colourings/${id}/picture?width=${width}${steps}${wet ? "&wet=1" : ""}&v=${key}`;
 }

@@ -2,26 +2,27 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { api, data, Refusal } from "./client";
+import { keys, OF_THE_DRAWER } from "./keys";
 
 export const useSession = () =>
-  useQuery({ queryKey: ["session"], queryFn: () => data(api.GET("/api/session")), staleTime: 60_000 });
+  useQuery({ queryKey: keys.session, queryFn: () => data(api.GET("/api/session")), staleTime: 60_000 });
 
 export const useInks = (stock?: string) =>
   useQuery({
-    queryKey: ["inks", stock ?? ""],
+    queryKey: keys.inks(stock),
     queryFn: () => data(api.GET("/api/inks", { params: { query: stock ? { stock } : {} } })),
     placeholderData: (before) => before,
   });
 
 export const useStocks = () =>
-  useQuery({ queryKey: ["stocks"], queryFn: () => data(api.GET("/api/stocks")) });
+  useQuery({ queryKey: keys.stocks, queryFn: () => data(api.GET("/api/stocks")) });
 
-export const useSets = () => useQuery({ queryKey: ["sets"], queryFn: () => data(api.GET("/api/sets")) });
+export const useSets = () => useQuery({ queryKey: keys.sets, queryFn: () => data(api.GET("/api/sets")) });
 
 /** A set opened; `change` is the one it stood at when a build was begun with it. */
 export const useSet = (id: number | undefined, change?: number) =>
   useQuery({
-    queryKey: change === undefined ? ["set", id] : ["set", id, change],
+    queryKey: keys.set(id ?? 0, change),
     queryFn: () =>
       data(
         api.GET("/api/sets/{id}", {
@@ -32,9 +33,9 @@ export const useSet = (id: number | undefined, change?: number) =>
     staleTime: 300_000,
   });
 
-export const useMeasures = (set: { id: number; head: number | null }, wanted: boolean) =>
+export const useMeasures = (set: { id: number; revision: number }, wanted: boolean) =>
   useQuery({
-    queryKey: ["measures", set.id, set.head],
+    queryKey: keys.measures(set.id, set.revision),
     queryFn: () => data(api.GET("/api/sets/{id}/measures", { params: { path: { id: set.id } } })),
     enabled: wanted,
     staleTime: Infinity,
@@ -44,7 +45,7 @@ export const useMeasures = (set: { id: number; head: number | null }, wanted: bo
 /** What is on its way in, followed while anything is still being read. */
 export const useImports = () =>
   useQuery({
-    queryKey: ["imports"],
+    queryKey: keys.imports,
     queryFn: () => data(api.GET("/api/imports")),
     refetchInterval: (query) =>
       query.state.data?.under_way.some((i) => i.state === "reading") ? 700 : false,
@@ -52,7 +53,7 @@ export const useImports = () =>
 
 export const useImport = (id: number) =>
   useQuery({
-    queryKey: ["import", id],
+    queryKey: keys.import(id),
     queryFn: () => data(api.GET("/api/imports/{id}", { params: { path: { id } } })),
     refetchInterval: (query) => (query.state.data?.state === "reading" ? 350 : false),
     retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
@@ -60,61 +61,54 @@ export const useImport = (id: number) =>
   });
 
 export const useBuilds = () =>
-  useQuery({ queryKey: ["builds"], queryFn: () => data(api.GET("/api/builds")) });
+  useQuery({ queryKey: keys.builds, queryFn: () => data(api.GET("/api/builds")) });
 
 export const useGaps = (stock: string | undefined) =>
   useQuery({
-    queryKey: ["gaps", stock ?? ""],
+    queryKey: keys.gaps(stock),
     queryFn: () => data(api.GET("/api/gaps", { params: { query: stock ? { stock } : {} } })),
     placeholderData: (before) => before,
   });
 
-export const useTools = () => useQuery({ queryKey: ["tools"], queryFn: () => data(api.GET("/api/tools")) });
+export const useTools = () => useQuery({ queryKey: keys.tools, queryFn: () => data(api.GET("/api/tools")) });
 
 export const useOpened = (id: number, stock: string | undefined) =>
   useQuery({
-    queryKey: ["opened", id, stock ?? ""],
+    queryKey: keys.opened(id, stock),
     queryFn: () =>
       data(api.GET("/api/inks/{id}/opened", { params: { path: { id }, query: stock ? { stock } : {} } })),
     placeholderData: (before) => before,
   });
 
 export const useDrawerHistory = () =>
-  useQuery({ queryKey: ["drawer-history"], queryFn: () => data(api.GET("/api/drawer/history")) });
+  useQuery({ queryKey: keys.drawerHistory, queryFn: () => data(api.GET("/api/drawer/history")) });
 
 export const useSwatchCards = () =>
-  useQuery({ queryKey: ["swatch-cards"], queryFn: () => data(api.GET("/api/swatch-cards")) });
+  useQuery({ queryKey: keys.swatchCards, queryFn: () => data(api.GET("/api/swatch-cards")) });
 
+const OPEN = ["queued", "running"];
+
+/** A swatch card, followed while its photograph is being read. */
 export const useSwatchCard = (id: number) =>
   useQuery({
-    queryKey: ["swatch-cards", id],
+    queryKey: keys.swatchCard(id),
     queryFn: () => data(api.GET("/api/swatch-cards/{id}", { params: { path: { id } } })),
+    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 400 : false),
   });
 
+/** Inks on their way in, followed while their file is being read. */
 export const useInkImport = (id: number) =>
   useQuery({
-    queryKey: ["ink-imports", id],
+    queryKey: keys.inkImport(id),
     queryFn: () => data(api.GET("/api/ink-imports/{id}", { params: { path: { id } } })),
+    refetchInterval: (query) => (query.state.data?.state === "reading" ? 300 : false),
   });
-
-const OF_THE_DRAWER = [
-  "inks",
-  "stocks",
-  "tools",
-  "gaps",
-  "opened",
-  "drawer-history",
-  "swatch-cards",
-  "ink-imports",
-  "build",
-  "tryouts",
-];
 
 /** Everything that a change to the drawer may show in is asked for afresh. */
 export function useDrawerChanged(): () => Promise<unknown> {
   const queries = useQueryClient();
   return useCallback(
-    () => Promise.all(OF_THE_DRAWER.map((key) => queries.invalidateQueries({ queryKey: [key] }))),
+    () => Promise.all(OF_THE_DRAWER.map((queryKey) => queries.invalidateQueries({ queryKey }))),
     [queries],
   );
 }

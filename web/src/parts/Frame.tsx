@@ -4,8 +4,10 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { useAct } from "../api/acts";
 import { api } from "../api/client";
 import { useSession } from "../api/hooks";
+import { keys } from "../api/keys";
 import { display, greys } from "../theme/theme";
 import { Busy } from "./Busy";
 import type { Units } from "./lengths";
@@ -30,7 +32,7 @@ export function Frame() {
         sx={{
           position: "absolute",
           left: -9999,
-          "&:focus": { left: 8, top: 8, zIndex: 9, bgcolor: "#fff", p: 1 },
+          "&:focus": { left: 8, top: 8, zIndex: 9, bgcolor: greys.white, p: 1 },
         }}
       >
         Skip to the work
@@ -50,15 +52,17 @@ export function Frame() {
 function TopBar({ name, units }: { name: string; units: Units }) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const otherUnits = async () => {
-    await api.PATCH("/api/preferences", { body: { units: units === "in" ? "mm" : "in" } });
-    await queries.invalidateQueries({ queryKey: ["session"] });
-  };
-  const signOut = async () => {
-    await api.DELETE("/api/session");
-    queries.clear();
-    await navigate("/sign-in");
-  };
+  const otherUnits = useAct(
+    () => api.PATCH("/api/preferences", { body: { units: units === "in" ? "mm" : "in" } }),
+    { changes: [keys.session], otherwise: "The units could not be changed." },
+  );
+  const signOut = useAct(() => api.DELETE("/api/session"), {
+    then: async () => {
+      queries.clear();
+      await navigate("/sign-in");
+    },
+    otherwise: "Signing out did not work.",
+  });
   return (
     <Box
       component="header"
@@ -117,10 +121,10 @@ function TopBar({ name, units }: { name: string; units: Units }) {
       <Typography variant="caption" sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}>
         {name}
       </Typography>
-      <Button variant="text" title="Show lengths in the other units" onClick={() => void otherUnits()}>
+      <Button variant="text" title="Show lengths in the other units" onClick={() => otherUnits.mutate()}>
         {units === "in" ? "Inches" : "Millimetres"}
       </Button>
-      <Button variant="text" onClick={signOut}>
+      <Button variant="text" onClick={() => signOut.mutate()}>
         Sign out
       </Button>
     </Box>

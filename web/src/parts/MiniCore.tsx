@@ -1,6 +1,7 @@
 /** A whole element as one small core: card at the bottom, each pass as it looks here. */
 import type { Element } from "../api/client";
 import { bed, slab, thickness } from "./coreShapes";
+import { greys } from "../theme/theme";
 
 export function MiniCore({
   element,
@@ -43,7 +44,7 @@ export function MiniCore({
         height={height - 1}
         rx="3"
         fill="none"
-        stroke="#8a8a8a"
+        stroke={greys.edge}
         strokeDasharray={element.rungs.length ? undefined : "3 3"}
       />
     </svg>

@@ -2,58 +2,55 @@
 import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import SnackbarContent from "@mui/material/SnackbarContent";
-import { createContext, type ReactNode, useCallback, useContext, useState } from "react";
-import { greys } from "../theme/theme";
+import { useSyncExternalStore } from "react";
+import { Store } from "./store";
 
-interface Notice {
+export interface Notice {
   sentence: string;
   action?: { label: string; run: () => void };
 }
 
-const Context = createContext<(notice: Notice) => void>(() => undefined);
+class NoticeStore extends Store<{ notice: Notice | null; open: boolean }> {
+  say = (notice: Notice): void => this.set({ notice, open: true });
+  close = (): void => this.set({ open: false });
+}
 
-/** Say something once. */
-export const useNotice = () => useContext(Context);
+const notices = new NoticeStore({ notice: null, open: false });
 
-export function Notices({ children }: { children: ReactNode }) {
-  const [notice, setNotice] = useState<Notice | null>(null);
-  const [open, setOpen] = useState(false);
-  const say = useCallback((next: Notice) => {
-    setNotice(next);
-    setOpen(true);
-  }, []);
+/** Say something once; from anywhere, so that no refusal needs a component to be said. */
+export const say = notices.say;
+export const useNotice = () => say;
+
+export function Notices() {
+  const { notice, open } = useSyncExternalStore(notices.subscribe, notices.snapshot);
   const action = notice?.action;
   return (
-    <Context value={say}>
-      {children}
-      <Snackbar
-        open={open}
-        autoHideDuration={9000}
-        onClose={(_, why) => why !== "clickaway" && setOpen(false)}
-      >
-        <SnackbarContent
-          message={notice?.sentence}
-          sx={{ bgcolor: greys.ink, color: "#fff", fontSize: 15, maxWidth: 620 }}
-          action={
-            <>
-              {action && (
-                <Button
-                  sx={{ color: "#fff" }}
-                  onClick={() => {
-                    setOpen(false);
-                    action.run();
-                  }}
-                >
-                  {action.label}
-                </Button>
-              )}
-              <Button sx={{ color: "#fff" }} onClick={() => setOpen(false)}>
-                Close
+    <Snackbar
+      open={open}
+      autoHideDuration={9000}
+      onClose={(_, why) => why !== "clickaway" && notices.close()}
+    >
+      <SnackbarContent
+        message={notice?.sentence}
+        action={
+          <>
+            {action && (
+              <Button
+                color="inherit"
+                onClick={() => {
+                  notices.close();
+                  action.run();
+                }}
+              >
+                {action.label}
               </Button>
-            </>
-          }
-        />
-      </Snackbar>
-    </Context>
+            )}
+            <Button color="inherit" onClick={notices.close}>
+              Close
+            </Button>
+          </>
+        }
+      />
+    </Snackbar>
   );
 }

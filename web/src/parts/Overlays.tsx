@@ -12,7 +12,7 @@ export function Overlays({ step, set }: { step: Step; set: LayerSet }) {
     <g pointerEvents="none">
       {step.kind === "place" && (
         <>
-          <path d={edge + openings} fillRule="evenodd" fill="#ffffff" fillOpacity="0.72" />
+          <path d={edge + openings} fillRule="evenodd" fill={greys.white} fillOpacity="0.72" />
           <path d={openings} fill="none" stroke={greys.ink} strokeWidth="0.350" />
           <path d={sheet.marks} fill={greys.ink} />
         </>
@@ -27,7 +27,7 @@ export function Overlays({ step, set }: { step: Step; set: LayerSet }) {
               patternUnits="userSpaceOnUse"
               patternTransform="rotate(45)"
             >
-              <rect width="2.400" height="2.400" fill="#ffffff" fillOpacity="0.850" />
+              <rect width="2.400" height="2.400" fill={greys.white} fillOpacity="0.850" />
               <path d="M0 0v2.400" stroke={greys.ink} strokeWidth="0.600" />
             </pattern>
           </defs>

@@ -73,63 +73,66 @@ export function PanelPicture({
     }
   };
 
+  const ratio = set.width_mm / set.height_mm;
   return (
-    <Box
-      sx={{
-        position: "relative",
-        height: "100%",
-        aspectRatio: `${set.width_mm} / ${set.height_mm}`,
-        maxWidth: "100%",
-        boxShadow: "0 1px 3px rgba(0,0,0,.35)",
-      }}
-    >
-      <img
-        src={src}
-        alt={alt}
-        onLoad={onShown}
-        style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}
-        draggable={false}
-      />
-      <svg
-        ref={frame}
-        viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
-        style={{
-          position: "absolute",
-          inset: 0,
-          width: "100%",
-          height: "100%",
-          touchAction: onDrag ? "none" : "auto",
-          cursor: onPick ? "pointer" : "default",
+    // as large as its place allows, whichever way round the panel is
+    <Box sx={{ width: "100%", height: "100%", containerType: "size", display: "grid", placeItems: "center" }}>
+      <Box
+        sx={{
+          position: "relative",
+          width: `min(100cqw, calc(100cqh * ${ratio}))`,
+          aspectRatio: `${ratio}`,
+          boxShadow: "0 1px 3px rgba(0,0,0,.35)",
         }}
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={up}
-        onPointerLeave={() => onHover?.(null)}
-        aria-hidden="true"
       >
-        {groups.map((group) => (
-          <path
-            key={`${group.element}-${group.sheet}`}
-            d={group.outline}
-            data-element={group.element}
-            fill="none"
-            pointerEvents="all"
-            onPointerEnter={() => onHover?.(group.element)}
-          />
-        ))}
-        {groups
-          .filter((g) => g.element === hovered && g.element !== element)
-          .map((g) => (
-            <Outline key={`h${g.sheet}`} group={g} faint />
+        <img
+          src={src}
+          alt={alt}
+          onLoad={onShown}
+          style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}
+          draggable={false}
+        />
+        <svg
+          ref={frame}
+          viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
+          style={{
+            position: "absolute",
+            inset: 0,
+            width: "100%",
+            height: "100%",
+            touchAction: onDrag ? "none" : "auto",
+            cursor: onPick ? "pointer" : "default",
+          }}
+          onPointerDown={down}
+          onPointerMove={move}
+          onPointerUp={up}
+          onPointerLeave={() => onHover?.(null)}
+          aria-hidden="true"
+        >
+          {groups.map((group) => (
+            <path
+              key={`${group.element}-${group.sheet}`}
+              d={group.outline}
+              data-element={group.element}
+              fill="none"
+              pointerEvents="all"
+              onPointerEnter={() => onHover?.(group.element)}
+            />
           ))}
-        {!marked &&
-          groups
-            .filter((g) => g.element === element)
-            .slice(0, 1)
-            .map((g) => <Outline key={`e${g.sheet}`} group={g} />)}
-        {marked && <Outline group={marked} />}
-        {children}
-      </svg>
+          {groups
+            .filter((g) => g.element === hovered && g.element !== element)
+            .map((g) => (
+              <Outline key={`h${g.sheet}`} group={g} faint />
+            ))}
+          {!marked &&
+            groups
+              .filter((g) => g.element === element)
+              .slice(0, 1)
+              .map((g) => <Outline key={`e${g.sheet}`} group={g} />)}
+          {marked && <Outline group={marked} />}
+          {children}
+        </svg>
+      </Box>
     </Box>
   );
 }
@@ -138,7 +141,7 @@ export function PanelPicture({
 function Outline({ group, faint }: { group: Group; faint?: boolean }) {
   return (
     <g pointerEvents="none" fill="none" strokeLinejoin="round" opacity={faint ? 0.75 : 1}>
-      <path d={group.outline} stroke="#ffffff" strokeWidth={faint ? 0.7 : 0.9} />
+      <path d={group.outline} stroke={greys.white} strokeWidth={faint ? 0.7 : 0.9} />
       <path
         d={group.outline}
         stroke={greys.ink}

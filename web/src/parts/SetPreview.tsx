@@ -1,7 +1,8 @@
 /** A set in small: its sheets on top of one another, from pale to dark. */
 import type { SetSummary } from "../api/client";
+import { greys } from "../theme/theme";
 
-export const SHEET_GREYS = ["#c9c9c9", "#a5a5a5", "#8a8a8a", "#5e5e5e", "#1f1f1f", "#000000"];
+export const SHEET_GREYS = [greys.rule, "#a5a5a5", greys.edge, "#5e5e5e", "#1f1f1f", "#000000"];
 
 export const sheetGrey = (index: number, count: number): string =>
   SHEET_GREYS[count < 2 ? 4 : Math.round((index * 4) / (count - 1))] ?? "#333333";
@@ -14,7 +15,7 @@ export function SetPreview({ set, height = 160 }: { set: SetSummary; height?: nu
       viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
       role="img"
       aria-label={`${set.name}, all sheets`}
-      style={{ display: "block", background: "#f7f7f7" }}
+      style={{ display: "block", background: greys.field }}
     >
       {set.preview.map((path, i) => (
         <path key={i} d={path} fill={sheetGrey(i, set.preview.length)} fillOpacity={0.85} />

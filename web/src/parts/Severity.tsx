@@ -36,7 +36,7 @@ export function Severity({ level, word = true }: { level: Finding["severity"]; w
         {level !== "note" && (
           <path
             d={level === "stop" ? "M4.500 4.500l7 7m0-7l-7 7" : "M8 6v4.200M8 11.600v1.600"}
-            stroke="#fff"
+            stroke={greys.white}
             strokeWidth="1.800"
           />
         )}

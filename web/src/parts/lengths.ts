@@ -1,4 +1,6 @@
 /** Lengths on screen in the maker's units; millimetres everywhere else. */
+import type { SetSummary } from "../api/client";
+
 export type Units = "in" | "mm";
 
 function sixteenths(mm: number): string {
@@ -33,17 +35,9 @@ export function minutes(value: number): string {
   return rest ? `${hours} h ${rest} min` : `${hours} h`;
 }
 
-const NOUNS: Record<string, [string, string, string]> = {
-  stencil: ["sheet", "sheets", "openings"],
-  "stamp set": ["step", "steps", "shapes"],
-  "die-cut": ["piece", "pieces", "shapes"],
-};
-
 /** What a set is made of, in the words of its kind. */
-export function contents(kind: string, sheets: number, openings: number): string {
-  const [one, many, shapes] = NOUNS[kind] ?? ["sheet", "sheets", "openings"];
-  return `A ${kind} of ${sheets} ${sheets === 1 ? one : many}, ${openings} ${shapes}`;
+export function contents(set: Pick<SetSummary, "kind" | "nouns" | "sheet_count" | "opening_count">): string {
+  const { one, many, shape, shapes } = set.nouns;
+  const parts = `${set.sheet_count} ${set.sheet_count === 1 ? one : many}`;
+  return `A ${set.kind} of ${parts}, ${set.opening_count} ${set.opening_count === 1 ? shape : shapes}`;
 }
-
-/** What a sheet of a set is called. */
-export const nounOf = (kind: string): string => NOUNS[kind]?.[0] ?? "sheet";

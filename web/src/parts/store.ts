@@ -25,3 +25,13 @@ export function kept<T>(key: string, fallback: T): T {
     return fallback;
   }
 }
+
+/** Keep JSON in this browser; false where it has no room for it. */
+export function keep(key: string, value: unknown): boolean {
+  try {
+    localStorage.setItem(key, JSON.stringify(value));
+    return true;
+  } catch {
+    return false;
+  }
+}

@@ -11,7 +11,22 @@ export const greys = {
   line: "#b9b9b9",
   quiet: "#545454",
   ink: "#1a1a1a",
+  white: "#ffffff",
+  /** What is typed into. */
+  field: "#f7f7f7",
+  /** The rim of a drawn core or swatch, and the fine rules inside one. */
+  edge: "#8a8a8a",
+  rule: "#cfcfcf",
 } as const;
+
+declare module "@mui/material/Paper" {
+  interface PaperPropsVariantOverrides {
+    card: true;
+    slip: true;
+    tray: true;
+    warning: true;
+  }
+}
 
 export const signal = "#a8380a";
 export const display = '"Fraunces Variable", Georgia, serif';
@@ -86,11 +101,38 @@ export const theme = createTheme({
       defaultProps: { size: "small" },
       styleOverrides: { root: { color: greys.ink, borderRadius: 4 } },
     },
-    MuiPaper: { defaultProps: { elevation: 0 }, styleOverrides: { root: { backgroundImage: "none" } } },
+    MuiPaper: {
+      defaultProps: { elevation: 0 },
+      styleOverrides: { root: { backgroundImage: "none" } },
+      variants: [
+        // a card lies on the bench, a slip of paper on a card, a tray holds several things
+        {
+          props: { variant: "card" },
+          style: { backgroundColor: greys.sheet, border: `1px solid ${greys.line}` },
+        },
+        {
+          props: { variant: "slip" },
+          style: { backgroundColor: greys.white, border: `1px solid ${greys.line}` },
+        },
+        {
+          props: { variant: "tray" },
+          style: { backgroundColor: greys.bench, border: `1px solid ${greys.line}` },
+        },
+        {
+          props: { variant: "warning" },
+          style: { backgroundColor: greys.sheet, border: `1px solid ${greys.ink}`, padding: "8px 12px" },
+        },
+      ],
+    },
+    MuiSnackbarContent: {
+      styleOverrides: {
+        root: { backgroundColor: greys.ink, color: greys.white, fontSize: 15, maxWidth: 620 },
+      },
+    },
     MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
     MuiSelect: { defaultProps: { size: "small" } },
     MuiOutlinedInput: {
-      styleOverrides: { root: { backgroundColor: "#f7f7f7" }, notchedOutline: { borderColor: "#7a7a7a" } },
+      styleOverrides: { root: { backgroundColor: greys.field }, notchedOutline: { borderColor: "#7a7a7a" } },
     },
     MuiDialog: { styleOverrides: { paper: { backgroundColor: greys.sheet } } },
     MuiTooltip: {

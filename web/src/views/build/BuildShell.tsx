@@ -1,4 +1,4 @@
-/** The frame of a build: its name, its places, undo, and whether everything is kept. */
+/** The frame of a colouring: its build's name, its places, undo, and whether everything is kept. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Tooltip from "@mui/material/Tooltip";
@@ -8,19 +8,23 @@ import { NavLink, Outlet, useParams } from "react-router";
 import { useSession, useSet } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
+import { useUndoKeys } from "../../parts/undoKeys";
 import { greys } from "../../theme/theme";
+import { Colourings } from "./Colourings";
 import { BuildContext, type Shared, useShared } from "./context";
 import { Elsewhere } from "./Elsewhere";
-import { useBuild, useHead, useProgress } from "./useBuild";
+import { Kept } from "./Kept";
+import { placeOf } from "./paths";
+import { useBuild, useHead } from "./useBuild";
 
 const TABS = [
   { to: "materials", label: "Materials" },
   { to: "strata", label: "Strata" },
   { to: "order", label: "Order" },
-];
+] as const;
 
 export function Component() {
-  const id = Number(useParams().buildId);
+  const id = Number(useParams().colouringId);
   return <Shell key={id} id={id} />;
 }
 
@@ -46,43 +50,49 @@ function Shell({ id }: { id: number }) {
   );
 }
 
+/** One row from 700 px on; below, the name has a row of its own. */
 function Bar() {
-  const { id, state, queue, undo, redo } = useShared();
-  const head = useHead(queue);
+  const { id, state } = useShared();
   useEffect(() => {
     document.title = `${state.name} · Anastrata`;
   }, [state.name]);
-  useUndoKeys(undo, redo);
   return (
     <Box
       sx={{
         display: "flex",
         alignItems: "center",
-        gap: 2,
-        px: { xs: 1, sm: 2.5 },
+        flexWrap: { xs: "wrap", sm: "nowrap" },
+        columnGap: { xs: 1, md: 2 },
+        px: { xs: 1, sm: 2, md: 2.5 },
         minHeight: 44,
         bgcolor: greys.bench,
         borderBottom: `1px solid ${greys.line}`,
-        flexWrap: "wrap",
       }}
     >
       <Typography
         variant="h2"
         component="h1"
-        sx={{ maxWidth: 340, overflow: "hidden", textOverflow: "ellipsis", whiteSpace: "nowrap" }}
+        noWrap
+        title={state.name}
+        sx={{ flex: { xs: "1 1 100%", sm: "0 1 auto" }, minWidth: 60, maxWidth: { sm: 340 } }}
       >
         {state.name}
       </Typography>
-      <Box component="nav" aria-label="This build" sx={{ display: "flex", alignSelf: "stretch" }}>
+      <Colourings />
+      <Box
+        component="nav"
+        aria-label="This build"
+        sx={{ display: "flex", alignSelf: "stretch", flex: "none" }}
+      >
         {TABS.map(({ to, label }) => (
           <Box
             key={to}
             component={NavLink}
-            to={to}
+            to={placeOf(state.build_id, id, to)}
             sx={{
               display: "flex",
               alignItems: "center",
-              px: 1.75,
+              px: { xs: 1, md: 1.75 },
               color: greys.ink,
               textDecoration: "none",
               fontWeight: 500,
@@ -95,60 +105,40 @@ function Bar() {
         ))}
         <Button
           component={NavLink}
-          to={`/builds/${id}/table`}
+          to={placeOf(state.build_id, id, "table")}
           variant="contained"
-          sx={{ alignSelf: "center", ml: 1.5 }}
+          sx={{ alignSelf: "center", ml: { xs: 0.75, md: 1.5 }, px: { xs: 1, md: 1.75 } }}
         >
           To the table
         </Button>
       </Box>
       <Box sx={{ flex: 1 }} />
       <Kept />
+      <BackAndForth />
+    </Box>
+  );
+}
+
+function BackAndForth() {
+  const { queue, undo, redo } = useShared();
+  const head = useHead(queue);
+  useUndoKeys(undo, redo);
+  return (
+    <Box sx={{ display: "flex", gap: 0.75, flex: "none" }}>
       <Tooltip title={head?.undo ? `Undo: ${head.undo} (Ctrl Z)` : "Nothing to undo"}>
         <span>
-          <Button variant="outlined" disabled={!head?.undo} onClick={undo}>
+          <Button variant="outlined" disabled={!head?.undo} onClick={undo} sx={{ px: { xs: 1, md: 1.75 } }}>
             Undo
           </Button>
         </span>
       </Tooltip>
       <Tooltip title={head?.redo ? `Redo: ${head.redo} (Ctrl Shift Z)` : "Nothing to redo"}>
         <span>
-          <Button variant="outlined" disabled={!head?.redo} onClick={redo}>
+          <Button variant="outlined" disabled={!head?.redo} onClick={redo} sx={{ px: { xs: 1, md: 1.75 } }}>
             Redo
           </Button>
         </span>
       </Tooltip>
     </Box>
   );
-}
-
-function Kept() {
-  const { queue, state } = useShared();
-  const { waiting, offline, head } = useProgress(queue);
-  const behind = head !== undefined && state.revision < head.revision;
-  const count = waiting === 1 ? "1 change" : `${waiting} changes`;
-  let sentence = "Everything is kept";
-  if (offline) sentence = `No connection: ${count} kept here until it is back`;
-  else if (waiting) sentence = `Keeping ${count} …`;
-  else if (behind) sentence = "Working out the colours …";
-  return (
-    <Typography variant="caption" role="status" sx={{ fontWeight: offline ? 700 : 400 }}>
-      {sentence}
-    </Typography>
-  );
-}
-
-function useUndoKeys(undo: () => void, redo: () => void) {
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement && event.target.matches("input, textarea, [contenteditable]");
-      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      if (event.shiftKey) redo();
-      else undo();
-    };
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-  }, [undo, redo]);
 }

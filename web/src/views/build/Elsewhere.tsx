@@ -1,4 +1,4 @@
-/** A change that could not be made: because the build moved on elsewhere, or because it was refused. */
+/** A change that could not be made: the build moved on elsewhere, it was refused, or it cannot be taken now. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
@@ -8,8 +8,9 @@ import { useProgress } from "./useBuild";
 
 export function Elsewhere() {
   const { queue } = useShared();
-  const { conflict, refusal } = useProgress(queue);
-  if (!conflict && !refusal) return null;
+  const { conflict, refusal, held, offline, signedOut } = useProgress(queue);
+  const stuck = held !== null && !offline && !signedOut;
+  if (!conflict && !refusal && !stuck) return null;
   return (
     <Box
       role="alert"
@@ -19,7 +20,7 @@ export function Elsewhere() {
         gap: 2,
         px: 2.5,
         py: 1,
-        bgcolor: "#fff",
+        bgcolor: greys.white,
         borderBottom: `2px solid ${greys.ink}`,
       }}
     >
@@ -33,6 +34,13 @@ export function Elsewhere() {
           )}
           <Button variant="outlined" onClick={() => queue.settle(false)}>
             Leave it as it is
+          </Button>
+        </>
+      ) : stuck ? (
+        <>
+          <Typography sx={{ flex: 1 }}>{held} Your change is kept here and tried again.</Typography>
+          <Button variant="outlined" onClick={() => queue.letGo()}>
+            Let this change go
           </Button>
         </>
       ) : (

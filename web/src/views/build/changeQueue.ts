@@ -1,17 +1,12 @@
 /**
- * The changes of one build on their way to the server: sent one after another,
- * kept in this browser until each has arrived, through a lost connection and a
- * reload.
+ * The changes of one colouring on their way to the server: sent one after
+ * another, kept in this browser until each has arrived, through a lost
+ * connection, a full disk, a session that ended, and a reload.
  */
-import { api, data, type EditKind, type Head, Refusal } from "../../api/client";
-import { kept, Store } from "../../parts/store";
-
-export interface Waiting {
-  edit_key: string;
-  kind: EditKind | "undo" | "redo";
-  values: Record<string, unknown>;
-  on?: number;
-}
+import { freshKey } from "../../api/acts";
+import { api, data, type Head, Refusal } from "../../api/client";
+import { Store } from "../../parts/store";
+import { dropChange, keepChange, keptChanges, type Waiting } from "./changeStore";
 
 export interface Conflict {
   sentence: string;
@@ -21,14 +16,18 @@ export interface Conflict {
 export interface Progress {
   head: Head | undefined;
   waiting: number;
+  /** Why what waits is not being taken now: a sentence, or null when it is. */
+  held: string | null;
   offline: boolean;
+  /** Nobody is signed in any more: what waits goes out after signing in. */
+  signedOut: boolean;
   conflict: Conflict | null;
   refusal: string | null;
 }
 
+export type Post = (id: number, edit: Waiting, revision: number) => Promise<Head>;
+
 const RETRY_MS = 1500;
-const storeKey = (id: number) => `anastrata-changes-${id}`;
-const freshKey = () => `${Date.now().toString(36)}-${Math.random().toString(36).slice(2, 10)}`;
 
 export class ChangeQueue extends Store<Progress> {
   private readonly queue: Waiting[];
@@ -39,11 +38,20 @@ export class ChangeQueue extends Store<Progress> {
 
   constructor(
     private readonly id: number,
-    /** Ask the server for the whole state again; answers with where the build stands. */
+    /** Ask the server for the whole state again; answers with where the colouring stands. */
     private readonly reload: () => Promise<Head | undefined>,
+    private readonly post: Post = send,
   ) {
-    const queue = kept<Waiting[]>(storeKey(id), []);
-    super({ head: undefined, waiting: queue.length, offline: false, conflict: null, refusal: null });
+    const queue = keptChanges(id);
+    super({
+      head: undefined,
+      waiting: queue.length,
+      held: null,
+      offline: false,
+      signedOut: false,
+      conflict: null,
+      refusal: null,
+    });
     this.queue = queue;
   }
 
@@ -51,20 +59,18 @@ export class ChangeQueue extends Store<Progress> {
   seen(head: Head): void {
     const known = this.snapshot().head;
     if (known && head.revision < known.revision) return;
-    if (
-      known?.revision !== head.revision ||
-      known.picture_key !== head.picture_key ||
-      known.name !== head.name
-    )
-      this.set({ head });
+    const same =
+      known?.revision === head.revision && known.picture_key === head.picture_key && known.name === head.name;
+    if (!same) this.set({ head });
     if (this.queue.length) void this.flush();
   }
 
   put(kind: Waiting["kind"], values: Record<string, unknown>): void {
     // the revision the maker saw when deciding; behind earlier changes of this tab it follows theirs
     const on = this.queue.length ? undefined : this.snapshot().head?.revision;
-    this.queue.push({ edit_key: freshKey(), kind, values, on });
-    localStorage.setItem(storeKey(this.id), JSON.stringify(this.queue));
+    const edit: Waiting = { edit_key: freshKey(), kind, values, on, at: Date.now() };
+    this.queue.push(edit);
+    keepChange(this.id, edit);
     void this.flush();
     // drawing "keeping" may wait; sending the change and getting its picture may not
     setTimeout(() => this.set({ refusal: null, waiting: this.queue.length }), 0);
@@ -84,14 +90,17 @@ export class ChangeQueue extends Store<Progress> {
     this.set({ refusal: null });
   }
 
-  stop(): void {
-    clearTimeout(this.retry);
+  /** Give up the change that is not being taken; those behind it follow. */
+  letGo(): void {
+    const [first] = this.queue;
+    if (!first || this.busy) return;
+    this.done(first);
+    this.set({ waiting: this.queue.length, held: null });
+    void this.flush();
   }
 
-  private keep(more: Partial<Progress> = {}): void {
-    if (this.queue.length) localStorage.setItem(storeKey(this.id), JSON.stringify(this.queue));
-    else localStorage.removeItem(storeKey(this.id));
-    this.set({ ...more, waiting: this.queue.length });
+  stop(): void {
+    clearTimeout(this.retry);
   }
 
   private async flush(): Promise<void> {
@@ -102,10 +111,10 @@ export class ChangeQueue extends Store<Progress> {
       for (let next = this.queue[0]; next; next = this.queue[0]) {
         const { head } = this.snapshot();
         if (!head) break;
-        const arrived = await post(this.id, next, next.on ?? head.revision);
-        this.queue.shift();
+        const arrived = await this.post(this.id, next, next.on ?? head.revision);
+        this.done(next);
         this.onArrived?.(arrived);
-        this.keep({ head: arrived, offline: false });
+        this.set({ head: arrived, waiting: this.queue.length, held: null, offline: false, signedOut: false });
       }
     } catch (error) {
       await this.failed(error);
@@ -114,30 +123,45 @@ export class ChangeQueue extends Store<Progress> {
     }
   }
 
+  private done(edit: Waiting): void {
+    this.queue.shift();
+    dropChange(this.id, edit);
+  }
+
   private async failed(error: unknown): Promise<void> {
-    if (error instanceof Refusal && error.status === 0) {
-      this.set({ offline: true });
+    if (!(error instanceof Refusal) || error.waits) {
+      // it may be taken later: it stays in the queue and in this browser
+      const status = error instanceof Refusal ? error.status : 0;
+      const sentence =
+        error instanceof Error && error.message ? error.message : "That change could not be sent.";
+      this.set({ held: sentence, offline: status === 0, signedOut: status === 401 });
       this.retry = setTimeout(() => void this.flush(), RETRY_MS);
       return;
     }
-    const edit = this.queue.shift();
-    this.keep();
-    const head = await this.reload();
-    const stale = error instanceof Refusal && error.status === 409 && edit;
+    const edit = this.queue[0];
+    if (edit) this.done(edit);
+    const head = await this.reload().catch(() => undefined);
+    const stale = error.status === 409 && edit;
     this.set({
       head: head ?? this.snapshot().head,
+      waiting: this.queue.length,
+      held: null,
       offline: false,
+      signedOut: false,
       conflict: stale ? { sentence: error.message, edit } : null,
-      refusal: stale ? null : error instanceof Error ? error.message : "That change was refused.",
+      refusal: stale ? null : error.message,
     });
     if (this.queue.length) this.retry = setTimeout(() => void this.flush(), 0);
   }
 }
 
-function post(id: number, edit: Waiting, revision: number): Promise<Head> {
+function send(id: number, edit: Waiting, revision: number): Promise<Head> {
   const params = { path: { id } };
-  if (edit.kind === "undo") return data(api.POST("/api/builds/{id}/undo", { params, body: { revision } }));
-  if (edit.kind === "redo") return data(api.POST("/api/builds/{id}/redo", { params, body: { revision } }));
-  const body = { revision, kind: edit.kind, values: edit.values, edit_key: edit.edit_key };
-  return data(api.POST("/api/builds/{id}/edits", { params, body }));
+  const { edit_key } = edit;
+  if (edit.kind === "undo")
+    return data(api.POST("/api/colourings/{id}/undo", { params, body: { revision, edit_key } }));
+  if (edit.kind === "redo")
+    return data(api.POST("/api/colourings/{id}/redo", { params, body: { revision, edit_key } }));
+  const body = { revision, kind: edit.kind, values: edit.values, edit_key };
+  return data(api.POST("/api/colourings/{id}/edits", { params, body }));
 }

@@ -1,10 +1,11 @@
-/** What the screens of one build share. */
+/** What the screens of one colouring share. */
 import { createContext, useContext } from "react";
 import type { LayerSet, State } from "../../api/client";
 import type { Units } from "../../parts/lengths";
 import type { BuildHandle } from "./useBuild";
 
 export interface Shared extends BuildHandle {
+  /** The colouring's number; its build's is `state.build_id`. */
   id: number;
   state: State;
   set: LayerSet;

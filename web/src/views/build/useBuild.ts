@@ -1,11 +1,12 @@
 /**
- * One build: its state from the server, and its changes on their way there.
+ * One colouring: its state from the server, and its changes on their way there.
  * What changes at every press (head, waiting) is read by the few parts that
  * show it, so that a press does not draw the whole screen again.
  */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { api, data, type EditKind, type Head, type State } from "../../api/client";
+import { keys } from "../../api/keys";
 import { ChangeQueue, type Progress } from "./changeQueue";
 
 export interface BuildHandle {
@@ -19,7 +20,7 @@ export interface BuildHandle {
   pictureShown: () => void;
 }
 
-/** Where the build stands by the last answer to a change; ahead of the state for a moment. */
+/** Where the colouring stands by the last answer to a change; ahead of the state for a moment. */
 export const useHead = (queue: ChangeQueue): Head | undefined =>
   useSyncExternalStore(queue.subscribe, () => queue.snapshot().head);
 
@@ -30,15 +31,15 @@ export const useProgress = (queue: ChangeQueue): Progress =>
 export function useBuild(id: number): BuildHandle {
   const queries = useQueryClient();
   const query = useQuery({
-    queryKey: ["build", id],
-    queryFn: () => data(api.GET("/api/builds/{id}", { params: { path: { id } } })),
+    queryKey: keys.colouring(id),
+    queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
     refetchOnWindowFocus: "always",
   });
   const [queue] = useState(
     () =>
       new ChangeQueue(id, async () => {
-        await queries.refetchQueries({ queryKey: ["build", id] });
-        return queries.getQueryData<State>(["build", id]);
+        await queries.refetchQueries({ queryKey: keys.colouring(id) });
+        return queries.getQueryData<State>(keys.colouring(id));
       }),
   );
   const { data: state, error, refetch } = query;
@@ -49,10 +50,13 @@ export function useBuild(id: number): BuildHandle {
 
   // the picture first, the numbers right after it
   const pictureShown = useCallback(() => {
-    const known = queries.getQueryData<State>(["build", id]);
+    const known = queries.getQueryData<State>(keys.colouring(id));
     const { head } = queue.snapshot();
-    if (known && head && known.revision < head.revision)
-      void queries.invalidateQueries({ queryKey: ["build", id] });
+    if (known && head && known.revision < head.revision) {
+      void queries.invalidateQueries({ queryKey: keys.colouring(id) });
+      // Home tells of passes, minutes and warnings, and shows the picture
+      void queries.invalidateQueries({ queryKey: keys.builds, refetchType: "none" });
+    }
   }, [queries, id, queue]);
   useEffect(() => {
     // where no picture is shown, or it has not changed, the numbers still follow
@@ -64,8 +68,10 @@ export function useBuild(id: number): BuildHandle {
     return () => {
       clearTimeout(timer);
       stop();
+      // leaving right after a change: Home must not show what was before it
+      void queries.invalidateQueries({ queryKey: keys.builds, refetchType: "none" });
     };
-  }, [queue, pictureShown]);
+  }, [queue, pictureShown, queries]);
 
   return useMemo(
     () => ({

@@ -1,17 +1,20 @@
 /** Builds under way with their next step; starting a new one. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
+import { useAct } from "../../api/acts";
 import { api, type BuildSummary, pictureUrl } from "../../api/client";
 import { useBuilds } from "../../api/hooks";
+import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
-import { useNotice } from "../../parts/Notices";
+import { say } from "../../parts/Notices";
 import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
+import { placeOf } from "../build/paths";
 import { StartBuild } from "./StartBuild";
 
 export function Component() {
@@ -63,40 +66,35 @@ export function Component() {
 }
 
 function Card({ build }: { build: BuildSummary }) {
-  const queries = useQueryClient();
-  const say = useNotice();
   const params = { params: { path: { id: build.id } } };
-  const refresh = () => queries.invalidateQueries({ queryKey: ["builds"] });
-  const putAway = async () => {
-    await api.DELETE("/api/builds/{id}", params);
-    await refresh();
-    say({
-      sentence: `“${build.name}” is put away.`,
-      action: {
-        label: "Bring it back",
-        run: () => void api.POST("/api/builds/{id}/back", params).then(refresh),
-      },
-    });
-  };
+  const changes = [keys.builds];
+  const back = useAct(() => api.POST("/api/builds/{id}/back", params), { changes });
+  const putAway = useAct(() => api.DELETE("/api/builds/{id}", params), {
+    changes,
+    then: () =>
+      say({
+        sentence: `“${build.name}” is put away.`,
+        action: { label: "Bring it back", run: () => back.mutate() },
+      }),
+  });
+  const strata = placeOf(build.id, build.colouring_id, "strata");
   return (
-    <Box
+    <Paper
+      variant="card"
       component="li"
       sx={{
         display: "flex",
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         overflow: "hidden",
       }}
     >
       <Box
         component={Link}
-        to={`/builds/${build.id}/strata`}
+        to={strata}
         aria-label={`Open ${build.name}`}
         sx={{ flex: "none", width: 188, bgcolor: greys.ground, p: 1.25, display: "block" }}
       >
         <img
-          src={pictureUrl(build.id, build.picture_key, 360)}
+          src={pictureUrl(build.colouring_id, build.picture_key, 360)}
           alt={`The predicted panel of ${build.name}`}
           width={168}
           height={Math.round(168 * build.aspect)}
@@ -117,19 +115,24 @@ function Card({ build }: { build: BuildSummary }) {
         </Typography>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          <Button component={Link} to={`/builds/${build.id}/strata`} variant="contained">
+          <Button component={Link} to={strata} variant="contained">
             Open
           </Button>
           {build.pass_count > 0 && (
-            <Button component={Link} to={`/builds/${build.id}/table`} variant="outlined">
+            <Button component={Link} to={placeOf(build.id, build.colouring_id, "table")} variant="outlined">
               {build.table_step !== null ? "Go on at the table" : "To the table"}
             </Button>
           )}
-          <Button variant="text" onClick={() => void putAway()} aria-label={`Put away ${build.name}`}>
+          <Button
+            variant="text"
+            disabled={putAway.isPending}
+            onClick={() => putAway.mutate()}
+            aria-label={`Put away ${build.name}`}
+          >
             Put away
           </Button>
         </Box>
       </Box>
-    </Box>
+    </Paper>
   );
 }

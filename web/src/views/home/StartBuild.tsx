@@ -8,46 +8,40 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { useAct } from "../../api/acts";
 import { api, data } from "../../api/client";
 import { useSets, useStocks } from "../../api/hooks";
+import { keys } from "../../api/keys";
 import { StockChoice } from "../../parts/StockChoice";
+import { sentenceOf } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { placeOf } from "../build/paths";
 import { SetPreview } from "../../parts/SetPreview";
 
 export function StartBuild({ open, onClose }: { open: boolean; onClose: () => void }) {
   const sets = useSets();
   const stocks = useStocks();
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const [setId, setSetId] = useState<number | null>(null);
   const [stock, setStock] = useState<string | null>(null);
   const [name, setName] = useState("");
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const chosenSet = setId ?? sets.data?.[0]?.id;
   const chosenStock = stock ?? stocks.data?.[0]?.key;
   const setName_ = sets.data?.find((s) => s.id === chosenSet)?.name ?? "";
 
-  const start = async () => {
-    if (busy || chosenSet === undefined || !chosenStock) return;
-    setBusy(true);
-    try {
-      const body = {
-        name: name.trim() || `${setName_}, a new colouring`,
-        set_id: chosenSet,
-        stock: chosenStock,
-      };
-      const made = await data(api.POST("/api/builds", { body }));
-      await queries.invalidateQueries({ queryKey: ["builds"] });
-      await navigate(`/builds/${made.id}/strata`);
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : "That build could not be started.");
-    } finally {
-      setBusy(false);
-    }
+  const start = useAct(
+    (body: { name: string; set_id: number; stock: string }) => data(api.POST("/api/builds", { body })),
+    {
+      changes: [keys.builds],
+      then: (made) => navigate(placeOf(made.build_id, made.id, "strata")),
+      ownTrouble: true,
+    },
+  );
+  const press = () => {
+    if (start.isPending || chosenSet === undefined || !chosenStock) return;
+    start.mutate({ name: name.trim() || `${setName_}, a new build`, set_id: chosenSet, stock: chosenStock });
   };
 
   return (
@@ -94,9 +88,9 @@ export function StartBuild({ open, onClose }: { open: boolean; onClose: () => vo
           The card
         </Typography>
         <StockChoice stocks={stocks.data ?? []} chosen={chosenStock} onChoose={setStock} />
-        {trouble && (
+        {start.error && (
           <Typography role="alert" sx={{ fontWeight: 600 }}>
-            {trouble}
+            {sentenceOf(start.error, "That build could not be started.")}
           </Typography>
         )}
       </DialogContent>
@@ -106,8 +100,8 @@ export function StartBuild({ open, onClose }: { open: boolean; onClose: () => vo
         </Button>
         <Button
           variant="contained"
-          disabled={busy || chosenSet === undefined || !chosenStock}
-          onClick={() => void start()}
+          disabled={start.isPending || chosenSet === undefined || !chosenStock}
+          onClick={press}
         >
           Start
         </Button>

@@ -9,23 +9,24 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { api, Refusal } from "../../api/client";
-import { useDrawerChanged, useStocks } from "../../api/hooks";
+import { freshKey } from "../../api/acts";
+import { api, type Schemas } from "../../api/client";
+import { useStocks } from "../../api/hooks";
 import { Chip } from "../../parts/Dab";
-import { useNotice } from "../../parts/Notices";
+import { say } from "../../parts/Notices";
+import { sentenceOf } from "../../parts/words";
 import type { Found } from "./AddSwatch";
 import { ByValue } from "./ByValue";
+import { useDrawerAct } from "./drawerAct";
+import { greys } from "../../theme/theme";
 
 const EMPTY = { name: "", line: "", family: "", chemistry: "dye" };
 type Field = keyof typeof EMPTY;
 
 export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const changed = useDrawerChanged();
   const stocks = useStocks();
-  const say = useNotice();
   const [values, setValues] = useState(EMPTY);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const set = (name: Field) => (event: { target: { value: string } }) =>
     setValues({ ...values, [name]: event.target.value });
   const [picture, setPicture] = useState(false);
@@ -36,38 +37,39 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
     stocks.data[0] ?? ({ lab: [95.8, 0.2, 0.9] } as never),
   );
 
-  const add = async () => {
+  const add = useDrawerAct(
+    (body: Schemas["NewInkRequest"]) => api.POST("/api/inks", { body: { ...body, edit_key: freshKey() } }),
+    {
+      then: (_, body) => {
+        say({ sentence: `${body.name} is in the drawer.` });
+        setValues(EMPTY);
+        setFound(null);
+        onClose();
+      },
+      ownTrouble: true,
+    },
+  );
+  const busy = add.isPending;
+  const press = () => {
     if (busy || !found || !values.name.trim()) return;
-    setBusy(true);
     setTrouble(null);
-    try {
-      const on = { lab: white?.lab ?? [95.8, 0.2, 0.9] };
-      const body = {
+    const swatch = {
+      on: { lab: white?.lab ?? [95.8, 0.2, 0.9], ...(white?.key ? { card: white.key } : {}) },
+      coats: 1,
+      how: found.how,
+      when: new Date().toISOString().slice(0, 10),
+      ...(found.lab ? { lab: found.lab } : { hex: found.hex }),
+    };
+    add.mutate(
+      {
         name: values.name.trim(),
         line: values.line.trim(),
         family: values.family.trim(),
         chemistry: values.chemistry,
-        swatches: [
-          {
-            on,
-            coats: 1,
-            how: found.how,
-            when: new Date().toISOString().slice(0, 10),
-            ...(found.lab ? { lab: found.lab } : { hex: found.hex }),
-          },
-        ],
-      };
-      await api.POST("/api/inks", { body });
-      await changed();
-      say({ sentence: `${body.name} is in the drawer.` });
-      setValues(EMPTY);
-      setFound(null);
-      onClose();
-    } catch (error) {
-      setTrouble(error instanceof Refusal ? error.message : "That ink could not be added.");
-    } finally {
-      setBusy(false);
-    }
+        swatches: [swatch],
+      },
+      { onError: (error) => setTrouble(sentenceOf(error, "That ink could not be added.")) },
+    );
   };
 
   return (
@@ -118,7 +120,7 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
         <ByValue key={String(picture)} picture={picture} onFound={setFound} />
         {found && (
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
-            <Chip colour={found.shown} card={white?.hex ?? "#fff"} width={86} />
+            <Chip colour={found.shown} card={white?.hex ?? greys.white} width={86} />
             <Typography variant="body2">{found.said}</Typography>
           </Box>
         )}
@@ -132,7 +134,7 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
         <Button variant="text" onClick={onClose}>
           Not now
         </Button>
-        <Button variant="contained" disabled={!ready || busy} onClick={() => void add()}>
+        <Button variant="contained" disabled={!ready || busy} onClick={press}>
           Add it
         </Button>
       </DialogActions>

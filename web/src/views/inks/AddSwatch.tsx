@@ -9,14 +9,14 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { freshKey } from "../../api/acts";
 import { api, type Ink, type NewSwatch, type Stock } from "../../api/client";
-import { useDrawerChanged } from "../../api/hooks";
 import { Chip } from "../../parts/Dab";
-import { useNotice } from "../../parts/Notices";
 import { sentenceOf } from "../../parts/words";
 import { greys } from "../../theme/theme";
 import { ByReader } from "./ByReader";
 import { ByValue } from "./ByValue";
+import { useDrawerAct } from "./drawerAct";
 
 /** A colour on its way: what the server takes, and how it looks. */
 export type Found = Pick<NewSwatch, "lab" | "hex" | "how" | "spread"> & { shown: string; said: string };
@@ -36,41 +36,45 @@ interface Props {
 }
 
 export function AddSwatch({ ink, stocks, open, onClose }: Props) {
-  const changed = useDrawerChanged();
-  const say = useNotice();
   const [way, setWay] = useState<Way>("reader");
   const [stock, setStock] = useState(stocks[0]?.key ?? "");
   const [coats, setCoats] = useState("1");
   const [found, setFound] = useState<Found | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const choose = (next: Way) => {
     setWay(next);
     setFound(null);
     setTrouble(null);
   };
-  const keep = async () => {
-    if (!found || busy) return;
-    setBusy(true);
-    setTrouble(null);
-    try {
-      const colour = found.lab ? { lab: found.lab } : { hex: found.hex };
-      await api.POST("/api/inks/{id}/swatches", {
+  const add = useDrawerAct(
+    (from: Found) =>
+      api.POST("/api/inks/{id}/swatches", {
         params: { path: { id: ink.id } },
-        body: { stock, coats: Number(coats), how: found.how, spread: found.spread ?? null, ...colour },
-      });
-      await changed();
-      say({
-        sentence: `A swatch of ${ink.name} is kept.`,
-        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
-      });
-      setFound(null);
-      onClose();
-    } catch (error) {
-      setTrouble(sentenceOf(error, "That swatch could not be kept."));
-    } finally {
-      setBusy(false);
-    }
+        body: {
+          stock,
+          coats: Number(coats),
+          how: from.how,
+          spread: from.spread ?? null,
+          edit_key: freshKey(),
+          ...(from.lab ? { lab: from.lab } : { hex: from.hex }),
+        },
+      }),
+    {
+      said: () => `A swatch of ${ink.name} is kept.`,
+      then: () => {
+        setFound(null);
+        onClose();
+      },
+      ownTrouble: true,
+    },
+  );
+  const busy = add.isPending;
+  const keep = () => {
+    if (!found || busy) return;
+    setTrouble(null);
+    add.mutate(found, {
+      onError: (error) => setTrouble(sentenceOf(error, "That swatch could not be kept.")),
+    });
   };
   const card = stocks.find((s) => s.key === stock);
   return (
@@ -142,7 +146,7 @@ export function AddSwatch({ ink, stocks, open, onClose }: Props) {
               pt: 1.5,
             }}
           >
-            <Chip colour={found.shown} card={card?.hex ?? "#fff"} width={86} />
+            <Chip colour={found.shown} card={card?.hex ?? greys.white} width={86} />
             <Typography variant="body2">{found.said}</Typography>
           </Box>
         )}
@@ -156,7 +160,7 @@ export function AddSwatch({ ink, stocks, open, onClose }: Props) {
         <Button variant="text" onClick={onClose}>
           Not now
         </Button>
-        <Button variant="contained" disabled={!found || busy || !stock} onClick={() => void keep()}>
+        <Button variant="contained" disabled={!found || busy || !stock} onClick={keep}>
           Keep this swatch
         </Button>
       </DialogActions>

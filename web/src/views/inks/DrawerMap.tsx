@@ -104,7 +104,7 @@ function OnTop({ spot: { ink, x, y, size } }: { spot: Spot }) {
       <path
         d={OUTER_DAB}
         fill={ink.dabs[0]?.hex}
-        stroke="#fff"
+        stroke={greys.white}
         strokeWidth={9 / size}
         paintOrder="stroke"
         strokeLinejoin="round"
@@ -126,7 +126,7 @@ function Name({ ink, size, className }: { ink: Ink; size: number; className?: st
       fontSize="12.500"
       fontWeight="640"
       fill={greys.ink}
-      stroke="#fff"
+      stroke={greys.white}
       strokeWidth="4"
       strokeLinejoin="round"
       paintOrder="stroke"
@@ -245,7 +245,7 @@ const InkDab = memo(function InkDab({ spot, chosen, stop, hidden, pointed, onCho
     >
       <title>{`${ink.name}${away ? `, ${ink.state}` : ""}`}</title>
       {(chosen || pointed) && (
-        <path d={OUTER_DAB} fill="none" stroke="#fff" strokeWidth={9 / size} strokeLinejoin="round" />
+        <path d={OUTER_DAB} fill="none" stroke={greys.white} strokeWidth={9 / size} strokeLinejoin="round" />
       )}
       {(chosen || pointed) && (
         <path

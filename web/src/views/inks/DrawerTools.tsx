@@ -4,12 +4,11 @@ import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
-import { useCallback, useEffect, useState } from "react";
+import { useCallback, useState } from "react";
 import { Link } from "react-router";
-import { api } from "../../api/client";
-import { useDrawerChanged, useDrawerHistory } from "../../api/hooks";
-import { useNotice } from "../../parts/Notices";
-import { sentenceOf } from "../../parts/words";
+import { useDrawerHistory } from "../../api/hooks";
+import { useUndoKeys } from "../../parts/undoKeys";
+import { useWayBack } from "./drawerAct";
 
 const FILES: [string, string][] = [
   ["drawer.csv", "Table for a spreadsheet (CSV)"],
@@ -74,44 +73,31 @@ export function DrawerTools({ stock, onAdd }: { stock: string | undefined; onAdd
 /** Undo and redo of the drawer, by button and by key. */
 export function WayBack() {
   const history = useDrawerHistory();
-  const changed = useDrawerChanged();
-  const say = useNotice();
+  const { mutate, isPending } = useWayBack();
+  const revision = history.data?.revision;
   const step = useCallback(
-    async (to: "undo" | "redo") => {
-      try {
-        await api.POST(to === "undo" ? "/api/drawer/undo" : "/api/drawer/redo");
-        await changed();
-      } catch (error) {
-        say({ sentence: sentenceOf(error, "That could not be taken back.") });
-      }
+    (to: "undo" | "redo") => {
+      if (!isPending) mutate({ to, revision });
     },
-    [changed, say],
+    [mutate, isPending, revision],
   );
-  useEffect(() => {
-    const pressed = (event: KeyboardEvent) => {
-      const typing =
-        event.target instanceof HTMLElement &&
-        event.target.matches("input:not([type=checkbox]), textarea, [contenteditable]");
-      if (typing || !(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
-      event.preventDefault();
-      void step(event.shiftKey ? "redo" : "undo");
-    };
-    window.addEventListener("keydown", pressed);
-    return () => window.removeEventListener("keydown", pressed);
-  }, [step]);
+  useUndoKeys(
+    useCallback(() => step("undo"), [step]),
+    useCallback(() => step("redo"), [step]),
+  );
   const { undo, redo } = history.data ?? {};
   return (
     <>
       <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : "Nothing to undo"}>
         <span>
-          <Button variant="outlined" disabled={!undo} onClick={() => void step("undo")}>
+          <Button variant="outlined" disabled={!undo} onClick={() => step("undo")}>
             Undo
           </Button>
         </span>
       </Tooltip>
       <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : "Nothing to redo"}>
         <span>
-          <Button variant="outlined" disabled={!redo} onClick={() => void step("redo")}>
+          <Button variant="outlined" disabled={!redo} onClick={() => step("redo")}>
             Redo
           </Button>
         </span>

@@ -9,15 +9,18 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { freshKey } from "../../api/acts";
 import { api, type Ink } from "../../api/client";
-import { useDrawerChanged } from "../../api/hooks";
+import { onlyChanged } from "../../parts/changed";
 import { CHEMISTRIES, CLEANINGS, PADS, sentenceOf, STATES, typed } from "../../parts/words";
+import { useDrawerAct } from "./drawerAct";
 
 const TEXTS = ["name", "line", "family", "place"] as const;
 const LABELS = { name: "Name", line: "Line", family: "Family", place: "Place in the drawer" };
 
 export function EditInk({ ink, open, onClose }: { ink: Ink; open: boolean; onClose: () => void }) {
-  const changed = useDrawerChanged();
+  // as it was when the dialog was opened
+  const [opened] = useState(ink);
   const [v, setV] = useState({
     name: ink.name,
     line: ink.line,
@@ -32,8 +35,7 @@ export function EditInk({ ink, open, onClose }: { ink: Ink; open: boolean; onClo
     state: ink.state,
     cleaning: ink.cleaning,
   });
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [wrong, setWrong] = useState<string | null>(null);
   const set = (name: keyof typeof v) => (e: { target: { value: string } }) =>
     setV({ ...v, [name]: e.target.value });
   const pick = (
@@ -50,27 +52,29 @@ export function EditInk({ ink, open, onClose }: { ink: Ink; open: boolean; onClo
       ))}
     </TextField>
   );
-  const save = async () => {
-    if (busy) return;
+  const change = useDrawerAct(
+    (body: Partial<Ink>) =>
+      api.PATCH("/api/inks/{id}", {
+        params: { path: { id: ink.id } },
+        // decided on what the dialog was opened with: what was changed elsewhere since is not put back
+        body: { ...body, revision: opened.revision, edit_key: freshKey() } as never,
+      }),
+    { then: onClose, ownTrouble: true },
+  );
+  const save = () => {
+    if (change.isPending) return;
     const minutes = typed(v.minutes);
     const depth = typed(v.depth);
     if (!v.name.trim() || !Number.isFinite(minutes) || !Number.isInteger(depth))
-      return setTrouble("A pad needs a name; depth and minutes are numbers.");
-    setBusy(true);
-    setTrouble(null);
-    const kind = v.chemistry !== ink.chemistry;
-    const own = {
-      ...(minutes !== ink.dry_minutes || !kind ? { dry_minutes: minutes } : {}),
-      ...(v.cleaning !== ink.cleaning || !kind ? { cleaning: v.cleaning } : {}),
-    };
+      return setWrong("A pad needs a name; depth and minutes are numbers.");
+    setWrong(null);
+    const kind = v.chemistry !== opened.chemistry;
     // another kind of ink brings its own minutes and cleaning, unless they were said here
-    const reset = kind
-      ? {
-          ...(minutes === ink.dry_minutes ? { dry_minutes: null } : {}),
-          ...(v.cleaning === ink.cleaning ? { cleaning: null } : {}),
-        }
-      : {};
-    const body = {
+    const own = {
+      dry_minutes: kind && minutes === opened.dry_minutes ? null : minutes,
+      cleaning: kind && v.cleaning === opened.cleaning ? null : v.cleaning,
+    };
+    const values = {
       name: v.name.trim(),
       line: v.line.trim(),
       family: v.family.trim(),
@@ -82,18 +86,13 @@ export function EditInk({ ink, open, onClose }: { ink: Ink; open: boolean; onClo
       pad: v.pad,
       state: v.state,
       ...own,
-      ...reset,
     };
-    try {
-      await api.PATCH("/api/inks/{id}", { params: { path: { id: ink.id } }, body: body as never });
-      await changed();
-      onClose();
-    } catch (error) {
-      setTrouble(sentenceOf(error, "That could not be changed."));
-    } finally {
-      setBusy(false);
-    }
+    const body = onlyChanged(values, opened);
+    if (Object.keys(body).length === 0) return onClose();
+    change.mutate(body as Partial<Ink>);
   };
+  const trouble = wrong ?? (change.error && sentenceOf(change.error, "That could not be changed."));
+  const busy = change.isPending;
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="edit-ink">
       <DialogTitle id="edit-ink">{ink.name}</DialogTitle>
@@ -103,7 +102,7 @@ export function EditInk({ ink, open, onClose }: { ink: Ink; open: boolean; onClo
           id="edit-ink-form"
           onSubmit={(e) => {
             e.preventDefault();
-            void save();
+            save();
           }}
           sx={{ display: "grid", gap: 1.75, gridTemplateColumns: { xs: "1fr", sm: "1fr 1fr" }, pt: 1 }}
         >

@@ -9,17 +9,18 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { api, type Stock } from "../../api/client";
-import { useDrawerChanged } from "../../api/hooks";
-import { useNotice } from "../../parts/Notices";
+import { freshKey } from "../../api/acts";
+import { api, type Schemas, type Stock } from "../../api/client";
+import { onlyChanged } from "../../parts/changed";
 import { sentenceOf, typed } from "../../parts/words";
+import { useDrawerAct } from "./drawerAct";
+
+type NewStock = Schemas["StockRequest"];
 
 const FINISHES = ["smooth", "vellum-finish", "coated"];
 const STATES = ["plenty", "low", "used up", "wished for"];
 
 export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: () => void }) {
-  const changed = useDrawerChanged();
-  const say = useNotice();
   const [v, setV] = useState({
     name: stock?.name ?? "",
     L: String(stock?.lab[0] ?? ""),
@@ -32,7 +33,9 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
     place: stock?.place ?? "",
     notes: stock?.notes ?? "",
   });
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [wrong, setWrong] = useState<string | null>(null);
+  // as it was when the dialog was opened
+  const [opened] = useState(stock);
   const set = (name: keyof typeof v) => (e: { target: { value: string } }) =>
     setV({ ...v, [name]: e.target.value });
   const text = (name: keyof typeof v, label: string, figures = false) => (
@@ -43,24 +46,33 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
       slotProps={{ htmlInput: { maxLength: 200, ...(figures ? { inputMode: "decimal" } : {}) } }}
     />
   );
-  const act = async (ask: () => Promise<unknown>, done: string) => {
-    try {
-      await ask();
-      await changed();
-      say({
-        sentence: done,
-        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
-      });
-      onClose();
-    } catch (error) {
-      setTrouble(sentenceOf(error, "That could not be kept."));
-    }
-  };
+  const keep = useDrawerAct(
+    (body: NewStock) =>
+      opened
+        ? api.PATCH("/api/stocks/{id}", {
+            params: { path: { id: opened.id } },
+            body: { ...onlyChanged(body, opened), revision: opened.revision, edit_key: freshKey() },
+          })
+        : api.POST("/api/stocks", { body: { ...body, edit_key: freshKey() } }),
+    {
+      said: (body) => `${body.name} is ${opened ? "changed" : "in the house"}.`,
+      then: onClose,
+      ownTrouble: true,
+    },
+  );
+  const away = useDrawerAct((id: number) => api.DELETE("/api/stocks/{id}", { params: { path: { id } } }), {
+    said: () => `${opened?.name} is put away. Builds on it keep it.`,
+    then: onClose,
+    ownTrouble: true,
+  });
+  const failed = keep.error ?? away.error;
+  const trouble = wrong ?? (failed && sentenceOf(failed, "That could not be kept."));
   const save = () => {
     const lab = [v.L, v.a, v.b].map(typed);
     if (!v.name.trim() || ![...lab, typed(v.weight), typed(v.thickness)].every(Number.isFinite))
-      return setTrouble("A card needs a name, and figures for its colour, weight and thickness.");
-    const same = stock && lab.every((x, i) => x === stock.lab[i]);
+      return setWrong("A card needs a name, and figures for its colour, weight and thickness.");
+    setWrong(null);
+    const same = opened && lab.every((x, i) => x === opened.lab[i]);
     const body = {
       name: v.name.trim(),
       lab,
@@ -72,13 +84,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
       notes: v.notes,
       ...(same ? {} : { how: "typed" as const }),
     };
-    void act(
-      () =>
-        stock
-          ? api.PATCH("/api/stocks/{id}", { params: { path: { id: stock.id } }, body })
-          : api.POST("/api/stocks", { body }),
-      `${body.name} is ${stock ? "changed" : "in the house"}.`,
-    );
+    keep.mutate(body);
   };
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth aria-labelledby="edit-stock">
@@ -136,15 +142,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
       </DialogContent>
       <DialogActions>
         {stock && (
-          <Button
-            variant="text"
-            onClick={() =>
-              void act(
-                () => api.DELETE("/api/stocks/{id}", { params: { path: { id: stock.id } } }),
-                `${stock.name} is put away. Builds on it keep it.`,
-              )
-            }
-          >
+          <Button variant="text" disabled={away.isPending} onClick={() => away.mutate(stock.id)}>
             Put it away
           </Button>
         )}
@@ -152,7 +150,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
         <Button variant="text" onClick={onClose}>
           Not now
         </Button>
-        <Button type="submit" form="edit-stock-form" variant="contained">
+        <Button type="submit" form="edit-stock-form" variant="contained" disabled={keep.isPending}>
           Keep it
         </Button>
       </DialogActions>

@@ -1,6 +1,7 @@
 /** What the drawer lacks and what it has twice, in sentences; each leads to what would fill it. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import type { Gap } from "../../api/client";
@@ -19,11 +20,7 @@ export const recipesFor = (stock: string, lab: number[]) =>
 
 export function Gaps({ gaps, stock, stockName, onPoint }: Props) {
   return (
-    <Box
-      component="aside"
-      aria-label="Worth knowing"
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
-    >
+    <Paper variant="card" component="aside" aria-label="Worth knowing" sx={{ p: 2 }}>
       <Typography variant="h2">Worth knowing</Typography>
       <Typography variant="body2">
         By the pads at hand, on {stockName}. Choose a pad on the map to open it.
@@ -48,7 +45,7 @@ export function Gaps({ gaps, stock, stockName, onPoint }: Props) {
               gap: 1,
               py: 1,
               borderTop: `1px solid ${greys.line}`,
-              "&:hover": { bgcolor: "#fff" },
+              "&:hover": { bgcolor: greys.white },
             }}
           >
             <Mark gap={gap} />
@@ -63,7 +60,7 @@ export function Gaps({ gaps, stock, stockName, onPoint }: Props) {
           </Box>
         ))}
       </Box>
-    </Box>
+    </Paper>
   );
 }
 
@@ -74,7 +71,7 @@ function Mark({ gap }: { gap: Gap }) {
       {gap.wanted ? (
         <>
           <rect x="2" y="2" width="24" height="24" rx="3" fill={gap.wanted.hex} />
-          <path d="M2 20 20 2M8 26 26 8" stroke="#fff" strokeWidth="2" strokeOpacity="0.700" />
+          <path d="M2 20 20 2M8 26 26 8" stroke={greys.white} strokeWidth="2" strokeOpacity="0.700" />
         </>
       ) : (
         <path

@@ -3,13 +3,15 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { freshKey } from "../../api/acts";
 import { api, type Ink, type Stock, type Tool } from "../../api/client";
-import { useDrawerChanged, useTools } from "../../api/hooks";
-import { useNotice } from "../../parts/Notices";
-import { BRUSHES, sentenceOf } from "../../parts/words";
+import { useTools } from "../../api/hooks";
+import { BRUSHES } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { useDrawerAct } from "./drawerAct";
 import { EditStock } from "./EditStock";
 
 export function House({ stocks, inks }: { stocks: Stock[]; inks: Ink[] }) {
@@ -31,11 +33,7 @@ export function House({ stocks, inks }: { stocks: Stock[]; inks: Ink[] }) {
 function Cards({ stocks }: { stocks: Stock[] }) {
   const [edited, setEdited] = useState<Stock | "new" | null>(null);
   return (
-    <Box
-      component="section"
-      aria-label="The cards"
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
-    >
+    <Paper variant="card" component="section" aria-label="The cards" sx={{ p: 2 }}>
       <Box sx={{ display: "flex", alignItems: "baseline" }}>
         <Typography variant="h2" sx={{ flex: 1 }}>
           Card stock
@@ -82,32 +80,33 @@ function Cards({ stocks }: { stocks: Stock[] }) {
         ))}
       </Box>
       {edited && <EditStock stock={edited === "new" ? null : edited} onClose={() => setEdited(null)} />}
-    </Box>
+    </Paper>
   );
 }
 
 function Brushes({ inks }: { inks: Ink[] }) {
   const tools = useTools();
-  const changed = useDrawerChanged();
-  const say = useNotice();
   const [fresh, setFresh] = useState("");
   const families = [...new Set(inks.filter((i) => i.family).map((i) => `${i.line}|${i.family}`))].sort();
-  const send = async (ask: () => Promise<unknown>) => {
-    try {
-      await ask();
-      await changed();
-    } catch (error) {
-      say({ sentence: sentenceOf(error, "That could not be changed.") });
-    }
-  };
-  const change = (tool: Tool, body: Partial<Tool>) =>
-    send(() => api.PATCH("/api/tools/{id}", { params: { path: { id: tool.id } }, body: body as never }));
+  const otherwise = "That could not be changed.";
+  const change = useDrawerAct(
+    ({ tool, body }: { tool: Tool; body: Partial<Tool> }) =>
+      api.PATCH("/api/tools/{id}", {
+        params: { path: { id: tool.id } },
+        body: { ...body, revision: tool.revision, edit_key: freshKey() } as never,
+      }),
+    { otherwise },
+  );
+  const remove = useDrawerAct((id: number) => api.DELETE("/api/tools/{id}", { params: { path: { id } } }), {
+    otherwise,
+  });
+  const add = useDrawerAct(
+    (brush: string) =>
+      api.POST("/api/tools", { body: { brush: brush as "small", count: 1, edit_key: freshKey() } }),
+    { then: () => setFresh(""), otherwise },
+  );
   return (
-    <Box
-      component="section"
-      aria-label="The brushes"
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
-    >
+    <Paper variant="card" component="section" aria-label="The brushes" sx={{ p: 2 }}>
       <Typography variant="h2">Brushes and daubers</Typography>
       <Typography variant="body2">
         Only these are proposed, and the order of work counts them: one kept for a family saves a cleaning.
@@ -146,7 +145,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
                   sx={{ minWidth: 32, px: 0 }}
                   aria-label={`One ${t.label} fewer`}
                   disabled={t.count < 1}
-                  onClick={() => void change(t, { count: t.count - 1 })}
+                  onClick={() => change.mutate({ tool: t, body: { count: t.count - 1 } })}
                 >
                   −
                 </Button>
@@ -155,7 +154,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
                   variant="outlined"
                   sx={{ minWidth: 32, px: 0 }}
                   aria-label={`One ${t.label} more`}
-                  onClick={() => void change(t, { count: t.count + 1 })}
+                  onClick={() => change.mutate({ tool: t, body: { count: t.count + 1 } })}
                 >
                   +
                 </Button>
@@ -166,7 +165,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
                 value={t.family ? `${t.line}|${t.family}` : ""}
                 onChange={(e) => {
                   const [line = "", family = ""] = e.target.value.split("|");
-                  void change(t, { line, family });
+                  change.mutate({ tool: t, body: { line, family } });
                 }}
                 sx={{ minWidth: 170 }}
                 slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
@@ -182,9 +181,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
             <Button
               variant="text"
               aria-label={`Take ${t.label} off the list`}
-              onClick={() =>
-                void send(() => api.DELETE("/api/tools/{id}", { params: { path: { id: t.id } } }))
-              }
+              onClick={() => remove.mutate(t.id)}
             >
               Off the list
             </Button>
@@ -205,18 +202,10 @@ function Brushes({ inks }: { inks: Ink[] }) {
             </MenuItem>
           ))}
         </TextField>
-        <Button
-          variant="outlined"
-          disabled={!fresh}
-          onClick={() =>
-            void send(() => api.POST("/api/tools", { body: { brush: fresh as "small", count: 1 } })).then(
-              () => setFresh(""),
-            )
-          }
-        >
+        <Button variant="outlined" disabled={!fresh} onClick={() => add.mutate(fresh)}>
           Add
         </Button>
       </Box>
-    </Box>
+    </Paper>
   );
 }

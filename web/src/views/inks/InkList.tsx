@@ -1,5 +1,6 @@
 /** The drawer as a list: only the rows in sight are drawn; pads are chosen by the row, many with shift. */
 import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { type KeyboardEvent, memo, type MouseEvent, useCallback, useMemo, useRef, useState } from "react";
 import type { Ink } from "../../api/client";
@@ -109,7 +110,8 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
   };
   const all = rows.length > 0 && rows.every((r) => marked.has(r.id));
   return (
-    <Box
+    <Paper
+      variant="tray"
       ref={frame}
       role="grid"
       aria-label="The drawer as a list"
@@ -121,9 +123,6 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
       sx={{
         overflow: "auto",
         height: { xs: 460, md: "calc(100dvh - 210px)" },
-        bgcolor: greys.bench,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         fontSize: 14,
       }}
     >
@@ -210,7 +209,7 @@ export function InkList({ inks, card, chosen, marked, onMark, onOpen }: Props) {
           );
         })}
       </Box>
-    </Box>
+    </Paper>
   );
 }
 
@@ -242,7 +241,7 @@ const ROWS = {
   },
   "& .pad-row:hover": { backgroundColor: "#f6f6f6" },
   "& .pad-row[aria-selected=true]": { backgroundColor: "#ededed" },
-  "& .pad-row[data-open]": { backgroundColor: "#fff" },
+  "& .pad-row[data-open]": { backgroundColor: greys.white },
   "& .pad-row[data-active]": { boxShadow: `inset 3px 0 ${greys.ink}` },
   "& .pad-row > div": {
     paddingRight: "8px",

@@ -1,15 +1,15 @@
 /** An ink opened: its dabs on every card in the house, its ladder, where it is used, what can do its work. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Ink, type Opened, type Stock } from "../../api/client";
-import { useDrawerChanged, useOpened } from "../../api/hooks";
+import { useOpened } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Chip, Dab } from "../../parts/Dab";
 import { minutes } from "../../parts/lengths";
-import { useNotice } from "../../parts/Notices";
 import { Trouble } from "../../parts/Trouble";
 import { CLEANINGS, coatsSaid } from "../../parts/words";
 import { greys } from "../../theme/theme";
@@ -17,6 +17,7 @@ import { AddSwatch } from "./AddSwatch";
 import { EditInk } from "./EditInk";
 import { recipesFor } from "./Gaps";
 import { Swatches } from "./Swatches";
+import { useDrawerAct } from "./drawerAct";
 
 interface Props {
   ink: Ink;
@@ -32,13 +33,11 @@ export function InkOpened({ ink, stocks, stock, onClose, onOpen }: Props) {
   const [measuring, setMeasuring] = useState(false);
   const card = stocks.find((s) => s.key === stock)?.hex ?? "#f2f2f2";
   return (
-    <Box
+    <Paper
+      variant="card"
       component="aside"
       aria-label={ink.name}
       sx={{
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 2,
         display: "grid",
         gap: 1.75,
@@ -86,7 +85,7 @@ export function InkOpened({ ink, stocks, stock, onClose, onOpen }: Props) {
       )}
       <EditInk key={`${ink.id}${editing}`} ink={ink} open={editing} onClose={() => setEditing(false)} />
       <AddSwatch ink={ink} stocks={stocks} open={measuring} onClose={() => setMeasuring(false)} />
-    </Box>
+    </Paper>
   );
 }
 
@@ -297,20 +296,13 @@ function UsedIn({ used, ink }: { used: Opened["used"]; ink: string }) {
 }
 
 function PutAway({ ink, onDone }: { ink: Ink; onDone: () => void }) {
-  const changed = useDrawerChanged();
-  const say = useNotice();
-  const params = { params: { path: { id: ink.id } } };
-  const putAway = async () => {
-    await api.DELETE("/api/inks/{id}", params);
-    onDone();
-    await changed();
-    say({
-      sentence: `${ink.name} is put away. Builds that use it keep it.`,
-      action: { label: "Bring it back", run: () => void api.POST("/api/drawer/undo").then(changed) },
-    });
-  };
+  const putAway = useDrawerAct(() => api.DELETE("/api/inks/{id}", { params: { path: { id: ink.id } } }), {
+    said: () => `${ink.name} is put away. Builds that use it keep it.`,
+    then: onDone,
+    otherwise: "That pad could not be put away.",
+  });
   return (
-    <Button variant="text" onClick={() => void putAway()}>
+    <Button variant="text" disabled={putAway.isPending} onClick={() => putAway.mutate()}>
       Put this ink away
     </Button>
   );

@@ -1,6 +1,7 @@
 /** The drawer: as a map where gaps show, as a list, and the cards and brushes that go with it. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -91,7 +92,7 @@ export function Component() {
                 font: "inherit",
                 cursor: "pointer",
                 bgcolor: view === key ? greys.ink : "transparent",
-                color: view === key ? "#fff" : greys.ink,
+                color: view === key ? greys.white : greys.ink,
               }}
             >
               {label}
@@ -191,11 +192,9 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
             </Typography>
           )}
           {found.length > 0 && view === "map" && (
-            <Box
+            <Paper
+              variant="tray"
               sx={{
-                bgcolor: greys.bench,
-                border: `1px solid ${greys.line}`,
-                borderRadius: 1,
                 overflowX: "auto",
               }}
             >
@@ -208,7 +207,7 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
                 chosen={ink?.key}
                 onChoose={open}
               />
-            </Box>
+            </Paper>
           )}
           {found.length > 0 && view === "list" && (
             <InkList

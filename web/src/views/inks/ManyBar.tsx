@@ -5,11 +5,11 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { freshKey } from "../../api/acts";
 import { api } from "../../api/client";
-import { useDrawerChanged } from "../../api/hooks";
-import { useNotice } from "../../parts/Notices";
-import { CHEMISTRIES, PADS, sentenceOf, STATES } from "../../parts/words";
+import { CHEMISTRIES, PADS, STATES } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { useDrawerAct } from "./drawerAct";
 
 const WHAT: Record<string, { label: string; options?: readonly string[] }> = {
   state: { label: "State", options: STATES },
@@ -22,37 +22,27 @@ const WHAT: Record<string, { label: string; options?: readonly string[] }> = {
 };
 
 export function ManyBar({ ids, onDone }: { ids: number[]; onDone: () => void }) {
-  const changed = useDrawerChanged();
-  const say = useNotice();
   const [what, setWhat] = useState("state");
   const [value, setValue] = useState("");
-  const [busy, setBusy] = useState(false);
   const count = ids.length === 1 ? "1 pad" : `${ids.length} pads`;
   const field = WHAT[what];
-  const send = async (values: Record<string, string>, away: boolean, done: string) => {
-    if (busy) return;
-    setBusy(true);
-    try {
-      await api.PATCH("/api/inks", { body: { ids, values, away } });
-      await changed();
-      onDone();
-      say({
-        sentence: done,
-        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
-      });
-    } catch (error) {
-      say({ sentence: sentenceOf(error, "That could not be changed.") });
-    } finally {
-      setBusy(false);
-    }
-  };
+  const change = useDrawerAct(
+    ({ values, away }: { values: Record<string, string>; away: boolean }) =>
+      api.PATCH("/api/inks", { body: { ids, values, away, edit_key: freshKey() } }),
+    {
+      said: ({ away }) => (away ? `${count} put away. Builds that use them keep them.` : `${count} changed.`),
+      then: onDone,
+      otherwise: "That could not be changed.",
+    },
+  );
+  const busy = change.isPending;
   return (
     <Box
       component="form"
       aria-label="Change the marked pads"
       onSubmit={(e) => {
         e.preventDefault();
-        void send({ [what]: value }, false, `${count} changed.`);
+        if (!busy) change.mutate({ values: { [what]: value }, away: false });
       }}
       sx={{
         position: "sticky",
@@ -111,11 +101,7 @@ export function ManyBar({ ids, onDone }: { ids: number[]; onDone: () => void }) 
       <Button type="submit" variant="contained" disabled={busy || (!!field?.options && !value)}>
         Change them
       </Button>
-      <Button
-        variant="outlined"
-        disabled={busy}
-        onClick={() => void send({}, true, `${count} put away. Builds that use them keep them.`)}
-      >
+      <Button variant="outlined" disabled={busy} onClick={() => change.mutate({ values: {}, away: true })}>
         Put away
       </Button>
       <Box sx={{ flex: 1 }} />

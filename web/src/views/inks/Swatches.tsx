@@ -4,28 +4,18 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { api, type Ink, type Stock } from "../../api/client";
-import { useDrawerChanged } from "../../api/hooks";
-import { useNotice } from "../../parts/Notices";
-import { HOWS, sentenceOf } from "../../parts/words";
+import { HOWS } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { useDrawerAct } from "./drawerAct";
 
 const near = (a: number[], b: number[]) => a.every((v, i) => Math.abs(v - (b[i] ?? 0)) < 0.6);
 
 export function Swatches({ ink, stocks, onMeasure }: { ink: Ink; stocks: Stock[]; onMeasure: () => void }) {
-  const changed = useDrawerChanged();
-  const say = useNotice();
-  const remove = async (index: number) => {
-    try {
-      await api.DELETE("/api/inks/{id}/swatches/{index}", { params: { path: { id: ink.id, index } } });
-      await changed();
-      say({
-        sentence: `One swatch of ${ink.name} is gone.`,
-        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
-      });
-    } catch (error) {
-      say({ sentence: sentenceOf(error, "That swatch could not be taken away.") });
-    }
-  };
+  const remove = useDrawerAct(
+    (index: number) =>
+      api.DELETE("/api/inks/{id}/swatches/{index}", { params: { path: { id: ink.id, index } } }),
+    { said: () => `One swatch of ${ink.name} is gone.`, otherwise: "That swatch could not be taken away." },
+  );
   return (
     <Box component="section" aria-label="Its swatches">
       <Typography variant="h3">What was measured</Typography>
@@ -70,7 +60,7 @@ export function Swatches({ ink, stocks, onMeasure }: { ink: Ink; stocks: Stock[]
                   type="button"
                   aria-label={`Take swatch ${i + 1} away`}
                   title="Take this swatch away"
-                  onClick={() => void remove(i)}
+                  onClick={() => remove.mutate(i)}
                   sx={{
                     border: 0,
                     bgcolor: "transparent",

@@ -1,18 +1,19 @@
 /** The library of layer sets; bringing one in from a drawing. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Link } from "react-router";
+import { useAct } from "../../api/acts";
 import { api, type SetSummary } from "../../api/client";
 import { useImports, useSession, useSets } from "../../api/hooks";
+import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { contents, size } from "../../parts/lengths";
-import { useNotice } from "../../parts/Notices";
+import { say } from "../../parts/Notices";
 import { SetPreview } from "../../parts/SetPreview";
 import { Trouble } from "../../parts/Trouble";
-import { greys } from "../../theme/theme";
 import { UnderWay } from "./bring/UnderWay";
 
 export function Component() {
@@ -62,31 +63,25 @@ export function Component() {
 
 function Card({ set }: { set: SetSummary }) {
   const units = useSession().data?.units ?? "in";
-  const queries = useQueryClient();
-  const say = useNotice();
   const params = { params: { path: { id: set.id } } };
-  const refresh = () => queries.invalidateQueries({ queryKey: ["sets"] });
-  const putAway = async () => {
-    await api.DELETE("/api/sets/{id}", params);
-    await refresh();
-    say({
-      sentence: `${set.name} is put away. Builds that use it keep it.`,
-      action: {
-        label: "Bring it back",
-        run: () => void api.POST("/api/sets/{id}/back", params).then(refresh),
-      },
-    });
-  };
+  const changes = [keys.sets];
+  const back = useAct(() => api.POST("/api/sets/{id}/back", params), { changes });
+  const putAway = useAct(() => api.DELETE("/api/sets/{id}", params), {
+    changes,
+    then: () =>
+      say({
+        sentence: `${set.name} is put away. Builds that use it keep it.`,
+        action: { label: "Bring it back", run: () => back.mutate() },
+      }),
+  });
   return (
-    <Box
+    <Paper
+      variant="card"
       component="li"
       sx={{
         display: "flex",
         flexWrap: "wrap",
         gap: 2,
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 1.5,
       }}
     >
@@ -95,18 +90,18 @@ function Card({ set }: { set: SetSummary }) {
       </Box>
       <Box sx={{ display: "flex", flexDirection: "column", gap: 0.5, flex: 1 }}>
         <Typography variant="h2">{set.name}</Typography>
-        <Typography variant="body2">{contents(set.kind, set.sheet_count, set.opening_count)}</Typography>
+        <Typography variant="body2">{contents(set)}</Typography>
         <Typography variant="body2">{size(set.width_mm, set.height_mm, units)}</Typography>
         <Box sx={{ flex: 1 }} />
         <Box sx={{ display: "flex", gap: 1 }}>
           <Button component={Link} to={`/sets/${set.id}`} variant="contained">
-            Look at the sheets
+            Look at the {set.nouns.many}
           </Button>
-          <Button variant="text" onClick={() => void putAway()}>
+          <Button variant="text" disabled={putAway.isPending} onClick={() => putAway.mutate()}>
             Put away
           </Button>
         </Box>
       </Box>
-    </Box>
+    </Paper>
   );
 }

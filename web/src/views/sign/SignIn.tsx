@@ -2,6 +2,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
@@ -9,7 +10,7 @@ import { useLocation, useNavigate } from "react-router";
 import { api, Refusal } from "../../api/client";
 import { useSession } from "../../api/hooks";
 import { Mark } from "../../parts/Mark";
-import { display, greys } from "../../theme/theme";
+import { display } from "../../theme/theme";
 
 export function Component() {
   const session = useSession();
@@ -32,7 +33,9 @@ export function Component() {
       const from = (place.state as { from?: string } | null)?.from ?? "/";
       await navigate(from, { replace: true });
     } catch (error) {
-      if (error instanceof Refusal) setTrouble(error);
+      setTrouble(
+        error instanceof Refusal ? error : new Refusal(0, "failed", "Signing in did not work; try again."),
+      );
     } finally {
       setBusy(false);
     }
@@ -45,16 +48,14 @@ export function Component() {
 
   return (
     <Box component="main" sx={{ minHeight: "100dvh", display: "grid", placeItems: "center", p: 2 }}>
-      <Box
+      <Paper
+        variant="card"
         component="form"
         onSubmit={submit}
         sx={{
           width: 360,
           maxWidth: "100%",
-          bgcolor: greys.sheet,
           p: 4,
-          border: `1px solid ${greys.line}`,
-          borderRadius: 1,
           display: "grid",
           gap: 2,
         }}
@@ -109,7 +110,7 @@ export function Component() {
         <Button variant="text" onClick={() => setFresh(!fresh)}>
           {fresh ? "I have an account" : "Make an account"}
         </Button>
-      </Box>
+      </Paper>
     </Box>
   );
 }

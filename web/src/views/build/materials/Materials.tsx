@@ -6,12 +6,13 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, pictureUrl } from "../../../api/client";
 import { useStocks } from "../../../api/hooks";
-import { size } from "../../../parts/lengths";
+import { keys } from "../../../api/keys";
+import { contents, size } from "../../../parts/lengths";
 import { StockChoice } from "../../../parts/StockChoice";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -45,9 +46,9 @@ export function Component() {
         </Part>
         <Part title="Set">
           <Typography>
-            <Link to={`/sets/${set.id}`}>{set.name}</Link>, a {set.kind} of {set.sheet_count} sheets and{" "}
-            {set.opening_count} openings. Its image is {size(set.width_mm, set.height_mm, units)}: cut the
-            panel to that, or a little larger and trim it at the end.
+            <Link to={`/sets/${set.id}`}>{set.name}</Link>. {contents(set)}. Its image is{" "}
+            {size(set.width_mm, set.height_mm, units)}: cut the panel to that, or a little larger and trim it
+            at the end.
           </Typography>
         </Part>
         <Part title="Card">
@@ -72,7 +73,7 @@ export function Component() {
           <Cards key={state.cards} />
         </Part>
         <Box>
-          <Button component="a" href={`/api/builds/${id}/file`} variant="outlined">
+          <Button component="a" href={`/api/colourings/${id}/file`} variant="outlined">
             Keep this build as a file
           </Button>
         </Box>
@@ -104,15 +105,21 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 }
 
 function Name() {
-  const { id, state, reload } = useShared();
-  const queries = useQueryClient();
+  const { state, reload } = useShared();
   const [name, setName] = useState(state.name);
-  const keep = async () => {
+  const rename = useAct(
+    (wanted: string) =>
+      api.PATCH("/api/builds/{id}", { params: { path: { id: state.build_id } }, body: { name: wanted } }),
+    {
+      changes: [keys.builds, keys.build(state.build_id)],
+      then: reload,
+      otherwise: "That name could not be kept.",
+    },
+  );
+  const keep = () => {
     const wanted = name.trim();
     if (!wanted || wanted === state.name) return setName(state.name);
-    await api.PATCH("/api/builds/{id}", { params: { path: { id } }, body: { name: wanted } });
-    await queries.invalidateQueries({ queryKey: ["builds"] });
-    reload();
+    rename.mutate(wanted);
   };
   return (
     <TextField
@@ -120,8 +127,8 @@ function Name() {
       label="Name of this build"
       value={name}
       onChange={(e) => setName(e.target.value)}
-      onBlur={() => void keep()}
-      onKeyDown={(e) => e.key === "Enter" && void keep()}
+      onBlur={keep}
+      onKeyDown={(e) => e.key === "Enter" && keep()}
       slotProps={{ htmlInput: { maxLength: 200 } }}
     />
   );

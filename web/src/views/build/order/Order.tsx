@@ -2,12 +2,13 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
 import { pictureUrl, type Rung, type Step } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
-import { minutes, nounOf } from "../../../parts/lengths";
+import { minutes } from "../../../parts/lengths";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { greys } from "../../../theme/theme";
@@ -70,16 +71,18 @@ export function Component() {
     >
       <Box
         sx={{
-          height: { md: "calc(100dvh - 92px - 32px)" },
+          height: { xs: "54dvh", md: "calc(100dvh - 92px - 32px)" },
           display: "flex",
           flexDirection: "column",
           gap: 1,
-          position: { md: "sticky" },
+          position: "sticky",
+          zIndex: 1,
+          bgcolor: greys.ground,
           top: 0,
         }}
       >
         <Totals />
-        <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
+        <Box sx={{ flex: 1, minHeight: 0 }}>
           <PanelPicture
             src={pictureUrl(id, state.picture_key, 800, after)}
             alt={`The panel after step ${at + 1}: ${step.sentence}`}
@@ -105,14 +108,10 @@ export function Component() {
       >
         <TimeLine steps={sequence.steps} rungs={rungs} at={at} onPick={setChosen} />
         {bySeat(sequence.steps).map((steps) => (
-          <Box
-            component="section"
-            key={steps[0]?.number}
-            sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1 }}
-          >
+          <Paper variant="card" component="section" key={steps[0]?.number}>
             <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
               {steps[0]?.kind === "place"
-                ? `${capital(nounOf(set.kind))} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}`
+                ? `${capital(set.nouns.one)} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}`
                 : "First"}
             </Typography>
             <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
@@ -127,7 +126,7 @@ export function Component() {
                 />
               ))}
             </Box>
-          </Box>
+          </Paper>
         ))}
       </Box>
     </Box>
@@ -176,7 +175,7 @@ function Row({ step, rung, card, chosen, onChoose }: RowProps) {
           textAlign: "left",
           px: 2,
           py: 0.75,
-          bgcolor: chosen ? "#fff" : "transparent",
+          bgcolor: chosen ? greys.white : "transparent",
           font: "inherit",
         }}
       >

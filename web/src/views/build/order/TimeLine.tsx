@@ -1,5 +1,6 @@
 /** The whole work as one band of time: inks in their colours, waits hatched, care grey. */
 import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
 import type { Rung, Step } from "../../../api/client";
 import { minutes } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
@@ -18,7 +19,7 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
   const quarter = total > 120 ? 30 : total > 40 ? 15 : 5;
   const ticks = Array.from({ length: Math.floor(total / quarter) + 1 }, (_, i) => i * quarter);
   return (
-    <Box sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.5 }}>
+    <Paper variant="card" sx={{ p: 1.5 }}>
       <svg
         viewBox={`0 0 1000 ${HEIGHT + 18}`}
         width="100%"
@@ -30,7 +31,7 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
       >
         <defs>
           <pattern id="wait" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <rect width="6" height="6" fill="#fff" />
+            <rect width="6" height="6" fill={greys.white} />
             <path d="M0 0v6" stroke={greys.ink} strokeWidth="1.500" />
           </pattern>
         </defs>
@@ -48,7 +49,7 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
               width={width}
               height={HEIGHT - top}
               fill={fill}
-              stroke={i === at ? greys.ink : "#fff"}
+              stroke={i === at ? greys.ink : greys.white}
               strokeWidth={i === at ? 2.5 : 0.5}
               onClick={() => onPick(i)}
               style={{ cursor: "pointer" }}
@@ -79,6 +80,6 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
           </Box>
         ))}
       </Box>
-    </Box>
+    </Paper>
   );
 }

@@ -1,5 +1,6 @@
 /** The core box: every element's core side by side, to pick from and to compare. */
 import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
 import ButtonBase from "@mui/material/ButtonBase";
 import type { Element, Finding } from "../../../api/client";
 import { MiniCore } from "../../../parts/MiniCore";
@@ -17,7 +18,8 @@ interface Props {
 
 export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }: Props) {
   return (
-    <Box
+    <Paper
+      variant="tray"
       role="group"
       aria-label="Elements"
       sx={{
@@ -25,15 +27,11 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
         gridTemplateColumns: "repeat(auto-fit, minmax(64px, 1fr))",
         gap: 0.5,
         p: 0.75,
-        bgcolor: greys.bench,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
       }}
     >
       {elements.map((element) => {
-        const worst =
-          findings.find((f) => f.element === element.name && f.severity !== "note") ??
-          findings.find((f) => f.element === element.name);
+        const own = findings.filter((f) => f.elements.includes(element.name) && !f.left);
+        const worst = own.find((f) => f.severity !== "note") ?? own[0];
         return (
           <ButtonBase
             key={element.name}
@@ -48,7 +46,7 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
               gap: 0.25,
               p: 0.5,
               borderRadius: 0.75,
-              bgcolor: chosen === element.name ? "#fff" : "transparent",
+              bgcolor: chosen === element.name ? greys.white : "transparent",
               boxShadow: chosen === element.name ? `inset 0 -3px 0 ${greys.ink}` : "none",
             }}
           >
@@ -74,6 +72,6 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
           </ButtonBase>
         );
       })}
-    </Box>
+    </Paper>
   );
 }

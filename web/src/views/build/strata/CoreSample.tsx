@@ -5,6 +5,7 @@
  */
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import type { Element, Finding, Rung } from "../../../api/client";
 import { bed, line, slab, thickness } from "../../../parts/coreShapes";
@@ -33,10 +34,11 @@ export function CoreSample({
   const lights = [card.lab[0] ?? 0, ...element.rungs.map((r) => r.lightness)];
   const rows = element.rungs.map((rung, i) => ({ rung, i })).reverse();
   return (
-    <Box
+    <Paper
+      variant="card"
       role="group"
       aria-label={`Core sample of ${element.name}`}
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, overflow: "hidden" }}
+      sx={{ overflow: "hidden" }}
     >
       <Heads />
       {rows.map(({ rung, i }) => (
@@ -52,14 +54,14 @@ export function CoreSample({
       <Box sx={{ display: "flex", alignItems: "center", minHeight: 40 }}>
         <svg width={CORE} height="40" aria-hidden="true" style={{ flex: "none", alignSelf: "stretch" }}>
           <rect x="8" y="0" width={CORE - 16} height="40" fill={card.hex} />
-          <path d={`M8 0V40M${CORE - 8} 0V40`} stroke="#8a8a8a" />
+          <path d={`M8 0V40M${CORE - 8} 0V40`} stroke={greys.edge} />
         </svg>
         <Log lights={lights} at={0} height={40} />
         <Typography variant="body2" sx={{ px: 1.5 }}>
           {state.stock_name}, bare
         </Typography>
       </Box>
-    </Box>
+    </Paper>
   );
 }
 
@@ -97,6 +99,7 @@ interface RowProps {
 }
 
 function Row({ rung, index, lights, stage, findings }: RowProps) {
+  const { set } = useShared();
   const chosen = stage.rung?.key === rung.key;
   const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * thickness(rung);
   return (
@@ -107,8 +110,8 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
         display: "flex",
         minHeight: height,
         cursor: "pointer",
-        bgcolor: chosen ? "#fff" : "transparent",
-        "&:hover": { bgcolor: "#fafafa" },
+        bgcolor: chosen ? greys.white : "transparent",
+        "&:hover": { bgcolor: greys.field },
       }}
     >
       <Slab rung={rung} index={index} height={height} />
@@ -123,7 +126,7 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
             {rung.ink_name}
           </ButtonBase>
           <Typography variant="caption">
-            {rung.role} · sheet {rung.sheet}
+            {rung.role} · {set.nouns.one} {rung.sheet}
           </Typography>
           {GONE[rung.state] && (
             <Box
@@ -138,7 +141,7 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
               sx={{
                 border: `1px solid ${greys.ink}`,
                 borderRadius: 1,
-                bgcolor: "#fff",
+                bgcolor: greys.white,
                 font: "inherit",
                 fontSize: 12,
                 fontWeight: 640,
@@ -152,7 +155,7 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
             </Box>
           )}
           {findings.map((f) => (
-            <Severity key={f.code} level={f.severity} word={false} />
+            <Severity key={f.key} level={f.severity} word={false} />
           ))}
           <Box sx={{ flex: 1 }} />
           <Step rung={rung} />
@@ -208,15 +211,15 @@ function Slab({ rung, index, height }: { rung: Rung; index: number; height: numb
     >
       <path d={slab(low(8, middle), high(8, middle))} fill={rung.alone.hex} />
       <path d={slab(low(middle, CORE - 8), high(middle, CORE - 8))} fill={rung.here.hex} />
-      <path d={line(high(8, CORE - 8))} fill="none" stroke="#ffffff" strokeWidth="1.200" />
-      <path d={`M8 3V${height}M${CORE - 8} 3V${height}`} stroke="#8a8a8a" />
+      <path d={line(high(8, CORE - 8))} fill="none" stroke={greys.white} strokeWidth="1.200" />
+      <path d={`M8 3V${height}M${CORE - 8} 3V${height}`} stroke={greys.edge} />
       {rung.coats > 1 &&
         Array.from({ length: rung.coats - 1 }, (_, n) => (
           <path
             key={n}
             d={line(bed(8, CORE - 8, 3 + ((height - 3) * (n + 1)) / rung.coats, index + n + 5, 1.2))}
             fill="none"
-            stroke="#ffffff"
+            stroke={greys.white}
             strokeOpacity="0.55"
             strokeDasharray="2 3"
           />
@@ -235,7 +238,7 @@ function Log({ lights, at, height }: { lights: number[]; at: number; height: num
   const down = below === undefined ? "" : `M${here} ${height / 2}L${(here + x(below)) / 2} ${height}`;
   return (
     <svg width={LOG} height={height} aria-hidden="true" style={{ flex: "none", background: greys.bench }}>
-      <path d={`M${x(25)} 0V${height}M${x(50)} 0V${height}M${x(75)} 0V${height}`} stroke="#cfcfcf" />
+      <path d={`M${x(25)} 0V${height}M${x(50)} 0V${height}M${x(75)} 0V${height}`} stroke={greys.rule} />
       <path d={`${down}${up}`} stroke={greys.ink} strokeWidth="1.500" fill="none" />
       <circle cx={here} cy={height / 2} r="4.500" fill={greys.ink} />
     </svg>

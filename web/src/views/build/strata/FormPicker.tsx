@@ -4,10 +4,10 @@ import ButtonBase from "@mui/material/ButtonBase";
 import Slider from "@mui/material/Slider";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
 import type { Form, Rung } from "../../../api/client";
 import { greys } from "../../../theme/theme";
 import { FORM_WORDS } from "./shading";
+import { useAhead } from "./useAhead";
 
 const LEAF = "M15 2c8 5 10 17 0 26C5 19 7 7 15 2z";
 const KINDS = Object.keys(FORM_WORDS) as Form["kind"][];
@@ -20,7 +20,7 @@ function Picture({ kind }: { kind: Form["kind"] }) {
         <path d={LEAF} />
       </clipPath>
       <g clipPath={`url(#leaf-${kind})`}>
-        <rect width="30" height="30" fill={kind === "all" ? dark : "#fff"} />
+        <rect width="30" height="30" fill={kind === "all" ? dark : greys.white} />
         {kind === "side" && <path d="M0 0h14L16 30H0z" fill={dark} />}
         {kind === "base" && <path d="M0 17c8 3 20 3 30 0v13H0z" fill={dark} />}
         {kind === "centre" && <ellipse cx="15" cy="15.500" rx="4.500" ry="8" fill={dark} />}
@@ -114,11 +114,11 @@ interface MeasureProps {
 }
 
 function Measure({ label, value, unit, min, max, step, onSet }: MeasureProps) {
-  const [moving, setMoving] = useState<number | null>(null);
+  const [shown, move] = useAhead(value);
   return (
     <Box sx={{ width: 96 }}>
       <Typography variant="caption">
-        {label} {moving ?? value} {unit}
+        {label} {shown} {unit}
       </Typography>
       <Slider
         aria-label={label}
@@ -126,11 +126,10 @@ function Measure({ label, value, unit, min, max, step, onSet }: MeasureProps) {
         min={min}
         max={max}
         step={step}
-        value={moving ?? value}
-        onChange={(_, v) => setMoving(v as number)}
+        value={shown}
+        onChange={(_, v) => move(v as number)}
         onChangeCommitted={(_, v) => {
-          setMoving(null);
-          if (v !== value) onSet(v as number);
+          if (v !== value || shown !== value) onSet(v as number);
         }}
         sx={{ py: 0.75, display: "block" }}
       />

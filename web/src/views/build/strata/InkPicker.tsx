@@ -11,6 +11,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Ink } from "../../../api/client";
 import { useInks } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Dab } from "../../../parts/Dab";
 import { greys } from "../../../theme/theme";
@@ -31,9 +32,11 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
   const inks = useInks(state.stock);
   const key = asked?.passKey;
   const tries = useQuery({
-    queryKey: ["tryouts", id, state.picture_key, key],
+    queryKey: keys.tryouts(id, state.picture_key, key ?? ""),
     queryFn: () =>
-      data(api.GET("/api/builds/{id}/passes/{key}/tryouts", { params: { path: { id, key: key ?? "" } } })),
+      data(
+        api.GET("/api/colourings/{id}/passes/{key}/tryouts", { params: { path: { id, key: key ?? "" } } }),
+      ),
     enabled: key !== undefined,
   });
   const here = new Map(tries.data?.map((t) => [t.ink, t]));
@@ -96,7 +99,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
                           width: 108,
                           borderRadius: 1,
                           border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`,
-                          "&:hover": { bgcolor: "#fff" },
+                          "&:hover": { bgcolor: greys.white },
                         }}
                       >
                         <Dab

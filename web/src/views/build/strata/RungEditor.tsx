@@ -110,7 +110,7 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
                 px: 1,
                 textTransform: "none",
                 color: greys.ink,
-                "&.Mui-selected": { bgcolor: greys.ink, color: "#fff", "&:hover": { bgcolor: "#333" } },
+                "&.Mui-selected": { bgcolor: greys.ink, color: greys.white, "&:hover": { bgcolor: "#333" } },
               }}
             >
               {hand}

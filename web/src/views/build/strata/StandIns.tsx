@@ -4,11 +4,13 @@ import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Rung, type StandIn } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
@@ -22,14 +24,14 @@ const WHY: Record<string, string> = {
 };
 
 export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void }) {
-  const { id, state, change } = useShared();
+  const { id, state, set, change } = useShared();
   const places = state.elements.flatMap((e) => e.rungs).filter((r) => r.ink === rung.ink);
   const [only, setOnly] = useState(false);
   const found = useQuery({
-    queryKey: ["stand-ins", id, state.picture_key, rung.ink, only ? rung.key : ""],
+    queryKey: keys.standIns(id, state.picture_key, rung.ink, only ? rung.key : ""),
     queryFn: () =>
       data(
-        api.GET("/api/builds/{id}/stand-ins", {
+        api.GET("/api/colourings/{id}/stand-ins", {
           params: { path: { id }, query: { ink: rung.ink, ...(only ? { pass: rung.key } : {}) } },
         }),
       ),
@@ -60,7 +62,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
               aria-pressed={only}
               onClick={() => setOnly(true)}
             >
-              Only on {rung.element}, sheet {rung.sheet}
+              Only on {rung.element}, {set.nouns.one} {rung.sheet}
             </Button>
           </Box>
         )}
@@ -73,7 +75,8 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
           sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}
         >
           {found.data?.map((s) => (
-            <Box
+            <Paper
+              variant="slip"
               component="li"
               key={s.ink}
               sx={{
@@ -81,9 +84,6 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
                 gridTemplateColumns: "auto 1fr auto",
                 gap: 1.5,
                 alignItems: "center",
-                bgcolor: "#fff",
-                border: `1px solid ${greys.line}`,
-                borderRadius: 1,
                 p: 1.25,
               }}
             >
@@ -107,7 +107,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
               <Button variant="contained" aria-label={`Swap it in: ${s.name}`} onClick={() => take(s)}>
                 Swap it in
               </Button>
-            </Box>
+            </Paper>
           ))}
         </Box>
         <Typography variant="body2">

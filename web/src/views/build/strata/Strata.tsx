@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import type { Form, Group, Mend, Rung } from "../../../api/client";
+import type { Finding, Form, Group, Mend, Rung } from "../../../api/client";
 import { pictureUrl } from "../../../api/client";
 import { PanelPicture, type Point } from "../../../parts/PanelPicture";
 import { Scrubber } from "../../../parts/Scrubber";
@@ -17,7 +17,7 @@ import { Keys } from "./Keys";
 import { formFromDrag, formSentence } from "./shading";
 import { StandIns } from "./StandIns";
 import { type Shown, useStage } from "./useStage";
-import { Warnings } from "./Warnings";
+import { LeftAlone, Warnings } from "./Warnings";
 
 export const PICTURE_WIDTH = 800;
 
@@ -25,9 +25,11 @@ export function Component() {
   const shown = useStage();
   const { state, change } = useShared();
   const { element, stage } = shown;
-  const own = state.findings.filter((f) => f.element === element?.name);
-  const others = state.findings.filter((f) => f.element !== element?.name);
-  const mend = (m: Mend) => change(m.kind as never, m.values);
+  const own = state.findings.filter((f) => f.elements.includes(element?.name ?? "") && !f.left);
+  const others = state.findings.filter((f) => !f.elements.includes(element?.name ?? "") && !f.left);
+  const left = state.findings.filter((f) => f.left);
+  const mend = (m: Mend) => change(m.kind, m.values);
+  const leave = (f: Finding) => change(f.left ? "look_again" : "leave_finding", { finding: f.key });
   const [all, setAll] = useState(false);
   return (
     <Box
@@ -64,7 +66,7 @@ export function Component() {
           <>
             <ElementHead shown={shown} />
             <CoreSample element={element} stage={stage} findings={own} />
-            {own.length > 0 && <Warnings findings={own} onMend={mend} />}
+            {own.length > 0 && <Warnings findings={own} onMend={mend} onLeave={leave} />}
           </>
         )}
         {others.length > 0 && (
@@ -72,9 +74,10 @@ export function Component() {
             <Button variant="text" aria-expanded={all} onClick={() => setAll(!all)}>
               {all ? "Hide what concerns other elements" : `${others.length} more about other elements`}
             </Button>
-            {all && <Warnings findings={others} onMend={mend} />}
+            {all && <Warnings findings={others} onMend={mend} onLeave={leave} />}
           </Box>
         )}
+        {left.length > 0 && <LeftAlone findings={left} onLeave={leave} />}
         <Keys />
       </Box>
       <InkPicker asked={shown.asked} onClose={shown.closeDrawer} />
@@ -103,13 +106,13 @@ function ElementHead({ shown }: { shown: Shown }) {
       </Button>
       <Box sx={{ flex: 1 }} />
       <Typography variant="caption" sx={{ color: greys.quiet }}>
-        Give an ink on sheet
+        Give an ink on {set.nouns.one}
       </Typography>
       {element.sheets.map((sheet) => (
         <Button
           key={sheet}
           variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"}
-          aria-label={`+ ${sheet}, give an ink on sheet ${sheet}`}
+          aria-label={`+ ${sheet}, give an ink on ${set.nouns.one} ${sheet}`}
           title={set.sheets.find((s) => s.number === sheet)?.name}
           onClick={() => shown.askToAdd(sheet)}
           sx={{ minWidth: 34, px: 1 }}
@@ -215,15 +218,15 @@ function groupOf(groups: Group[], rung: Rung): Group | null {
 function DragLine({ from, to, form }: { from: Point; to: Point; form: Form }) {
   return (
     <g pointerEvents="none">
-      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke="#fff" strokeWidth="1.400" />
+      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke={greys.white} strokeWidth="1.400" />
       <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke={greys.ink} strokeWidth="0.700" />
-      <circle cx={from.x} cy={from.y} r="1.800" fill={greys.ink} stroke="#fff" strokeWidth="0.500" />
+      <circle cx={from.x} cy={from.y} r="1.800" fill={greys.ink} stroke={greys.white} strokeWidth="0.500" />
       <text
         x={to.x + 2}
         y={to.y}
         fontSize="3.600"
         fill={greys.ink}
-        stroke="#fff"
+        stroke={greys.white}
         strokeWidth="1"
         paintOrder="stroke"
       >

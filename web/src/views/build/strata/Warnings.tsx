@@ -1,42 +1,88 @@
-/** Warnings with their reason, and a button for each mend. */
+/** Warnings with their reason, and a button for each mend; those that are left as they are, folded away. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import type { Finding, Mend } from "../../../api/client";
 import { Severity } from "../../../parts/Severity";
-import { greys } from "../../../theme/theme";
 
-export function Warnings({ findings, onMend }: { findings: Finding[]; onMend: (mend: Mend) => void }) {
+interface Props {
+  findings: Finding[];
+  onMend: (mend: Mend) => void;
+  onLeave: (finding: Finding) => void;
+}
+
+export function Warnings({ findings, onMend, onLeave }: Props) {
   return (
     <Box component="ul" aria-label="Warnings" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
       {findings.map((f) => (
-        <Box
+        <Paper
           component="li"
-          key={`${f.code}-${f.passes.join("-")}-${f.sheet}`}
-          sx={{
-            bgcolor: greys.sheet,
-            border: `1px solid ${f.severity === "note" ? greys.line : greys.ink}`,
-            borderRadius: 1,
-            px: 1.5,
-            py: 1,
-          }}
+          variant={f.severity === "note" ? "card" : "warning"}
+          sx={{ px: 1.5, py: 1 }}
+          key={f.key}
         >
           <Severity level={f.severity} />
           <Typography sx={{ fontWeight: 560, lineHeight: 1.35 }}>{f.sentence}</Typography>
-          <Typography variant="caption" component="p" sx={{ color: greys.quiet, m: 0 }}>
+          <Typography variant="caption" component="p" color="text.secondary" sx={{ m: 0 }}>
             {f.reason}
           </Typography>
-          {f.mends.length > 0 && (
-            <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
-              {f.mends.map((mend) => (
-                <Button key={mend.label} variant="outlined" onClick={() => onMend(mend)}>
-                  {mend.label}
-                </Button>
-              ))}
-            </Box>
-          )}
-        </Box>
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75, mt: 0.75 }}>
+            {f.mends.map((mend) => (
+              <Button key={mend.label} variant="outlined" onClick={() => onMend(mend)}>
+                {mend.label}
+              </Button>
+            ))}
+            <Button variant="text" onClick={() => onLeave(f)}>
+              I know, leave it
+            </Button>
+          </Box>
+        </Paper>
       ))}
+    </Box>
+  );
+}
+
+/** What the maker knows and leaves: said once, and looked at again by a press. */
+export function LeftAlone({
+  findings,
+  onLeave,
+}: {
+  findings: Finding[];
+  onLeave: (finding: Finding) => void;
+}) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Box>
+      <Button variant="text" aria-expanded={open} onClick={() => setOpen(!open)}>
+        {open
+          ? "Fold away what you leave as it is"
+          : `${findings.length} left as ${findings.length === 1 ? "it is" : "they are"}`}
+      </Button>
+      {open && (
+        <Box
+          component="ul"
+          aria-label="Left as they are"
+          sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.5 }}
+        >
+          {findings.map((f) => (
+            <Paper
+              component="li"
+              variant="slip"
+              key={f.key}
+              sx={{ display: "flex", gap: 1, alignItems: "center" }}
+            >
+              <Typography variant="body2" sx={{ flex: 1 }}>
+                {f.sentence}
+              </Typography>
+              <Button variant="text" onClick={() => onLeave(f)}>
+                Look again
+              </Button>
+            </Paper>
+          ))}
+        </Box>
+      )}
     </Box>
   );
 }

@@ -22,7 +22,7 @@ export interface Shown {
 }
 
 export function useStage(): Shown {
-  const { id, state, change } = useShared();
+  const { id, state, set, change } = useShared();
   const [params, setParams] = useSearchParams();
   const [key, setKey] = useState<string | null>(null);
   const [scrubbed, setScrubbed] = useState<number | null>(null);
@@ -55,7 +55,7 @@ export function useStage(): Shown {
     openDrawer: () => {
       if (!rung) return;
       setAsked({
-        title: `An ink for ${rung.element}, sheet ${rung.sheet}`,
+        title: `An ink for ${rung.element}, ${set.nouns.one} ${rung.sheet}`,
         passKey: rung.key,
         current: rung.ink,
         ground: rung.places[0]?.before.hex,
@@ -76,7 +76,7 @@ export function useStage(): Shown {
     if (!element) return;
     const fresh = Math.random().toString(36).slice(2, 12);
     setAsked({
-      title: `An ink for ${element.name}, sheet ${sheet}`,
+      title: `An ink for ${element.name}, ${set.nouns.one} ${sheet}`,
       recipes: `/inks/recipes?card=${state.stock}&build=${id}&element=${encodeURIComponent(element.name)}&sheet=${sheet}`,
       onChoose: (ink) => {
         change("add_pass", { pass: fresh, element: element.name, sheet, ink });

@@ -19,6 +19,11 @@ interface Props {
   table: TableHandle;
 }
 
+const NOT_HERE: Record<string, string> = {
+  dry: "has run dry",
+  "wished for": "is only wished for",
+  away: "is put away",
+};
 const BIG = { fontSize: 22, lineHeight: 1.35 };
 
 export function StepCard({ state, set, at, rung, rungs, table }: Props) {
@@ -55,11 +60,18 @@ export function StepCard({ state, set, at, rung, rungs, table }: Props) {
               {rung.brush_label}, {formSentence(rung.form)}
             </div>
             {rung.place && <div>The pad: {rung.place}</div>}
+            {NOT_HERE[rung.state] && <strong>The pad {NOT_HERE[rung.state]}.</strong>}
           </Box>
         </Box>
       )}
       {step.kind === "place" && (
-        <Pads steps={state.sequence.steps} at={at} rungs={rungs} card={state.stock_colour.hex} />
+        <Pads
+          steps={state.sequence.steps}
+          at={at}
+          rungs={rungs}
+          card={state.stock_colour.hex}
+          noun={set.nouns.one}
+        />
       )}
       {step.kind === "wait" && <Timer step={step} table={table} />}
       {step.reasons[0] && <Typography sx={{ fontSize: 20, lineHeight: 1.4 }}>{step.reasons[0]}</Typography>}
@@ -85,11 +97,13 @@ function Pads({
   at,
   rungs,
   card,
+  noun,
 }: {
   steps: Step[];
   at: number;
   rungs: Map<string, Rung>;
   card: string;
+  noun: string;
 }) {
   const rest = steps.slice(at + 1);
   const end = rest.findIndex((s) => s.kind === "place");
@@ -99,7 +113,7 @@ function Pads({
   const pads = [...new Map(passes.flatMap((r) => (r ? [[r.ink, r] as const] : []))).values()];
   return (
     <Box>
-      <Typography sx={{ fontSize: 20, mb: 1 }}>Pads for this sheet:</Typography>
+      <Typography sx={{ fontSize: 20, mb: 1 }}>Pads for this {noun}:</Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 2 }}>
         {pads.map((r) => (
           <Box
@@ -109,9 +123,9 @@ function Pads({
             <Dab dabs={[r.alone]} card={card} width={74} />
             <span>
               {r.ink_name}
-              {r.place && (
+              {(r.place || NOT_HERE[r.state]) && (
                 <Box component="span" sx={{ display: "block", color: greys.quiet }}>
-                  {r.place}
+                  {NOT_HERE[r.state] ?? r.place}
                 </Box>
               )}
             </span>
@@ -183,8 +197,8 @@ function Ticks({
                 fontSize: 21,
                 borderRadius: 1,
                 border: `2px solid ${greys.ink}`,
-                bgcolor: ticked ? greys.ink : "#fff",
-                color: ticked ? "#fff" : greys.ink,
+                bgcolor: ticked ? greys.ink : greys.white,
+                color: ticked ? greys.white : greys.ink,
                 textAlign: "left",
               }}
             >

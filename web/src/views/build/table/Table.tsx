@@ -3,21 +3,22 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import { Link, Navigate, useParams } from "react-router";
-import { pictureUrl, type Rung, Refusal } from "../../../api/client";
+import { Link, Navigate, useLocation, useParams } from "react-router";
+import { pictureUrl, Refusal, type Rung, type State } from "../../../api/client";
 import { useSession, useSet } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
+import { placeOf } from "../paths";
 import { useBuild } from "../useBuild";
 import { StepCard } from "./StepCard";
 import { useAwake } from "./useAwake";
-import { useTable } from "./useTable";
+import { type TableHandle, useTable } from "./useTable";
 
 export function Component() {
-  const id = Number(useParams().buildId);
+  const id = Number(useParams().colouringId);
   return <Table key={id} id={id} />;
 }
 
@@ -25,6 +26,7 @@ function Table({ id }: { id: number }) {
   const build = useBuild(id);
   const set = useSet(build.state?.set_id, build.state?.set_change);
   const session = useSession();
+  const here = useLocation();
   const table = useTable(id, build.state);
   const { next, back } = table;
   useAwake();
@@ -42,7 +44,7 @@ function Table({ id }: { id: number }) {
 
   const [look, setLook] = useState<{ step: number | null; to: Look }>({ step: null, to: "now" });
   const stranger = session.data && !session.data.name;
-  if (stranger) return <Navigate to="/sign-in" state={{ from: `/builds/${id}/table` }} replace />;
+  if (stranger) return <Navigate to="/sign-in" state={{ from: here.pathname }} replace />;
   const error = build.error ?? set.error ?? table.error;
   if (!build.state || !set.data || table.step === null) {
     if (error && !(error instanceof Refusal && error.status === 0))
@@ -73,7 +75,7 @@ function Table({ id }: { id: number }) {
       >
         <Button
           component={Link}
-          to={`/builds/${id}/order`}
+          to={placeOf(state.build_id, id, "order")}
           variant="outlined"
           sx={{ minHeight: 48, fontSize: 18 }}
         >
@@ -101,13 +103,7 @@ function Table({ id }: { id: number }) {
           sx={{ height: 6, width: `${(100 * table.step) / Math.max(1, steps.length)}%`, bgcolor: signal }}
         />
       </Box>
-      {(table.offline || table.changed) && (
-        <Typography role="status" sx={{ fontSize: 20, px: 2, py: 1, bgcolor: "#fff" }}>
-          {table.offline
-            ? "No connection. Go on; where you are is kept here until it is back."
-            : "The plan was changed since you were here; this is the first step not done yet."}
-        </Typography>
-      )}
+      <Word table={table} missing={state.missing} />
       <Box
         sx={{
           flex: 1,
@@ -127,7 +123,7 @@ function Table({ id }: { id: number }) {
             alignItems: "center",
           }}
         >
-          <Box sx={{ flex: 1, minHeight: 0, display: "flex", justifyContent: "center" }}>
+          <Box sx={{ flex: 1, minHeight: 0, width: "100%" }}>
             <PanelPicture
               src={pictureUrl(id, state.picture_key, 800, shown === "now" ? done : done + 1, shown === "wet")}
               alt={step ? LOOKS[shown].alt : "The finished panel"}
@@ -172,6 +168,24 @@ function Table({ id }: { id: number }) {
         )}
       </Box>
     </Box>
+  );
+}
+
+/** What there is to know before going on: no connection, another device, another order, a pad that is not here. */
+function Word({ table, missing }: { table: TableHandle; missing: State["missing"] }) {
+  let sentence = "";
+  if (table.offline) sentence = "No connection. Go on; where you are is kept here until it is back.";
+  else if (table.elsewhere) sentence = table.elsewhere;
+  else if (table.held) sentence = `${table.held} Go on; where you are is kept here.`;
+  else if (table.changed)
+    sentence = "The order has changed since you were here; you stand where you stood in it.";
+  else if (missing.length && table.step === 0)
+    sentence = `Before you begin: ${missing.map((m) => `${m.name} ${m.why}`).join(", ")}.`;
+  if (!sentence) return null;
+  return (
+    <Typography role="status" sx={{ fontSize: 20, px: 2, py: 1, bgcolor: greys.white }}>
+      {sentence}
+    </Typography>
   );
 }
 

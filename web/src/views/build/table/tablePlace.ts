@@ -1,9 +1,12 @@
 /** Where the maker is at the table: kept on the server, and here until the server has it. */
+import { freshKey } from "../../../api/acts";
 import { api, data, Refusal, type Table } from "../../../api/client";
-import { kept, Store } from "../../../parts/store";
+import { keep, kept, Store } from "../../../parts/store";
 
 export interface Place {
   signature: string;
+  /** The revision of the table that this was decided on. */
+  revision: number;
   step: number;
   ticks: string[];
   wait_started: string | null;
@@ -11,15 +14,27 @@ export interface Place {
 
 interface Progress {
   place: Place | null;
+  /** The order has changed since this place was kept. */
   changed: boolean;
   offline: boolean;
+  /** Moved on from another device meanwhile: its words. */
+  elsewhere: string | null;
+  /** Why it is not being kept on the server now. */
+  held: string | null;
   error: unknown;
+}
+
+export interface Server {
+  load: (id: number) => Promise<Table>;
+  put: (id: number, place: Place, edit_key: string) => Promise<Table>;
 }
 
 const RETRY_MS = 2000;
 const storeKey = (id: number) => `anastrata-table-${id}`;
+
 const placeOf = (t: Table): Place => ({
   signature: t.signature,
+  revision: t.revision ?? 0,
   step: t.step,
   ticks: t.ticks,
   wait_started: t.wait_started ?? null,
@@ -30,36 +45,52 @@ export class TablePlace extends Store<Progress> {
   private busy = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(private readonly id: number) {
-    super({ place: null, changed: false, offline: false, error: null });
+  constructor(
+    private readonly id: number,
+    private readonly server: Server = SERVER,
+  ) {
+    super({ place: null, changed: false, offline: false, elsewhere: null, held: null, error: null });
   }
 
   async load(): Promise<void> {
     try {
-      const found = await data(api.GET("/api/builds/{id}/table", { params: { path: { id: this.id } } }));
+      const found = await this.server.load(this.id);
       const mine = kept<Place | null>(storeKey(this.id), null);
-      const own = mine && mine.signature === found.signature ? mine : null;
-      this.set({ place: own ?? placeOf(found), changed: found.changed, offline: false, error: null });
+      // what waits here counts as long as neither the order nor the place has moved on without it
+      const own =
+        mine && mine.signature === found.signature && mine.revision === (found.revision ?? 0) ? mine : null;
+      this.set({
+        place: own ?? placeOf(found),
+        changed: found.changed,
+        offline: false,
+        held: null,
+        error: null,
+      });
       if (own) this.put(own);
+      else localStorage.removeItem(storeKey(this.id));
     } catch (error) {
-      if (error instanceof Refusal && error.status === 0)
-        this.retry = setTimeout(() => void this.load(), RETRY_MS);
+      if (error instanceof Refusal && error.status === 0) this.again(() => this.load());
       else this.set({ error });
     }
   }
 
-  put(change: Partial<Place>): void {
+  put(change: Partial<Omit<Place, "revision" | "signature">>): void {
     const { place } = this.snapshot();
     if (!place) return;
     const fresh = { ...place, ...change };
     this.unsent = fresh;
-    localStorage.setItem(storeKey(this.id), JSON.stringify(fresh));
-    this.set({ place: fresh });
+    keep(storeKey(this.id), fresh);
+    this.set({ place: fresh, elsewhere: null });
     void this.send();
   }
 
   stop(): void {
     clearTimeout(this.retry);
+  }
+
+  private again(what: () => Promise<void>): void {
+    clearTimeout(this.retry);
+    this.retry = setTimeout(() => void what(), RETRY_MS);
   }
 
   private async send(): Promise<void> {
@@ -68,26 +99,44 @@ export class TablePlace extends Store<Progress> {
     clearTimeout(this.retry);
     try {
       for (let wanted = this.unsent; wanted; wanted = this.unsent) {
-        await api.PUT("/api/builds/{id}/table", { params: { path: { id: this.id } }, body: wanted });
-        if (this.unsent === wanted) {
-          this.unsent = null;
-          localStorage.removeItem(storeKey(this.id));
-        }
+        const revision = this.snapshot().place?.revision ?? wanted.revision;
+        const answer = await this.server.put(this.id, { ...wanted, revision }, freshKey());
+        this.arrived(wanted, answer);
       }
-      this.set({ offline: false });
+      this.set({ offline: false, held: null });
     } catch (error) {
-      if (error instanceof Refusal && error.status === 0) {
-        this.set({ offline: true });
-        this.retry = setTimeout(() => void this.send(), RETRY_MS);
-      } else {
-        // the order has changed under us: ask where we stand now
-        this.unsent = null;
-        localStorage.removeItem(storeKey(this.id));
-        await this.load();
-        this.set({ changed: true });
-      }
+      await this.failed(error);
     } finally {
       this.busy = false;
     }
   }
+
+  private arrived(wanted: Place, answer: Table): void {
+    const { place } = this.snapshot();
+    if (place) this.set({ place: { ...place, revision: answer.revision ?? place.revision } });
+    if (this.unsent === wanted) {
+      this.unsent = null;
+      localStorage.removeItem(storeKey(this.id));
+    }
+  }
+
+  private async failed(error: unknown): Promise<void> {
+    if (!(error instanceof Refusal) || error.waits) {
+      const sentence = error instanceof Error ? error.message : null;
+      this.set({ offline: !(error instanceof Refusal) || error.status === 0, held: sentence });
+      this.again(() => this.send());
+      return;
+    }
+    // the order or the place has moved on without us: stand where it stands now, and say so
+    this.unsent = null;
+    localStorage.removeItem(storeKey(this.id));
+    await this.load();
+    this.set({ elsewhere: error.message });
+  }
 }
+
+const SERVER: Server = {
+  load: (id) => data(api.GET("/api/colourings/{id}/table", { params: { path: { id } } })),
+  put: (id, place, edit_key) =>
+    data(api.PUT("/api/colourings/{id}/table", { params: { path: { id } }, body: { ...place, edit_key } })),
+};

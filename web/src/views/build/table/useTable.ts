@@ -9,6 +9,8 @@ export interface TableHandle {
   waitStarted: number | null;
   changed: boolean;
   offline: boolean;
+  elsewhere: string | null;
+  held: string | null;
   error: unknown;
   next: () => void;
   back: () => void;

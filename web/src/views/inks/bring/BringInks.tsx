@@ -6,6 +6,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type DragEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type InkImport, upload } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { sentenceOf } from "../../../parts/words";
 import { greys, signal } from "../../../theme/theme";
 
@@ -39,7 +40,7 @@ export function Component() {
     form.append("file", file);
     try {
       const begun = await upload<InkImport>("/api/ink-imports", form);
-      queries.setQueryData(["ink-imports", begun.id], begun);
+      queries.setQueryData(keys.inkImport(begun.id), begun);
       await navigate(`/inks/bring-in/${begun.id}`);
     } catch (error) {
       setTrouble(`${sentenceOf(error, "That file could not be read.")} Nothing was changed.`);
@@ -71,7 +72,7 @@ export function Component() {
         }}
         sx={{
           bgcolor: greys.sheet,
-          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`,
+          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : greys.edge}`,
           borderRadius: 1,
           p: 3,
           display: "grid",

@@ -2,6 +2,7 @@
 import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { InkImport } from "../../../api/client";
@@ -39,11 +40,7 @@ export function Columns({
   };
   const left = row.columns.filter((c) => !c.meaning).map((c) => c.name);
   return (
-    <Box
-      component="section"
-      aria-label="What the columns are"
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
-    >
+    <Paper variant="card" component="section" aria-label="What the columns are" sx={{ p: 2 }}>
       <Typography variant="h2">What the columns are</Typography>
       <Box
         sx={{ display: "flex", gap: 1.25, overflowX: "auto", py: 1.5 }}
@@ -60,7 +57,7 @@ export function Columns({
               border: `1px solid ${c.meaning ? greys.ink : greys.line}`,
               borderRadius: 1,
               p: 1,
-              bgcolor: c.meaning ? "#fff" : "transparent",
+              bgcolor: c.meaning ? greys.white : "transparent",
             }}
           >
             <Typography
@@ -185,6 +182,6 @@ export function Columns({
           </>
         )}
       </Box>
-    </Box>
+    </Paper>
   );
 }

@@ -2,18 +2,22 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, data, type InkImport } from "../../../api/client";
 import { useDrawerChanged, useInkImport, useStocks } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Chip } from "../../../parts/Dab";
 import { Trouble } from "../../../parts/Trouble";
 import { sentenceOf } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import { Columns } from "./Columns";
+import { useWayBack } from "../drawerAct";
 
 const many = (count: number, one: string, more: string) => `${count} ${count === 1 ? one : more}`;
 
@@ -25,12 +29,57 @@ export function Component() {
   }, []);
   if (coming.isPending) return <Busy what="Laying the list out" />;
   if (coming.error) return <Trouble error={coming.error} again={() => void coming.refetch()} />;
+  if (coming.data.state === "reading") return <Reading row={coming.data} />;
+  if (coming.data.state === "failed") return <Unread row={coming.data} />;
   return <Coming row={coming.data} />;
+}
+
+function Reading({ row }: { row: InkImport }) {
+  return (
+    <Box role="status" sx={{ p: { xs: 2, sm: 4 }, maxWidth: 520, display: "grid", gap: 1.5 }}>
+      <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
+        {row.name}
+      </Typography>
+      <Typography>{row.doing || "Reading the list"} …</Typography>
+      <LinearProgress
+        variant="determinate"
+        value={Math.max(4, 100 * row.share)}
+        aria-label="Reading the list"
+      />
+    </Box>
+  );
+}
+
+/** A file that holds no inks, or not ones that can be read. */
+function Unread({ row }: { row: InkImport }) {
+  const letGo = useLetGo(row.id, "/inks/bring-in");
+  return (
+    <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 560, display: "grid", gap: 1.5, justifyItems: "start" }}>
+      <Typography variant="h1" sx={{ overflowWrap: "anywhere" }}>
+        {row.name}
+      </Typography>
+      <Typography role="alert" sx={{ fontWeight: 600 }}>
+        {row.sentence}
+      </Typography>
+      <Typography variant="body2">Nothing was changed.</Typography>
+      <Button variant="contained" disabled={letGo.isPending} onClick={() => letGo.mutate()}>
+        Choose another file
+      </Button>
+    </Box>
+  );
+}
+
+function useLetGo(id: number, to: string) {
+  const navigate = useNavigate();
+  return useAct(() => api.DELETE("/api/ink-imports/{id}", { params: { path: { id } } }), {
+    changes: [keys.inkImports],
+    then: () => navigate(to),
+    otherwise: "That could not be let go.",
+  });
 }
 
 function Coming({ row }: { row: InkImport }) {
   const queries = useQueryClient();
-  const navigate = useNavigate();
   const changed = useDrawerChanged();
   const stopped = useRef(false);
   const [keeping, setKeeping] = useState<InkImport | null>(null);
@@ -42,7 +91,7 @@ function Coming({ row }: { row: InkImport }) {
     },
     [],
   );
-  const put = (next: InkImport) => queries.setQueryData(["ink-imports", row.id], next);
+  const put = (next: InkImport) => queries.setQueryData(keys.inkImport(row.id), next);
   const change = async (body: Record<string, unknown>) => {
     setTrouble(null);
     try {
@@ -72,10 +121,8 @@ function Coming({ row }: { row: InkImport }) {
       await changed();
     }
   };
-  const letGo = async () => {
-    await api.DELETE("/api/ink-imports/{id}", params);
-    await navigate("/inks");
-  };
+  const letGo = useLetGo(row.id, "/inks");
+  const back = useWayBack();
   const shown = keeping ?? row;
   return (
     <Box
@@ -104,7 +151,11 @@ function Coming({ row }: { row: InkImport }) {
           </Button>
         ) : (
           <>
-            <Button variant="text" onClick={() => void letGo()} disabled={keeping !== null}>
+            <Button
+              variant="text"
+              onClick={() => letGo.mutate()}
+              disabled={keeping !== null || letGo.isPending}
+            >
               Let it go
             </Button>
             <Button
@@ -143,16 +194,12 @@ function Coming({ row }: { row: InkImport }) {
         </Box>
       )}
       {row.state === "kept" && row.undoable && (
-        <Undone
-          row={row}
-          onUndone={async () => {
-            await api.POST("/api/drawer/undo");
-            await changed();
-          }}
-        />
+        <Undone row={row} onUndone={() => back.mutate({ to: "undo" })} />
       )}
       {row.undone && (
-        <Typography sx={{ fontWeight: 600 }}>This was undone: the drawer is as it was before.</Typography>
+        <Typography sx={{ fontWeight: 600 }}>
+          This was undone: the drawer is as it was before. Keeping begins again at the first.
+        </Typography>
       )}
       {trouble && (
         <Typography role="alert" sx={{ fontWeight: 600 }}>
@@ -194,7 +241,7 @@ function Sum({ row }: { row: InkImport }) {
   );
 }
 
-function Undone({ row, onUndone }: { row: InkImport; onUndone: () => Promise<void> }) {
+function Undone({ row, onUndone }: { row: InkImport; onUndone: () => void }) {
   return (
     <Box
       sx={{
@@ -208,7 +255,7 @@ function Undone({ row, onUndone }: { row: InkImport; onUndone: () => Promise<voi
       }}
     >
       <Typography sx={{ flex: 1 }}>{many(row.inks, "ink is", "inks are")} in the drawer.</Typography>
-      <Button variant="outlined" onClick={() => void onUndone()}>
+      <Button variant="outlined" onClick={onUndone}>
         Undo all of it
       </Button>
     </Box>
@@ -222,11 +269,7 @@ function Preview({ row }: { row: InkImport }) {
   const card = stocks.data?.find((s) => s.key === row.options.stock)?.hex ?? "#f4f4f4";
   if (!row.preview.length) return null;
   return (
-    <Box
-      component="section"
-      aria-label="What comes of it"
-      sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 2 }}
-    >
+    <Paper variant="card" component="section" aria-label="What comes of it" sx={{ p: 2 }}>
       <Typography variant="h2">What comes of it</Typography>
       <Box
         component="ul"
@@ -267,7 +310,7 @@ function Preview({ row }: { row: InkImport }) {
       {row.inks > row.preview.length && (
         <Typography variant="caption">and {row.inks - row.preview.length} more</Typography>
       )}
-    </Box>
+    </Paper>
   );
 }
 

@@ -1,19 +1,23 @@
 /** A swatch card: printed, photographed, and read field by field before anything is kept. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, data, Refusal, type SwatchCard, upload } from "../../../api/client";
 import { useDrawerChanged, useSwatchCard } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
-import { useNotice } from "../../../parts/Notices";
+import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { sentenceOf } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import { FieldRow } from "./FieldRow";
 import { Sketch } from "./SwatchCards";
+import { useWayBack } from "../drawerAct";
 
 export function Component() {
   const id = Number(useParams().cardId);
@@ -44,16 +48,15 @@ const usual = (card: SwatchCard) =>
 function Opened({ card }: { card: SwatchCard }) {
   const queries = useQueryClient();
   const changed = useDrawerChanged();
-  const say = useNotice();
   const navigate = useNavigate();
   const input = useRef<HTMLInputElement>(null);
   const stop = useRef<AbortController | null>(null);
   const [doing, setDoing] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [marked, setMarked] = useState<ReadonlySet<number>>(() => usual(card));
-  const put = (next: SwatchCard) => queries.setQueryData(["swatch-cards", card.id], next);
+  const put = (next: SwatchCard) => queries.setQueryData(keys.swatchCard(card.id), next);
   const read = async (file: Blob, name: string) => {
-    setDoing("Looking for the marks, the light and the fields");
+    setDoing("Sending the photograph");
     const form = new FormData();
     form.append("file", file, name);
     put(await upload<SwatchCard>(`/api/swatch-cards/${card.id}/photograph`, form));
@@ -96,15 +99,19 @@ function Opened({ card }: { card: SwatchCard }) {
       await changed();
       say({
         sentence: `${marked.size} ${marked.size === 1 ? "swatch is" : "swatches are"} kept.`,
-        action: { label: "Undo", run: () => void api.POST("/api/drawer/undo").then(changed) },
+        action: { label: "Undo", run: () => back.mutate({ to: "undo" }) },
       });
       setMarked(new Set());
     });
-  const letGo = async () => {
-    await api.DELETE("/api/swatch-cards/{id}", { params: { path: { id: card.id } } });
-    await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
-    await navigate("/inks/swatch-cards");
-  };
+  const back = useWayBack();
+  const letGo = useAct(() => api.DELETE("/api/swatch-cards/{id}", { params: { path: { id: card.id } } }), {
+    changes: [keys.swatchCards],
+    then: () => navigate("/inks/swatch-cards"),
+    otherwise: "That card could not be put away.",
+  });
+  const reading = card.job?.state === "queued" || card.job?.state === "running";
+  const busy = doing !== null || reading;
+  const failed = card.job?.state === "failed" ? card.job.sentence : null;
   const mark = (i: number, on: boolean) => {
     const fresh = new Set(marked);
     if (on) fresh.add(i);
@@ -159,20 +166,20 @@ function Opened({ card }: { card: SwatchCard }) {
         />
         <Button
           variant={card.light ? "outlined" : "contained"}
-          disabled={doing !== null}
+          disabled={busy}
           onClick={() => input.current?.click()}
         >
           {card.light ? "Read another photograph" : "Read a photograph or scan"}
         </Button>
         <Box>
-          <Button variant="text" sx={{ px: 0 }} disabled={doing !== null} onClick={() => void sample()}>
+          <Button variant="text" sx={{ px: 0 }} disabled={busy} onClick={() => void sample()}>
             Use a sample photograph
           </Button>
           <Typography variant="caption" component="div">
             The simulated camera takes the card as your pads would ink it: askew, under a lamp or at a window.
           </Typography>
         </Box>
-        <Button variant="text" sx={{ px: 0 }} onClick={() => void letGo()}>
+        <Button variant="text" sx={{ px: 0 }} onClick={() => letGo.mutate()}>
           Put this card away
         </Button>
       </Box>
@@ -187,24 +194,30 @@ function Opened({ card }: { card: SwatchCard }) {
             )}
           </Box>
         )}
-        {trouble && (
+        {reading && (
+          <Box role="status" sx={{ maxWidth: 420 }}>
+            <Typography>{card.job?.doing || "Reading the photograph"} …</Typography>
+            <LinearProgress
+              variant="determinate"
+              value={Math.max(4, 100 * (card.job?.share ?? 0))}
+              aria-label="Reading the photograph"
+            />
+          </Box>
+        )}
+        {(trouble ?? failed) && !busy && (
           <Box
             role="alert"
             sx={{ border: `2px solid ${greys.ink}`, bgcolor: greys.sheet, borderRadius: 1, p: 1.5 }}
           >
-            <Typography sx={{ fontWeight: 600 }}>{trouble}</Typography>
+            <Typography sx={{ fontWeight: 600 }}>{trouble ?? failed}</Typography>
             <Typography variant="body2">Nothing was changed.</Typography>
           </Box>
         )}
-        {!card.light && !doing && <HowTo />}
+        {!card.light && !busy && <HowTo />}
         {card.light && <Light card={card} />}
         {card.light && (
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-            <Button
-              variant="contained"
-              disabled={doing !== null || marked.size === 0}
-              onClick={() => void keep()}
-            >
+            <Button variant="contained" disabled={busy || marked.size === 0} onClick={() => void keep()}>
               Keep {marked.size} {marked.size === 1 ? "swatch" : "swatches"}
             </Button>
             <Button

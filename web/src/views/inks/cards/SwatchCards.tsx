@@ -4,12 +4,14 @@ import Button from "@mui/material/Button";
 import Checkbox from "@mui/material/Checkbox";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, data, type Ink, type Stock, type SwatchCard } from "../../../api/client";
 import { useInks, useStocks, useSwatchCards } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Chip } from "../../../parts/Dab";
 import { Trouble } from "../../../parts/Trouble";
@@ -61,13 +63,11 @@ function Made({ cards }: { cards: SwatchCard[] }) {
       {cards.map((c) => {
         const kept = c.fields.filter((f) => f.kept).length;
         return (
-          <Box
+          <Paper
+            variant="card"
             component="li"
             key={c.id}
             sx={{
-              bgcolor: greys.sheet,
-              border: `1px solid ${greys.line}`,
-              borderRadius: 1,
               p: 1.5,
               display: "flex",
               gap: 1.5,
@@ -87,7 +87,7 @@ function Made({ cards }: { cards: SwatchCard[] }) {
                 {kept ? `${kept} kept` : c.light ? "read, nothing kept yet" : "to print and photograph"}
               </Typography>
             </Box>
-          </Box>
+          </Paper>
         );
       })}
     </Box>
@@ -105,7 +105,7 @@ export function Sketch({ card, width }: { card: SwatchCard; width: number }) {
       aria-hidden="true"
       style={{ flex: "none" }}
     >
-      <rect width={w} height={h} fill={card.card} stroke="#8a8a8a" />
+      <rect width={w} height={h} fill={card.card} stroke={greys.edge} />
       {[
         [11, 11],
         [w - 25, 11],
@@ -124,7 +124,7 @@ export function Sketch({ card, width }: { card: SwatchCard; width: number }) {
             width={fw}
             height={fh}
             fill={f.read ? f.read.colour.hex : "none"}
-            stroke="#8a8a8a"
+            stroke={greys.edge}
             strokeWidth="1.500"
           />
         );
@@ -134,7 +134,6 @@ export function Sketch({ card, width }: { card: SwatchCard; width: number }) {
 }
 
 function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const asked = params.get("ink");
@@ -143,8 +142,6 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
   const [coats, setCoats] = useState("1");
   const [words, setWords] = useState("");
   const [picked, setPicked] = useState<ReadonlySet<string>>(new Set(asked ? [asked] : []));
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const wanted = words.trim().toLowerCase();
   const found = inks.filter(
     (i) => i.state !== "wished for" && `${i.name} ${i.line} ${i.family}`.toLowerCase().includes(wanted),
@@ -158,30 +155,27 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
       else fresh.delete(k);
     setPicked(fresh);
   };
-  const make = async () => {
-    if (busy) return;
-    setBusy(true);
-    setTrouble(null);
-    const fields = inks
-      .filter((i) => picked.has(i.key))
-      .flatMap((i) => each.map((n) => ({ passes: [{ ink: i.key, coats: n }] })));
-    try {
-      const made = await data(api.POST("/api/swatch-cards", { body: { stock, paper, fields } }));
-      await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
-      await navigate(`/inks/swatch-cards/${made.id}`);
-    } catch (error) {
-      setTrouble(sentenceOf(error, "That card could not be made."));
-      setBusy(false);
-    }
+  const make = useAct(
+    (fields: { passes: { ink: string; coats: number }[] }[]) =>
+      data(api.POST("/api/swatch-cards", { body: { stock, paper, fields } })),
+    {
+      changes: [keys.swatchCards],
+      then: (made) => navigate(`/inks/swatch-cards/${made.id}`),
+      ownTrouble: true,
+    },
+  );
+  const busy = make.isPending;
+  const trouble = make.error && sentenceOf(make.error, "That card could not be made.");
+  const press = () => {
+    const chosen = inks.filter((i) => picked.has(i.key));
+    if (!busy) make.mutate(chosen.flatMap((i) => each.map((n) => ({ passes: [{ ink: i.key, coats: n }] }))));
   };
   return (
-    <Box
+    <Paper
+      variant="card"
       component="section"
       aria-label="A new card"
       sx={{
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 2,
         display: "grid",
         gap: 1.5,
@@ -248,11 +242,7 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
         <Typography role="status" sx={{ fontWeight: count > MOST ? 640 : 400 }}>
           {count} of {MOST} fields
         </Typography>
-        <Button
-          variant="contained"
-          disabled={busy || !stock || count === 0 || count > MOST}
-          onClick={() => void make()}
-        >
+        <Button variant="contained" disabled={busy || !stock || count === 0 || count > MOST} onClick={press}>
           Make the card
         </Button>
       </Box>
@@ -282,7 +272,7 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
               gap: 0.75,
               cursor: "pointer",
               borderRadius: 1,
-              bgcolor: picked.has(i.key) ? "#fff" : "transparent",
+              bgcolor: picked.has(i.key) ? greys.white : "transparent",
               pr: 1,
             }}
           >
@@ -297,6 +287,6 @@ function Fresh({ inks, stocks }: { inks: Ink[]; stocks: Stock[] }) {
           </Box>
         ))}
       </Box>
-    </Box>
+    </Paper>
   );
 }

@@ -1,13 +1,13 @@
 /** One recipe: its core, its difference in words, its effort and cautions, and where it goes next. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, data, type Recipe } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { minutes } from "../../../parts/lengths";
-import { useNotice } from "../../../parts/Notices";
-import { sentenceOf } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import type { Place } from "./UseInBuild";
 
@@ -24,32 +24,29 @@ interface Props {
 }
 
 export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }: Props) {
-  const queries = useQueryClient();
   const navigate = useNavigate();
-  const say = useNotice();
-  const swatch = async () => {
-    // each pad by itself as well: where the mix comes out wrong, that tells which pad it was
-    const fields = [
-      ...(recipe.passes.length > 1 ? [recipe.passes] : []),
-      ...recipe.passes.map((p) => [p]),
-    ].map((passes) => ({ passes: passes.map((p) => ({ ink: p.ink, coats: p.coats })) }));
-    try {
-      const made = await data(
+  const swatch = useAct(
+    () => {
+      // each pad by itself as well: where the mix comes out wrong, that tells which pad it was
+      const fields = [
+        ...(recipe.passes.length > 1 ? [recipe.passes] : []),
+        ...recipe.passes.map((p) => [p]),
+      ].map((passes) => ({ passes: passes.map((p) => ({ ink: p.ink, coats: p.coats })) }));
+      return data(
         api.POST("/api/swatch-cards", { body: { stock, paper: "A4", title: "Test swatch", fields } }),
       );
-      await queries.invalidateQueries({ queryKey: ["swatch-cards"] });
-      await navigate(`/inks/swatch-cards/${made.id}`);
-    } catch (error) {
-      say({ sentence: sentenceOf(error, "That swatch could not be laid out.") });
-    }
-  };
+    },
+    {
+      changes: [keys.swatchCards],
+      then: (made) => navigate(`/inks/swatch-cards/${made.id}`),
+      otherwise: "That swatch could not be laid out.",
+    },
+  );
   return (
-    <Box
+    <Paper
+      variant="card"
       component="li"
       sx={{
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 1.5,
         display: "grid",
         gridTemplateColumns: "88px 1fr",
@@ -111,12 +108,12 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
           <Button variant="outlined" onClick={onUse}>
             {place.element ? `Use it on ${place.element}` : "Use in a build"}
           </Button>
-          <Button variant="text" onClick={() => void swatch()}>
+          <Button variant="text" disabled={swatch.isPending} onClick={() => swatch.mutate()}>
             Print a test swatch
           </Button>
         </Box>
       </Box>
-    </Box>
+    </Paper>
   );
 }
 
@@ -143,7 +140,7 @@ function Core({ recipe, wanted, card }: { recipe: Recipe; wanted: string; card: 
           fill={hex}
         />
       ))}
-      <rect x="0" y="86" width="88" height="10" fill={card} stroke="#8a8a8a" strokeWidth="0.500" />
+      <rect x="0" y="86" width="88" height="10" fill={card} stroke={greys.edge} strokeWidth="0.500" />
     </svg>
   );
 }

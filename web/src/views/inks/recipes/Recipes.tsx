@@ -181,7 +181,7 @@ export function Component() {
                 key={r.passes.map((p) => `${p.ink}${p.coats}`).join()}
                 recipe={r}
                 wanted={answer.wanted.hex}
-                card={card?.hex ?? "#fff"}
+                card={card?.hex ?? greys.white}
                 stock={stock ?? ""}
                 place={place}
                 onUse={() => setLaid(r)}

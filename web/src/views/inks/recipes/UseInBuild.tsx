@@ -8,14 +8,18 @@ import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { freshKey, useAct } from "../../../api/acts";
 import { api, data, type Recipe } from "../../../api/client";
 import { useBuilds } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { sentenceOf } from "../../../parts/words";
+import { placeOf } from "../../build/paths";
 
 export interface Place {
+  /** Number of the colouring. */
   build: number | null;
   element: string | null;
   sheet: number | null;
@@ -31,46 +35,45 @@ interface Props {
 
 export function UseInBuild({ recipe, stock, place, onClose }: Props) {
   const builds = useBuilds();
-  const queries = useQueryClient();
   const navigate = useNavigate();
   const [chosen, setChosen] = useState(place.build);
-  const id = chosen ?? builds.data?.[0]?.id ?? 0;
+  const id = chosen ?? builds.data?.[0]?.colouring_id ?? 0;
   const build = useQuery({
-    queryKey: ["build", id],
-    queryFn: () => data(api.GET("/api/builds/{id}", { params: { path: { id } } })),
+    queryKey: keys.colouring(id),
+    queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
     enabled: id > 0,
   });
   const [element, setElement] = useState(place.element);
   const [sheet, setSheet] = useState(place.sheet);
   const [instead, setInstead] = useState(place.pass ?? "");
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
   const state = build.data;
   const own = state?.elements.find((e) => e.name === element) ?? state?.elements[0];
   const onSheet = sheet !== null && own?.sheets.includes(sheet) ? sheet : own?.sheets[0];
   const rungs = own?.rungs.filter((r) => r.sheet === onSheet) ?? [];
-  const lay = async () => {
-    if (!state || !own || onSheet === undefined || busy) return;
-    setBusy(true);
-    setTrouble(null);
-    const values = {
-      element: own.name,
-      sheet: onSheet,
-      passes: recipe.passes.map((p) => ({ ink: p.ink, coats: p.coats })),
-      ...(rungs.some((r) => r.key === instead) ? { instead } : {}),
-    };
-    try {
-      await api.POST("/api/builds/{id}/edits", {
-        params: { path: { id } },
-        body: { revision: state.revision, kind: "lay_recipe", values },
-      });
-      await queries.invalidateQueries({ queryKey: ["build", id] });
-      await navigate(`/builds/${id}/strata?element=${encodeURIComponent(own.name)}`);
-    } catch (error) {
-      setTrouble(sentenceOf(error, "That recipe could not be laid."));
-      void build.refetch();
-      setBusy(false);
-    }
+  const lay = useAct(
+    (at: { revision: number; element: string; sheet: number }) => {
+      const values = {
+        element: at.element,
+        sheet: at.sheet,
+        passes: recipe.passes.map((p) => ({ ink: p.ink, coats: p.coats })),
+        ...(rungs.some((r) => r.key === instead) ? { instead } : {}),
+      };
+      const body = { revision: at.revision, kind: "lay_recipe" as const, values, edit_key: freshKey() };
+      return api.POST("/api/colourings/{id}/edits", { params: { path: { id } }, body });
+    },
+    {
+      changes: [keys.colouring(id), keys.builds],
+      then: (_, at) =>
+        navigate(`${placeOf(state?.build_id ?? 0, id, "strata")}?element=${encodeURIComponent(at.element)}`),
+      ownTrouble: true,
+    },
+  );
+  const press = () => {
+    if (state && own && onSheet !== undefined && !lay.isPending)
+      lay.mutate(
+        { revision: state.revision, element: own.name, sheet: onSheet },
+        { onError: () => void build.refetch() },
+      );
   };
   return (
     <Dialog open onClose={onClose} maxWidth="xs" fullWidth aria-labelledby="use-title">
@@ -95,7 +98,7 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
             }}
           >
             {builds.data.map((b) => (
-              <MenuItem key={b.id} value={b.id}>
+              <MenuItem key={b.id} value={b.colouring_id}>
                 {b.name}
               </MenuItem>
             ))}
@@ -130,7 +133,7 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
             >
               {own.sheets.map((n) => (
                 <MenuItem key={n} value={n}>
-                  sheet {n}
+                  {n}
                 </MenuItem>
               ))}
             </TextField>
@@ -156,9 +159,9 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
             )}
           </Box>
         )}
-        {trouble && (
+        {lay.error && (
           <Typography role="alert" sx={{ fontWeight: 600 }}>
-            {trouble}
+            {sentenceOf(lay.error, "That recipe could not be laid.")}
           </Typography>
         )}
       </DialogContent>
@@ -166,7 +169,7 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
         <Button variant="text" onClick={onClose}>
           Not now
         </Button>
-        <Button variant="contained" disabled={!own || busy} onClick={() => void lay()}>
+        <Button variant="contained" disabled={!own || lay.isPending} onClick={press}>
           Lay it there
         </Button>
       </DialogActions>

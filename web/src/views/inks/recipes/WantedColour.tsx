@@ -4,11 +4,11 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import Slider from "@mui/material/Slider";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Colour, Ink } from "../../../api/client";
 import { FromPicture } from "../../../parts/FromPicture";
-import { greys } from "../../../theme/theme";
 
 export type Target = { lab: [number, number, number] } | { hex: string };
 
@@ -43,15 +43,13 @@ export function WantedColour({ shown, inks, onWant }: Props) {
     }
   };
   return (
-    <Box
+    <Paper
+      variant="card"
       component="section"
       aria-label="The wanted colour"
       sx={{
         display: "grid",
         gap: 2,
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 2,
       }}
     >
@@ -124,6 +122,6 @@ export function WantedColour({ shown, inks, onWant }: Props) {
           onWant({ hex });
         }}
       />
-    </Box>
+    </Paper>
   );
 }

@@ -9,6 +9,7 @@ import { type DragEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Import, Refusal, upload } from "../../../api/client";
 import { useImports, useSets } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
@@ -96,8 +97,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     fill(form);
     try {
       const begun = await upload<Import>("/api/imports", form);
-      queries.setQueryData(["import", begun.id], begun);
-      void queries.invalidateQueries({ queryKey: ["imports"] });
+      queries.setQueryData(keys.import(begun.id), begun);
+      void queries.invalidateQueries({ queryKey: keys.imports });
       await navigate(`/sets/bring-in/${begun.id}`);
     } catch (error) {
       setTrouble(error instanceof Refusal ? error.message : "These files could not be sent.");
@@ -129,7 +130,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
         onDrop={drop}
         sx={{
           bgcolor: greys.sheet,
-          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : "#8a8a8a"}`,
+          border: `2px ${over ? "solid" : "dashed"} ${over ? signal : greys.edge}`,
           borderRadius: 1,
           p: 3,
           display: "grid",

@@ -7,10 +7,12 @@ import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { useAct } from "../../../api/acts";
 import { api, data, type Import, Refusal } from "../../../api/client";
 import { useImport } from "../../../api/hooks";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
-import { useNotice } from "../../../parts/Notices";
+import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { Review } from "./Review";
@@ -31,42 +33,41 @@ export interface Again {
 export function useSteps(id: number) {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const say = useNotice();
   const path = { params: { path: { id } } };
-  const set = (found: Import) => queries.setQueryData(["import", id], found);
-  const careful = async (work: () => Promise<void>) => {
-    try {
-      await work();
-    } catch (error) {
-      say({ sentence: error instanceof Refusal ? error.message : "That did not work; try again." });
-      void queries.invalidateQueries({ queryKey: ["import", id] });
-    }
-  };
+  const set = (found: Import) => queries.setQueryData(keys.import(id), found);
+  const otherwise = "That did not work; try again.";
+  const afresh = () => void queries.invalidateQueries({ queryKey: keys.import(id) });
+  const stop = useAct(() => data(api.POST("/api/imports/{id}/stop", path)), { then: set, otherwise });
+  const again = useAct(
+    ({ options, sheets }: Again) => {
+      const now = queries.getQueryData<Import>(keys.import(id))?.options;
+      const body = {
+        ...(options && now ? { options: { ...now, ...options } } : {}),
+        ...(sheets ? { sheets } : {}),
+      };
+      return data(api.POST("/api/imports/{id}/again", { ...path, body }));
+    },
+    { then: set, otherwise },
+  );
+  const keep = useAct(() => data(api.POST("/api/imports/{id}/keep", path)), {
+    changes: [keys.sets, keys.imports],
+    then: async (made) => {
+      say({ sentence: `${made.name} is in the library. Now name its parts.` });
+      await navigate(`/sets/${made.id}`, { replace: true });
+    },
+    otherwise,
+  });
+  const letGo = useAct(() => api.DELETE("/api/imports/{id}", path), {
+    changes: [keys.imports],
+    then: () => navigate("/sets", { replace: true }),
+    otherwise,
+  });
   return {
-    stop: () => careful(async () => void set(await data(api.POST("/api/imports/{id}/stop", path)))),
-    again: ({ options, sheets }: Again) =>
-      careful(async () => {
-        const now = queries.getQueryData<Import>(["import", id])?.options;
-        const body = {
-          ...(options && now ? { options: { ...now, ...options } } : {}),
-          ...(sheets ? { sheets } : {}),
-        };
-        set(await data(api.POST("/api/imports/{id}/again", { ...path, body })));
-      }),
-    keep: () =>
-      careful(async () => {
-        const made = await data(api.POST("/api/imports/{id}/keep", path));
-        await queries.invalidateQueries({ queryKey: ["sets"] });
-        void queries.invalidateQueries({ queryKey: ["imports"] });
-        say({ sentence: `${made.name} is in the library. Now name its parts.` });
-        await navigate(`/sets/${made.id}`, { replace: true });
-      }),
-    letGo: () =>
-      careful(async () => {
-        await api.DELETE("/api/imports/{id}", path);
-        void queries.invalidateQueries({ queryKey: ["imports"] });
-        await navigate("/sets", { replace: true });
-      }),
+    busy: keep.isPending || letGo.isPending,
+    stop: () => stop.mutate(),
+    again: (values: Again) => again.mutate(values, { onError: afresh }),
+    keep: () => keep.mutate(),
+    letGo: () => letGo.mutate(),
   };
 }
 
@@ -92,7 +93,7 @@ export function Component() {
   }
   const item = found.data;
   if (item.state === "reading")
-    return <Reading item={item} lost={found.failureCount > 0} onStop={() => void steps.stop()} />;
+    return <Reading item={item} lost={found.failureCount > 0} onStop={() => steps.stop()} />;
   if (item.state === "ready" && item.draft)
     return <Review key={item.id} item={item} draft={item.draft} steps={steps} />;
   if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
@@ -143,19 +144,19 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
         <Button
           variant="contained"
           disabled={asksWidth && !(value >= 1)}
-          onClick={() => void steps.again(asksWidth ? { options: { width_mm: value } } : {})}
+          onClick={() => steps.again(asksWidth ? { options: { width_mm: value } } : {})}
         >
           Read it again
         </Button>
         {item.sheets.some((s) => s.corners !== null) && (
           <Button
             variant="outlined"
-            onClick={() => void steps.again({ sheets: item.sheets.map((_, at) => ({ at, corners: null })) })}
+            onClick={() => steps.again({ sheets: item.sheets.map((_, at) => ({ at, corners: null })) })}
           >
             Find the corners afresh
           </Button>
         )}
-        <Button variant="text" onClick={() => void steps.letGo()}>
+        <Button variant="text" onClick={() => steps.letGo()}>
           Let it go
         </Button>
       </Box>

@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { TracedSheet } from "../../../api/client";
 import { signal } from "../../../theme/theme";
+import { greys } from "../../../theme/theme";
 
 const CORNERS = ["Top left", "Top right", "Bottom right", "Bottom left"];
 const STEPS: Record<string, [number, number]> = {
@@ -69,7 +70,7 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
           <path
             d={sheet.openings.join("")}
             fill="none"
-            stroke="#fff"
+            stroke={greys.white}
             strokeOpacity={0.75}
             strokeWidth={width / 200}
             pointerEvents="none"
@@ -98,7 +99,7 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
         <polygon
           points={corners.map((c) => c.join(",")).join(" ")}
           fill="none"
-          stroke="#fff"
+          stroke={greys.white}
           strokeOpacity={0.7}
           strokeWidth={width / 200}
           pointerEvents="none"

@@ -5,8 +5,9 @@ import FormControlLabel from "@mui/material/FormControlLabel";
 import MenuItem from "@mui/material/MenuItem";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { Import } from "../../../api/client";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
@@ -48,10 +49,21 @@ export function Review({
   const [chosen, setChosen] = useState(0);
   const [onPhoto, setOnPhoto] = useState(photographed);
   const sheet = item.sheets[chosen];
-  const again = (choices: Choice[]) =>
-    void steps.again({
-      sheets: choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest)),
+  // what was chosen last, also where the answer to the press before is not there yet: two presses are two
+  const latest = useRef(choicesOf(item));
+  useEffect(() => {
+    latest.current = choicesOf(item);
+  }, [item]);
+  const change = (make: (choices: Choice[]) => Choice[]) => {
+    latest.current = make(latest.current);
+    steps.again({
+      sheets: latest.current.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest)),
     });
+    // they lie in this order now; what is sent next counts from it
+    latest.current = latest.current.map((choice, at) => ({ ...choice, at }));
+  };
+  const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>
+    change((choices) => choices.map((c, i) => (i === at ? { ...c, ...values(c) } : c)));
   return (
     <Box
       sx={{
@@ -62,7 +74,14 @@ export function Review({
         alignItems: "start",
       }}
     >
-      <SheetOrder item={item} draft={draft} chosen={chosen} onChoose={setChosen} onChange={again} />
+      <SheetOrder
+        item={item}
+        draft={draft}
+        chosen={chosen}
+        onChoose={setChosen}
+        onChange={change}
+        onChangeOne={changeOne}
+      />
       <Box>
         {photographed && sheet?.photo && (
           <Box
@@ -90,22 +109,13 @@ export function Review({
           <OnPhoto
             key={`${chosen}:${JSON.stringify(sheet.corners)}`}
             sheet={sheet}
-            onCorners={(corners) =>
-              again(choicesOf(item).map((c) => (c.at === chosen ? { ...c, corners } : c)))
-            }
+            onCorners={(corners) => changeOne(chosen, () => ({ corners }))}
             onDrop={(index) =>
-              again(
-                choicesOf(item).map((c) =>
-                  c.at === chosen
-                    ? {
-                        ...c,
-                        dropped: c.dropped.includes(index)
-                          ? c.dropped.filter((d) => d !== index)
-                          : [...c.dropped, index],
-                      }
-                    : c,
-                ),
-              )
+              changeOne(chosen, (c) => ({
+                dropped: c.dropped.includes(index)
+                  ? c.dropped.filter((d) => d !== index)
+                  : [...c.dropped, index],
+              }))
             }
           />
         ) : (
@@ -127,7 +137,7 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
         width: "100%",
         maxHeight: "76dvh",
         display: "block",
-        background: "#fafafa",
+        background: greys.field,
         boxShadow: "0 1px 3px rgba(0,0,0,.35)",
       }}
     >
@@ -168,7 +178,7 @@ function Particulars({
     Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
   const named = name.trim() !== (item.options.name ?? "") || kind !== item.options.kind;
   const read = () =>
-    void steps.again({
+    steps.again({
       options: {
         name: name.trim() || "A new set",
         kind,
@@ -177,13 +187,11 @@ function Particulars({
     });
   const openings = draft.sheets.reduce((sum, s) => sum + s.openings, 0);
   return (
-    <Box
+    <Paper
+      variant="card"
       component="section"
       aria-label="Particulars"
       sx={{
-        bgcolor: greys.sheet,
-        border: `1px solid ${greys.line}`,
-        borderRadius: 1,
         p: 2,
         display: "grid",
         gap: 1.5,
@@ -226,13 +234,13 @@ function Particulars({
           onChange={(e) => setSides({ ...sides, height: e.target.value })}
         />
       </Box>
-      {item.source === "drawing" && item.sheets.length === 1 && (
+      {item.source === "drawing" && item.files === 1 && (
         <>
           <TextField
             select
             label="A sheet for each"
             value={item.options.by ?? "layer"}
-            onChange={(e) => void steps.again({ options: { by: e.target.value as "layer" | "colour" } })}
+            onChange={(e) => steps.again({ options: { by: e.target.value as "layer" | "colour" } })}
           >
             <MenuItem value="layer">layer</MenuItem>
             <MenuItem value="colour">colour</MenuItem>
@@ -241,7 +249,7 @@ function Particulars({
             control={
               <Switch
                 checked={item.options.visible ?? false}
-                onChange={(e) => void steps.again({ options: { visible: e.target.checked } })}
+                onChange={(e) => steps.again({ options: { visible: e.target.checked } })}
               />
             }
             label="Only what is seen: later sheets cut out of earlier ones"
@@ -260,14 +268,14 @@ function Particulars({
       )}
       <Button
         variant={sized || named ? "outlined" : "contained"}
-        disabled={sized || named}
-        onClick={() => void steps.keep()}
+        disabled={sized || named || steps.busy}
+        onClick={() => steps.keep()}
       >
         Keep it
       </Button>
-      <Button variant="text" onClick={() => void steps.letGo()}>
+      <Button variant="text" onClick={() => steps.letGo()}>
         Let it go
       </Button>
-    </Box>
+    </Paper>
   );
 }

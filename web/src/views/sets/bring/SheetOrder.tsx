@@ -13,7 +13,8 @@ interface Props {
   draft: NonNullable<Import["draft"]>;
   chosen: number;
   onChoose: (index: number) => void;
-  onChange: (choices: Choice[]) => void;
+  onChange: (make: (choices: Choice[]) => Choice[]) => void;
+  onChangeOne: (at: number, values: (choice: Choice) => Partial<Choice>) => void;
 }
 
 const moved = <T,>(list: T[], from: number, by: number): T[] => {
@@ -23,14 +24,12 @@ const moved = <T,>(list: T[], from: number, by: number): T[] => {
   return copy;
 };
 
-export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
+export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOne }: Props) {
   const several = item.source !== "bundle" && item.sheets.length === draft.sheets.length;
   const choices = choicesOf(item);
-  const change = (index: number, values: Partial<Choice>) =>
-    onChange(choices.map((c, i) => (i === index ? { ...c, ...values } : c)));
   const shift = (index: number, by: number) => {
     onChoose(index + by);
-    onChange(moved(choices, index, by));
+    onChange((now) => moved(now, index, by));
   };
   return (
     <Box
@@ -75,7 +74,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
               viewBox={`0 0 ${draft.width_mm} ${draft.height_mm}`}
               width={64}
               aria-hidden="true"
-              style={{ background: "#fafafa", display: "block" }}
+              style={{ background: greys.field, display: "block" }}
             >
               {sheet.groups.map((g) => (
                 <path key={g.element} d={g.outline} fill="#3a3a3a" />
@@ -102,7 +101,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
                 onBlur={(e) =>
                   e.target.value.trim() &&
                   e.target.value !== choices[i]?.title &&
-                  change(i, { title: e.target.value.trim() })
+                  onChangeOne(i, () => ({ title: e.target.value.trim() }))
                 }
               />
               <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
@@ -118,16 +117,14 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange }: Props) {
                 </Button>
                 <Button
                   variant="outlined"
-                  onClick={() =>
-                    change(i, { turn: (((choices[i]?.turn ?? 0) + 180) % 360) as Choice["turn"] })
-                  }
+                  onClick={() => onChangeOne(i, (c) => ({ turn: ((c.turn + 90) % 360) as Choice["turn"] }))}
                 >
-                  Turn half round
+                  Quarter turn
                 </Button>
                 <Button
                   variant={choices[i]?.mirrored ? "contained" : "outlined"}
                   aria-pressed={choices[i]?.mirrored ?? false}
-                  onClick={() => change(i, { mirrored: !choices[i]?.mirrored })}
+                  onClick={() => onChangeOne(i, (c) => ({ mirrored: !c.mirrored }))}
                 >
                   Mirror
                 </Button>

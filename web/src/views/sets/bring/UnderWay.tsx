@@ -2,26 +2,25 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import LinearProgress from "@mui/material/LinearProgress";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { api, type Import } from "../../../api/client";
-import { greys } from "../../../theme/theme";
+import { useAct } from "../../../api/acts";
+import { api, type UnderWay as Coming } from "../../../api/client";
+import { keys } from "../../../api/keys";
 
-const WORDS: Record<Import["state"], string> = {
+const WORDS: Record<Coming["state"], string> = {
   reading: "is being read",
   ready: "is ready to be looked at",
   failed: "could not be read",
   stopped: "was stopped",
 };
 
-export function UnderWay({ imports }: { imports: Import[] }) {
-  const queries = useQueryClient();
+export function UnderWay({ imports }: { imports: Coming[] }) {
+  const letGo = useAct((id: number) => api.DELETE("/api/imports/{id}", { params: { path: { id } } }), {
+    changes: [keys.imports],
+  });
   if (!imports.length) return null;
-  const letGo = async (id: number) => {
-    await api.DELETE("/api/imports/{id}", { params: { path: { id } } });
-    await queries.invalidateQueries({ queryKey: ["imports"] });
-  };
   return (
     <Box
       component="ul"
@@ -29,13 +28,11 @@ export function UnderWay({ imports }: { imports: Import[] }) {
       sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1 }}
     >
       {imports.map((item) => (
-        <Box
+        <Paper
+          variant="card"
           component="li"
           key={item.id}
           sx={{
-            bgcolor: greys.sheet,
-            border: `1px solid ${greys.line}`,
-            borderRadius: 1,
             px: 2,
             py: 1,
             display: "flex",
@@ -45,23 +42,23 @@ export function UnderWay({ imports }: { imports: Import[] }) {
           }}
         >
           <Typography sx={{ flex: "1 1 240px" }}>
-            <strong>{item.options.name}</strong> {WORDS[item.state]}.
+            <strong>{item.name}</strong> {WORDS[item.state]}.
           </Typography>
           {item.state === "reading" && (
             <LinearProgress
               variant="determinate"
               value={item.share * 100}
-              aria-label={`${item.options.name}: ${item.doing}`}
+              aria-label={`${item.name}: ${item.doing}`}
               sx={{ width: 140 }}
             />
           )}
           <Button component={Link} to={`/sets/bring-in/${item.id}`} variant="outlined">
             Go on with it
           </Button>
-          <Button variant="text" onClick={() => void letGo(item.id)}>
+          <Button variant="text" onClick={() => letGo.mutate(item.id)}>
             Let it go
           </Button>
-        </Box>
+        </Paper>
       ))}
     </Box>
   );

@@ -81,7 +81,7 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
         width: "100%",
         maxHeight: "calc(100dvh - 190px)",
         display: "block",
-        background: "#fafafa",
+        background: greys.field,
         boxShadow: "0 1px 3px rgba(0,0,0,.35)",
         touchAction: "none",
         cursor: cutting ? "crosshair" : "default",
@@ -132,7 +132,7 @@ function Opening({ shape, grey, chosen }: { shape: Shape; grey: string; chosen: 
       d={shape.outline}
       fill={waste ? "url(#waste)" : grey}
       fillRule="evenodd"
-      stroke={chosen ? signal : waste ? "#777" : "#fafafa"}
+      stroke={chosen ? signal : waste ? "#777" : greys.field}
       strokeWidth={chosen ? 0.9 : 0.12}
       strokeOpacity={chosen ? 1 : 0.8}
     />

@@ -3,9 +3,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
 import TextField from "@mui/material/TextField";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { api, data, type LayerSet, type Measures } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { minutes } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import type { Kind, Panel } from "./measuring";
@@ -96,7 +98,7 @@ function Asked({ measures, opening }: { measures: Measures; opening: string }) {
       "The shortest way to its nearest neighbour on the same sheet.",
     ]);
   return (
-    <Box sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, borderRadius: 1, p: 1.25 }}>
+    <Paper variant="card" sx={{ p: 1.25 }}>
       <Typography sx={{ fontWeight: 640 }}>
         {found.element}, sheet {found.sheet}
       </Typography>
@@ -114,7 +116,7 @@ function Asked({ measures, opening }: { measures: Measures; opening: string }) {
           <Typography variant="caption">{how}</Typography>
         </Box>
       ))}
-    </Box>
+    </Paper>
   );
 }
 
@@ -303,7 +305,7 @@ function Slips({ measures, asked, onAsk }: Seen) {
 export function useTrim(set: LayerSet, panel: Panel, wanted: boolean) {
   const query = { width: panel.width, height: panel.height, dx: panel.dx, dy: panel.dy };
   return useQuery({
-    queryKey: ["trim", set.id, set.head, query],
+    queryKey: keys.trim(set.id, set.revision, query),
     queryFn: () => data(api.GET("/api/sets/{id}/trim", { params: { path: { id: set.id }, query } })),
     enabled: wanted && panel.width >= 5 && panel.height >= 5,
     placeholderData: (before) => before,

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { api, type LayerSet, type Measures } from "../../../api/client";
+import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
 import type { Kind, Panel } from "./measuring";
@@ -109,7 +110,7 @@ function Span({ ends, label, strong = false }: { ends: number[][]; label: string
           y={(y0 + y1) / 2 - 0.8}
           fontSize={2}
           fill={greys.ink}
-          stroke="#fff"
+          stroke={greys.white}
           strokeWidth={0.5}
           paintOrder="stroke"
         >
@@ -128,7 +129,7 @@ function Mask({ set, measures, asked }: { set: LayerSet; measures: Measures; ask
 
 function MaskShape({ set, inked, sheet }: { set: LayerSet; inked: string; sheet: number }) {
   const mask = useQuery({
-    queryKey: ["mask", set.id, set.head, inked, sheet],
+    queryKey: keys.mask(set.id, set.revision, inked, sheet),
     queryFn: async () => {
       const answer = await api.GET("/api/sets/{id}/mask.svg", {
         params: { path: { id: set.id }, query: { element: inked, sheet } },
@@ -181,7 +182,7 @@ function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures;
           fontSize={2.4}
           textAnchor="middle"
           fill={greys.ink}
-          stroke="#fff"
+          stroke={greys.white}
           strokeWidth={0.5}
           paintOrder="stroke"
         >

@@ -181,13 +181,12 @@ interface HeadProps {
 
 function Head({ set, edits, mode, onMode }: HeadProps) {
   const units = useSession().data?.units ?? "in";
-  const openings = set.sheets.reduce((sum, s) => sum + s.openings, 0);
   return (
     <Box sx={{ gridColumn: "1 / -1", display: "flex", alignItems: "center", gap: 1.5, flexWrap: "wrap" }}>
       <Box sx={{ flex: "1 1 260px" }}>
         <Typography variant="h1">{set.name}</Typography>
         <Typography variant="body2">
-          {contents(set.kind, set.sheets.length, openings)}, {size(set.width_mm, set.height_mm, units)}
+          {contents(set)}, {size(set.width_mm, set.height_mm, units)}
         </Typography>
       </Box>
       <Box role="group" aria-label="What to do" sx={{ display: "flex" }}>

@@ -8,7 +8,6 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { LayerSet, Sheet } from "../../../api/client";
-import { nounOf } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
 import type { SetEdits } from "./useSetEdits";
 
@@ -24,7 +23,7 @@ export function SheetStrip({ set, shown, onShown, edits }: Props) {
   const all = set.sheets.map((s) => s.number);
   const toggle = (n: number) =>
     onShown(shown.includes(n) ? shown.filter((s) => s !== n) : [...shown, n].sort((a, b) => a - b));
-  const noun = nounOf(set.kind);
+  const noun = set.nouns.one;
   return (
     <Box component="section" aria-label="The sheets">
       <Box sx={{ display: "flex", gap: 1, mb: 0.5 }}>
@@ -60,9 +59,8 @@ export function SheetStrip({ set, shown, onShown, edits }: Props) {
                   {sheet.number}. {sheet.name}
                 </Typography>
                 <Typography variant="caption" sx={{ display: "block" }}>
-                  {sheet.openings} {set.kind === "stencil" ? "opening" : "shape"}
-                  {sheet.openings === 1 ? "" : "s"}
-                  {notes(sheet)}
+                  {sheet.openings} {sheet.openings === 1 ? set.nouns.shape : set.nouns.shapes}
+                  {notes(sheet, noun)}
                 </Typography>
                 <Box sx={{ display: "flex", flexWrap: "wrap" }}>
                   <Button variant="text" sx={{ px: 0.5 }} onClick={() => onShown([sheet.number])}>
@@ -87,9 +85,9 @@ export function SheetStrip({ set, shown, onShown, edits }: Props) {
   );
 }
 
-const notes = (sheet: Sheet) =>
+const notes = (sheet: Sheet, noun: string) =>
   [
-    sheet.seat && `sheet ${sheet.seat.of} used again`,
+    sheet.seat && `${noun} ${sheet.seat.of} used again`,
     sheet.seat && sheet.seat.strength < 1 && "not inked afresh, paler",
     sheet.copies > 1 && `cut ${sheet.copies} times`,
     sheet.loose && "set on at the end",
@@ -104,7 +102,7 @@ function Thumb({ set, sheet }: { set: LayerSet; sheet: Sheet }) {
       viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
       width={72}
       aria-hidden="true"
-      style={{ display: "block", background: "#fafafa" }}
+      style={{ display: "block", background: greys.field }}
     >
       {sheet.groups.map((g) => (
         <path key={g.element} d={g.outline} fill="#3a3a3a" />

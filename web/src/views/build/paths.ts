@@ -1,0 +1,3 @@
+/** Addresses of a build's places. */
+export const placeOf = (build: number, colouring: number, tab: "materials" | "strata" | "order" | "table") =>
+  `/builds/${build}/colourings/${colouring}/${tab}`;
