@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.contrib.auth.models import User
 from rest_framework import serializers
+from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 
 from strata.errors import BadValue, finite
@@ -33,6 +35,14 @@ def whole_parameter(request: Request, name: str, low: int, high: int) -> int | N
     if not (digits.isascii() and digits.isdigit() and len(digits) <= 18):
         raise BadValue(f"{name} must be a whole number.", name)
     return int(finite(int(text), name, low, high))
+
+
+def maker(request: Request) -> User:
+    """Who is signed in; raises NotAuthenticated for a stranger."""
+    user = request.user
+    if not isinstance(user, User):
+        raise NotAuthenticated
+    return user
 
 
 def asked(kind: type[serializers.Serializer[Any]], request: Request, partial: bool = False) -> dict[str, Any]:

@@ -54,7 +54,7 @@ def disk_is_full(error: BaseException | None) -> bool:
 
 
 def _of_the_core(error: StrataError) -> Response:
-    code = status.HTTP_400_BAD_REQUEST
+    code: int = status.HTTP_400_BAD_REQUEST
     if isinstance(error, UnknownName):
         code = status.HTTP_404_NOT_FOUND
     if isinstance(error, TooLarge):

@@ -14,6 +14,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from studio.asked import maker
+
 
 class Owned(models.Model):
     """Every row has an owner; ``gone`` rows are put away, not deleted, so that it can be undone."""
@@ -42,7 +44,7 @@ def my(model: type[M], request: Request, pk: int) -> M:
     """One row of the signed-in maker, or 404."""
     row: M = get_object_or_404(mine(model, request.user), pk=pk)
     # what was looked up for this request is shared by everything that asks its owner
-    row.owner = request.user
+    row.owner = maker(request)
     return row
 
 
@@ -66,7 +68,7 @@ class BringBackView(APIView):
 
     def post(self, request: Request, pk: int) -> Response:
         """Bring it back."""
-        rows = self.model._default_manager.filter(owner=request.user)
+        rows = self.model._default_manager.filter(owner=maker(request))
         row = get_object_or_404(rows, pk=pk)
         row.gone = None
         row.save(update_fields=["gone", "updated"])

@@ -1,5 +1,5 @@
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
@@ -9,4 +9,5 @@ export default defineConfig(({ command }) => ({
     port: 5173,
     proxy: { "/api": { target: `http://127.0.0.1:${process.env.PORT ?? "8000"}` } },
   },
+  test: { environment: "jsdom", include: ["tests/**/*.test.{ts,tsx}"] },
 }));

@@ -8,6 +8,20 @@ from strata.plan.tools import Brush
 from strata.sheets.model import Sheet
 from strata.sheets.nouns import NOUNS
 
+STEP_WORDS = {
+    "place": "Seat",
+    "mask": "Mask",
+    "unmask": "Unmask",
+    "ink": "Ink",
+    "wipe": "Wipe",
+    "clean": "Clean",
+    "wash": "Wash",
+    "wait": "Wait",
+    "seal": "Seal",
+    "lift": "Lift",
+    "glue": "Glue",
+}
+# what is done at a step of each kind, in one word
 OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
 
 

@@ -145,7 +145,7 @@ def _whole(
     items: Sequence[Pass],
     ink: str,
     amounts: Mapping[str, tuple[int, str]],
-    before: set[tuple[str, str, tuple[str, ...], int | None]],
+    before: set[str],
 ) -> StandIn:
     """A pad in the whole build: every colour that it changes, every warning that it brings."""
     fresh = scene.with_plan(swapped(scene.plan, ink, amounts))

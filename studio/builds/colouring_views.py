@@ -15,7 +15,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import UnknownName
-from studio.asked import asked, whole_parameter
+from studio.asked import asked, maker, whole_parameter
 from studio.builds import history, pictures
 from studio.builds.finding import my_colouring
 from studio.builds.looking import outlook, standing_in, tryouts
@@ -52,7 +52,7 @@ class ColouringsView(APIView):
         if row.build_id != build.pk:
             raise UnknownName("That colouring belongs to another build.", "copy")
         made = history.copy(row, values["name"])
-        made.build.owner = request.user
+        made.build.owner = maker(request)
         return Response(history.head_json(made), status=201)
 
 

@@ -15,7 +15,6 @@ from strata.plan.tools import BRUSHES
 from strata.sheets.model import KINDS
 from studio.colours import ColourSerializer
 
-
 EDIT_KINDS = sorted(EDITS)
 
 
@@ -160,6 +159,8 @@ class RungSerializer(serializers.Serializer[Any]):
     coats = serializers.IntegerField()
     hand = serializers.ChoiceField(choices=list(HANDS))
     form = FormSerializer()
+    thickness = serializers.FloatField(help_text="coats, the hand included")
+    most_coats = serializers.IntegerField(help_text="that a pass can take")
     brush = serializers.CharField(allow_null=True)
     brush_label = serializers.CharField()
     role = serializers.CharField()
@@ -181,7 +182,7 @@ class RungSerializer(serializers.Serializer[Any]):
 class MendSerializer(serializers.Serializer[Any]):
     """A way out of a warning, as an edit."""
 
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField(child=serializers.JSONField(allow_null=True))
 
@@ -214,6 +215,7 @@ class StepSerializer(serializers.Serializer[Any]):
 
     key = serializers.CharField()
     kind = serializers.ChoiceField(choices=STEP_KINDS)
+    word = serializers.CharField(help_text="what is done, in one word")
     minutes = serializers.FloatField()
     starts = serializers.FloatField()
     sentence = serializers.CharField()
@@ -292,7 +294,7 @@ class StandInSerializer(serializers.Serializer[Any]):
     before = ColourSerializer(many=True)
     after = ColourSerializer(many=True)
     troubles = serializers.ListField(child=serializers.CharField())
-    values = serializers.DictField(child=serializers.JSONField(allow_null=True))  # type: ignore[assignment]
+    values = serializers.DictField(child=serializers.JSONField(allow_null=True))
 
 
 class TryoutSerializer(serializers.Serializer[Any]):

@@ -11,7 +11,9 @@ from django.db.models import F, Prefetch
 from strata.advice import Finding
 from strata.optics.colour import chroma, hue
 from strata.order import Sequence, Step
+from strata.order.wording import STEP_WORDS
 from strata.plan import Scene
+from strata.plan.model import MOST_COATS_A_PASS
 from strata.plan.tools import BRUSHES
 from strata.recipes.judged import in_words
 from strata.standins import StandIn
@@ -56,6 +58,8 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
         "chemistry": scene.ink(item).chemistry.label,
         "state": "away" if item.ink not in own.in_drawer else scene.ink(item).state,
         "place": scene.ink(item).place if item.ink in own.at_hand else "",
+        "thickness": item.thickness,
+        "most_coats": MOST_COATS_A_PASS,
         "brush_label": scene.brush(item).label,
         "role": rung.role,
         "alone": colour(rung.alone),
@@ -98,7 +102,7 @@ def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
 def _step_json(step: Step, done_before: int) -> dict[str, Any]:
     values = asdict(step)
     values["reasons"], values["masks"] = list(step.reasons), list(step.masks)
-    return {**values, "done_before": done_before}
+    return {**values, "word": STEP_WORDS[step.kind], "done_before": done_before}
 
 
 def sequence_json(sequence: Sequence) -> dict[str, Any]:

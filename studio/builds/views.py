@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
@@ -76,4 +77,4 @@ def file_of(colouring: Colouring) -> HttpResponse:
     return answer
 
 
-FILE = {(200, "application/json"): OpenApiTypes.BINARY, **refusals(404)}
+FILE: dict[Any, Any] = {(200, "application/json"): OpenApiTypes.BINARY, **refusals(404)}

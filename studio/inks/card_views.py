@@ -190,7 +190,7 @@ class SwatchCardPhotographView(APIView):
             raise BadFile("No photograph came with that.", "file")
         if (file.size or 0) > MOST_PHOTOGRAPH:
             raise TooLarge(f"This photograph is over {MOST_PHOTOGRAPH // 1_000_000} MB.", "file")
-        said = request.data.get("trusted")
+        said = request.data.get("trusted") if isinstance(request.data, dict) else None
         listed = None if said is None else [t.strip() for t in str(said).split(",") if t.strip()]
         if listed is not None and not all(t.isascii() and t.isdigit() and len(t) < 4 for t in listed):
             raise BadValue("trusted lists fields by number.", "trusted")

@@ -7,7 +7,7 @@ the revision of the drawer it was decided on).
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from django.utils import timezone
@@ -47,9 +47,14 @@ def set_changed(row: DrawerRow, values: dict[str, Any]) -> None:
         row.save(update_fields=[*differs, "updated"])
 
 
-def _again(owner: Any, model: type[R]) -> Any:
+def _again(owner: Any, model: type[R]) -> Callable[[str], R]:
     """What a change answers that has arrived before: the row it made."""
-    return lambda made: model._default_manager.get(owner=owner, pk=int(made))
+
+    def made(pk: str) -> R:
+        row: R = model._default_manager.get(owner=owner, pk=int(pk))
+        return row
+
+    return made
 
 
 def with_cards(owner: Any, values: dict[str, Any]) -> dict[str, Any]:

@@ -10,7 +10,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.drawer import gaps
+from strata.drawer import SECTORS, gaps
 from studio.colours import ColourSerializer, colour
 from studio.errors import refusals
 from studio.inks.services import house
@@ -50,3 +50,20 @@ class GapsView(APIView):
         """What the pads at hand lack on a card."""
         found = gaps(house(request.user).pads(), shown_on(request))
         return Response(GapSerializer(found, many=True).data)
+
+
+class SectorSerializer(serializers.Serializer[Any]):
+    """A range of hues with a name, degrees of h_ab."""
+
+    name = serializers.CharField()
+    low = serializers.FloatField()
+    high = serializers.FloatField()
+
+
+class SectorsView(APIView):
+    """The hues of the drawer's map."""
+
+    @extend_schema(responses=SectorSerializer(many=True))
+    def get(self, request: Request) -> Response:
+        """The ranges of hues in which a drawer is looked at."""
+        return Response(SectorSerializer(SECTORS, many=True).data)

@@ -17,6 +17,7 @@ from strata.errors import BadFile, TooLarge
 from strata.formats.limits import MOST_DRAWING
 from strata.formats.tables import FIELDS
 from strata.optics.inks import CHEMISTRIES
+from studio.asked import maker
 from studio.colours import ColourSerializer
 from studio.inks import imports
 from studio.inks.models import InkImport
@@ -111,7 +112,7 @@ class InkImportSerializer(serializers.Serializer[Any]):
 def _mine(request: Request, pk: int) -> InkImport:
     rows = InkImport.objects.select_related("job", "change")
     row = get_object_or_404(rows, pk=pk, owner=request.user)
-    row.owner = request.user
+    row.owner = maker(request)
     return row
 
 
@@ -135,7 +136,7 @@ class InkImportsView(APIView):
         if (file.size or 0) > MOST_DRAWING:
             raise TooLarge("This file is over 8 MB; that is larger than any drawer of inks.", "file")
         row = imports.begin(request.user, file.name or "a file", file.read())
-        row.owner = request.user
+        row.owner = maker(request)
         return Response(imports.import_json(row), status=201)
 
 
@@ -169,7 +170,7 @@ class InkImportKeepView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Keep the next part; ask again until its state is kept."""
         row = imports.keep(_mine(request, pk))
-        row.owner = request.user
+        row.owner = maker(request)
         return Response(imports.import_json(row))
 
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from rest_framework import serializers
 
+from strata.drawer import sector_of
 from strata.drawer.dabs import dabs
 from strata.optics.colour import Lab, chroma, hue, lab_of_hex
 from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
@@ -85,6 +86,7 @@ class InkSerializer(serializers.Serializer[Any]):
     lightness = serializers.FloatField()
     chroma = serializers.FloatField()
     hue = serializers.FloatField()
+    neutral = serializers.BooleanField(help_text="too grey for its hue to be worth a figure")
 
 
 class DecidedSerializer(serializers.Serializer[Any]):
@@ -116,7 +118,7 @@ class ManyInksSerializer(DecidedSerializer):
     """The same change for many pads."""
 
     ids = serializers.ListField(child=serializers.IntegerField(), min_length=1, max_length=2000)
-    values = serializers.DictField(child=serializers.JSONField())  # type: ignore[assignment]
+    values = serializers.DictField(child=serializers.JSONField())
     away = serializers.BooleanField(default=False, help_text="put them away instead")
 
 
@@ -146,7 +148,7 @@ class ToolSerializer(DecidedSerializer):
     count = serializers.IntegerField(min_value=0, max_value=200)
     line = serializers.CharField(max_length=200, required=False, allow_blank=True)
     family = serializers.CharField(max_length=200, required=False, allow_blank=True)
-    label = serializers.CharField(read_only=True)
+    label = serializers.CharField(read_only=True)  # type: ignore[assignment]
     diameter = serializers.FloatField(read_only=True)
 
 
@@ -191,6 +193,7 @@ def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
         "lightness": round(labs[0][0], 2),
         "chroma": round(chroma(labs[0]), 2),
         "hue": round(hue(labs[0]), 2),
+        "neutral": sector_of(labs[0]) is None,
     }
 
 

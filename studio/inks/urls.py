@@ -13,6 +13,7 @@ urlpatterns = [
     path("inks/<row:pk>/swatches", reader_views.SwatchesView.as_view()),
     path("inks/<row:pk>/swatches/<row:index>", reader_views.SwatchView.as_view()),
     path("gaps", gaps.GapsView.as_view()),
+    path("sectors", gaps.SectorsView.as_view()),
     path("recipes", RecipesView.as_view()),
     path("stocks", views.StocksView.as_view()),
     path("stocks/<row:pk>", views.StockView.as_view()),

@@ -12,7 +12,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import BadValue
-from studio.asked import asked
+from studio.asked import asked, maker
 from studio.errors import refusals
 from studio.inks import editing, history
 from studio.inks.models import Ink, Stock, Tool
@@ -112,7 +112,7 @@ class InkBackView(APIView):
     @extend_schema(request=None, responses={204: None, **refusals(404)})
     def post(self, request: Request, pk: int) -> Response:
         """Undo putting it away."""
-        row = get_object_or_404(Ink.objects.filter(owner=request.user), pk=pk)
+        row = get_object_or_404(Ink.objects.filter(owner=maker(request)), pk=pk)
         editing.bring_back(request.user, row, row.name)
         return Response(status=204)
 

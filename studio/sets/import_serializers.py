@@ -10,7 +10,9 @@ from strata.sheets.model import KINDS
 from studio.sets.models import Import
 from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
 
-_MM = {"min_value": 1, "max_value": 2000, "required": False, "allow_null": True, "default": None}
+
+def _mm() -> serializers.FloatField:
+    return serializers.FloatField(min_value=1, max_value=2000, required=False, allow_null=True, default=None)
 
 
 class OptionsSerializer(serializers.Serializer[Any]):
@@ -18,8 +20,8 @@ class OptionsSerializer(serializers.Serializer[Any]):
 
     name = serializers.CharField(max_length=200, default="A new set")
     kind = serializers.ChoiceField(choices=KINDS, default="stencil")
-    width_mm = serializers.FloatField(**_MM)
-    height_mm = serializers.FloatField(**_MM)
+    width_mm = _mm()
+    height_mm = _mm()
     by = serializers.ChoiceField(choices=("layer", "colour"), default="layer")
     visible = serializers.BooleanField(default=False)
 
@@ -91,7 +93,7 @@ class UnderWaySerializer(serializers.Serializer[Any]):
     share = serializers.FloatField()
     doing = serializers.CharField()
     sentence = serializers.CharField()
-    source = serializers.CharField()
+    source = serializers.CharField()  # type: ignore[assignment]
     files = serializers.IntegerField(help_text="how many were sent")
     guessed = serializers.BooleanField()
 

@@ -24,7 +24,7 @@ from studio.sets.import_serializers import (
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
-from studio.sets.reading import draft_json
+from studio.sets.reading import arrangement, draft_json, folder
 from studio.sets.serializers import SetSerializer
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
@@ -75,7 +75,7 @@ def _sheets_json(row: Import) -> list[dict[str, Any]]:
     """Files or photographs; for one drawing the sheets that were found in it."""
     if row.options.get("source") != "drawing" or len(row.sheets) != 1 or row.draft is None:
         return [_sheet_json(row, s) for s in row.sheets]
-    laid = imports.arrangement(row) or [{} for _ in row.draft["sheets"]]
+    laid = arrangement(row) or [{} for _ in row.draft["sheets"]]
     plain = {"turn": 0, "mirrored": False, "dropped": [], "result": None, "corners": None, "name": ""}
     return [
         _sheet_json(row, {**plain, **wanted, "title": sheet["name"]})
@@ -101,11 +101,7 @@ class ImportsView(APIView):
     @extend_schema(operation_id="imports_list", responses=ImportsSerializer)
     def get(self, request: Request) -> Response:
         """Imports that were neither kept nor let go, and the limits for files."""
-        rows = (
-            Import.objects.filter(owner=request.user)
-            .select_related("job")
-            .defer("draft", "described")
-        )
+        rows = Import.objects.filter(owner=maker(request)).select_related("job").defer("draft", "described")
         # their drafts are not needed to know whether they are there
         return Response({"under_way": [under_way_json(row) for row in rows], "limits": LIMITS})
 
@@ -179,7 +175,7 @@ class ImportPhotoView(APIView):
     def get(self, request: Request, pk: int, index: int) -> FileResponse:
         """The photograph, smaller, without metadata."""
         row = get_object_or_404(Import, pk=pk, owner=request.user)
-        path = imports.folder(row.pk) / f"photo-{index}.jpg"
+        path = folder(row.pk) / f"photo-{index}.jpg"
         if not path.exists():
             raise Http404
         return FileResponse(path.open("rb"), content_type="image/jpeg")

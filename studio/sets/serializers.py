@@ -79,7 +79,7 @@ class NounsSerializer(serializers.Serializer[Any]):
     """What the parts of a set are called, by its kind."""
 
     one = serializers.CharField()
-    many = serializers.CharField()
+    many = serializers.CharField()  # type: ignore[assignment]
     shape = serializers.CharField()
     shapes = serializers.CharField()
 

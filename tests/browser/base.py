@@ -10,14 +10,18 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.test import LiveServerTestCase
 from django.test.client import Client
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from studio.builds.management.commands.seed_demo import seed
-from studio.builds.models import Build
+from studio.builds.models import Colouring
 from tools.chromium import ARGUMENTS, CHROMIUM
 
 # after Playwright has started its loop, Django refuses the ORM on this thread without it
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+
+PATIENCE_MS = 45_000
+# nothing here is a matter of time: on a machine that is busy with something else all of it takes longer
+expect.set_options(timeout=PATIENCE_MS)
 
 AXE = settings.BASE_DIR / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
@@ -45,8 +49,8 @@ class BrowserTest(LiveServerTestCase):
     def setUp(self) -> None:
         self.maker = get_user_model().objects.create_user(username="ada", password="thursday-table-9")
         seed(self.maker)
-        self.good = Build.objects.get(name__startswith="Thank-you")
-        self.tried = Build.objects.get(name__startswith="First")
+        self.good = Colouring.objects.get(build__name__startswith="Thank-you")
+        self.tried = Colouring.objects.get(build__name__startswith="First")
         self.complaints: list[str] = []
         self.context = browser().new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         self.sign_in()
@@ -65,7 +69,7 @@ class BrowserTest(LiveServerTestCase):
 
     def new_page(self) -> Page:
         page = self.context.new_page()
-        page.set_default_timeout(12_000)
+        page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         return page
 
@@ -75,8 +79,10 @@ class BrowserTest(LiveServerTestCase):
         page.wait_for_load_state("networkidle")
         return page
 
-    def strata(self, build: Build, element: str, page: Page | None = None) -> Page:
-        return self.open(f"/builds/{build.pk}/strata?element={element.replace(' ', '+')}", page)
+    def strata(self, build: Colouring, element: str, page: Page | None = None) -> Page:
+        return self.open(
+            f"/builds/{build.build_id}/colourings/{build.pk}/strata?element={element.replace(' ', '+')}", page
+        )
 
     def kept(self, page: Page | None = None) -> None:
         """Wait until the server has every change and the page has caught up.
@@ -89,7 +95,7 @@ class BrowserTest(LiveServerTestCase):
         (page or self.page).get_by_text("Everything is kept").wait_for()
         (page or self.page).wait_for_load_state("networkidle")
 
-    def inks_of(self, build: Build, element: str) -> list[str]:
+    def inks_of(self, build: Colouring, element: str) -> list[str]:
         build.refresh_from_db()
         passes = build.changes.get(number=build.head).plan["passes"]
-        return [p["ink"] for p in passes if p["element"] == element]
+        return [p["ink"] for p in passes if p["on"]["element"] == element]

@@ -13,7 +13,7 @@ class ControlTest(BrowserTest):
     def first_pass(self, element: str) -> dict[str, Any]:
         self.good.refresh_from_db()
         passes = self.good.changes.get(number=self.good.head).plan["passes"]
-        return next(p for p in passes if p["element"] == element)
+        return next(p for p in passes if p["on"]["element"] == element)
 
     def opened(self, element: str, ink: str) -> Any:
         page = self.strata(self.good, element)
@@ -102,7 +102,7 @@ class ControlTest(BrowserTest):
             expect(page.get_by_text(label, exact=True)).to_be_visible()
 
     def test_typing_a_name_never_edits_a_pass(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/materials")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/materials")
         page.get_by_label("Name of this build").fill("Cards for the +crew-")
         page.keyboard.press("Enter")
         expect(page.get_by_role("heading", name="Cards for the +crew-")).to_be_visible()
@@ -139,7 +139,7 @@ class ControlTest(BrowserTest):
 
 class TableLookTest(BrowserTest):
     def test_the_table_shows_now_wet_and_dry(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/table")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
         page.keyboard.press("Space")
         page.keyboard.press("Space")
         picture = page.locator("main img")

@@ -217,7 +217,7 @@ class CardTest(BrowserTest):
         page.get_by_label("A photograph of the card").set_input_files(picture)
         expect(page.get_by_role("alert")).to_contain_text("not a picture")
         page.get_by_role("button", name="Use a sample photograph").click()
-        page.get_by_text("Differences are CIEDE2000").wait_for(timeout=60_000)
+        page.get_by_text("Differences are CIEDE2000").wait_for()
         expect(self.fields().first).to_contain_text("from the drawer’s")
         before = Ink.objects.get(key="peach-tin").swatches
         page.get_by_role("button", name="Mark all that can be kept").click()

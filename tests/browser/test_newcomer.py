@@ -33,7 +33,7 @@ class NewcomerTest(BrowserTest):
         expect(page.get_by_role("button", name="Start", exact=True)).to_be_disabled()
 
     def test_a_stranger_is_led_to_the_door_and_then_where_they_wanted(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/order")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/order")
         page.get_by_label("Name").fill("ada")
         page.get_by_label("Password").fill("thursday-table-9")
         page.get_by_role("button", name="Sign in").click()
@@ -42,7 +42,7 @@ class NewcomerTest(BrowserTest):
 
     def test_another_makers_build_is_not_shown(self) -> None:
         get_user_model().objects.create_user(username="bo", password="lock-gate-42")
-        page = self.open(f"/builds/{self.good.pk}/strata")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/strata")
         page.get_by_label("Name").fill("bo")
         page.get_by_label("Password").fill("lock-gate-42")
         page.get_by_role("button", name="Sign in").click()
@@ -70,7 +70,7 @@ class AroundThePageTest(BrowserTest):
         page.goto(self.live_server_url)
         page.wait_for_timeout(1200)
         page.unroute("**/api/builds")
-        expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible(timeout=8000)
+        expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible()
 
     def test_a_refused_change_is_told_and_the_page_goes_on(self) -> None:
         page = self.strata(self.good, "bud")
@@ -96,7 +96,7 @@ class AroundThePageTest(BrowserTest):
         expect(page.get_by_role("heading", name="Koi and lantern")).to_be_visible()
 
     def test_a_plan_changed_while_at_the_table_finds_its_place_again(self) -> None:
-        table = self.open(f"/builds/{self.good.pk}/table")
+        table = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
         for _ in range(6):
             table.keyboard.press("Space")
             table.wait_for_timeout(80)
@@ -108,12 +108,12 @@ class AroundThePageTest(BrowserTest):
         expect(table.get_by_text("The plan was changed since you were here")).to_be_visible()
 
     def test_the_order_shows_the_panel_of_any_step(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/order")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/order")
         page.get_by_role("button", name="Seat sheet 3").click()
         src = page.locator("img[alt^='The panel after step']").get_attribute("src") or ""
-        own = self.page.request.get(f"{self.live_server_url}/api/builds/{self.good.pk}").json()["sequence"][
-            "steps"
-        ]
+        own = self.page.request.get(f"{self.live_server_url}/api/colourings/{self.good.pk}").json()[
+            "sequence"
+        ]["steps"]
         third = next(s for s in own if s["kind"] == "place" and s["sheet"] == 3)
         self.assertGreater(third["done_before"], 5)
         self.assertIn(f"after={third['done_before']}&", src)

@@ -144,7 +144,7 @@ class SetsTest(BrowserTest):
         page.get_by_role("button", name="Read them").click()
         page.wait_for_url(re.compile(r"/bring-in/\d+"))
         page.reload()
-        page.get_by_role("button", name="Keep it").wait_for(timeout=40_000)
+        page.get_by_role("button", name="Keep it").wait_for()
         corner = page.get_by_role("slider", name="Top left corner")
         corner.focus()
         for _ in range(3):
@@ -153,11 +153,13 @@ class SetsTest(BrowserTest):
         corner.focus()
         page.keyboard.press("ArrowDown")
         page.get_by_role("button", name="Read again from these corners").click()
-        page.get_by_role("button", name="Keep it").wait_for(timeout=40_000)
+        page.get_by_role("button", name="Keep it").wait_for()
         page.get_by_role("button", name="Later").click()
         expect(
             page.get_by_role("list", name="Sheets in the order of use").get_by_role("listitem").first
-        ).to_contain_text("sheet 3", timeout=40_000)
+        ).to_contain_text(
+            "sheet 3",
+        )
         page.get_by_role("button", name="Keep it").click()
         page.wait_for_url(re.compile(r"/sets/\d+$"))
         self.assertEqual(Import.objects.count(), 0)

@@ -80,7 +80,9 @@ class StrataTest(BrowserTest):
         page.mouse.move(spot[0] + 40, spot[1], steps=5)
         page.mouse.up()
         self.kept()
-        build_pass = next(p for p in self.plan() if p["ink"] == "coral-kettle" and p["element"] == "lantern")
+        build_pass = next(
+            p for p in self.plan() if p["ink"] == "coral-kettle" and p["on"]["element"] == "lantern"
+        )
         self.assertEqual((build_pass["form"]["kind"], build_pass["form"]["angle"]), ("side", 180))
         self.assertTrue(0.3 < build_pass["form"]["extent"] < 0.9)
 
@@ -129,7 +131,9 @@ class StrataTest(BrowserTest):
         self.kept(second)
         self.good.refresh_from_db()
         own = next(
-            p for p in self.good.changes.get(number=self.good.head).plan["passes"] if p["element"] == "bud"
+            p
+            for p in self.good.changes.get(number=self.good.head).plan["passes"]
+            if p["on"]["element"] == "bud"
         )
         self.assertEqual((own["ink"], own["coats"]), ("campion", 2))
 
@@ -163,4 +167,4 @@ class StrataTest(BrowserTest):
         self.kept()
         self.good.refresh_from_db()
         self.assertEqual(self.good.head, 2)
-        self.assertEqual(next(p for p in self.plan() if p["element"] == "bud")["coats"], 3)
+        self.assertEqual(next(p for p in self.plan() if p["on"]["element"] == "bud")["coats"], 3)

@@ -31,7 +31,7 @@ class TourTest(BrowserTest):
         expect(page.get_by_role("link", name="Order")).to_be_visible()
 
     def test_the_table_resumes_after_a_reload_and_a_lost_connection(self) -> None:
-        path = f"/builds/{self.good.pk}/table"
+        path = f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table"
         page = self.open(path)
         for _ in range(2):
             page.keyboard.press("Space")
@@ -52,7 +52,7 @@ class TourTest(BrowserTest):
         expect(page.get_by_text("4 of ")).to_be_visible()
 
     def test_waits_run_a_clock_and_lifts_ask_for_every_element(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/table")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
         for _ in range(40):
             if page.get_by_role("timer").count():
                 break
@@ -65,7 +65,7 @@ class TourTest(BrowserTest):
         expect(page.get_by_text("A heat tool shortens this. It burns")).to_be_visible()
 
     def test_table_targets_and_text_are_big(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/table")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
         page.keyboard.press("Space")
         page.keyboard.press("Space")
         for control in page.locator("main button:visible, main a:visible").all():
@@ -94,7 +94,7 @@ class TourTest(BrowserTest):
         expect(page.get_by_text("42 inks")).to_be_visible()
 
     def test_materials_change_the_picture_and_can_be_undone(self) -> None:
-        page = self.open(f"/builds/{self.good.pk}/materials")
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/materials")
         page.get_by_role("radio", name="Black").click()
         self.kept()
         self.good.refresh_from_db()
@@ -133,10 +133,10 @@ class AccessTest(BrowserTest):
         return list(found)
 
     def test_axe_finds_nothing_on_any_view(self) -> None:
-        set_id, build = self.good.layer_set_id, self.good.pk
+        set_id, build = self.good.build.placed_sets.get().layer_set_id, self.good.build_id
         views = [
             "/", "/inks", "/inks?ink=campion", "/inks?view=list", "/inks?view=house", "/inks/recipes", "/inks/bring-in", "/inks/swatch-cards", "/sets", "/sets/bring-in", f"/sets/{set_id}", f"/builds/{build}/materials", f"/builds/{build}/strata",
-            f"/builds/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
+            f"/builds/{self.tried.build_id}/colourings/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
         ]  # fmt: skip
         for view in views:
             self.assertEqual(self.violations(self.open(view)), [], view)
@@ -156,7 +156,10 @@ class AccessTest(BrowserTest):
             ("/inks?ink=campion", "Change"),
             ("/inks?ink=campion", "Add a swatch"),
             ("/inks?view=house", "Add a card"),
-            (f"/builds/{self.good.pk}/strata?element=lily+pads", "Dry: stand-in?"),
+            (
+                f"/builds/{self.good.build_id}/colourings/{self.good.pk}/strata?element=lily+pads",
+                "Dry: stand-in?",
+            ),
         ):
             self.open(path)
             page.get_by_role("button", name=button).first.click()
@@ -164,7 +167,7 @@ class AccessTest(BrowserTest):
             self.assertEqual(self.violations(page), [], button)
 
     def test_nothing_runs_off_a_tablet_or_a_phone(self) -> None:
-        build = self.good.pk
+        build = self.good.build_id
         for width, height in ((820, 1180), (390, 844)):
             self.page.set_viewport_size({"width": width, "height": height})
             for view in (
@@ -191,5 +194,5 @@ class AccessTest(BrowserTest):
                 self.assertLessEqual(over, 0, f"{view} at {width}")
 
     def test_numbers_are_json_all_the_way(self) -> None:
-        found = self.page.request.get(f"{self.live_server_url}/api/builds/{self.good.pk}/file")
+        found = self.page.request.get(f"{self.live_server_url}/api/colourings/{self.good.pk}/file")
         self.assertEqual(json.loads(found.text())["format"], "anastrata-build")

@@ -41,6 +41,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "inks/{ink}/swatches", {"stock": "kraft", "coats": 1, "lab": [40, 9, 9], "how": "typed"}, {200}),
     ("delete", "inks/{ink}/swatches/0", None, {200}),
     ("get", "gaps", None, {200}),
+    ("get", "sectors", None, {200}),
     ("get", "tools", None, {200}),
     ("post", "tools", {"brush": "small", "count": 1}, {201}),
     ("patch", "tools/{tool}", {"count": 2}, {200}),

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import TYPE_CHECKING
 from xml.etree.ElementTree import Element
 
 import shapely
@@ -15,9 +14,7 @@ from strata.formats.svg.context import SHAPES, Book, Context, box_shape, initial
 from strata.formats.svg.document import drawn_children, local
 from strata.formats.svg.paint import GRADIENT, reference
 from strata.formats.svg.values import Matrix, length
-
-if TYPE_CHECKING:
-    from strata.formats.svg.walker import Walker
+from strata.formats.svg.walking import Walk
 
 DARKEST = 0.02
 # luminance 0..1 under which a mask hides what it covers
@@ -88,7 +85,7 @@ def _box_units(book: Book, node: Element, context: Context) -> Matrix | None:
     return Matrix(a=x1 - x0, d=y1 - y0, e=x0, f=y0)
 
 
-def mask_of(walker: Walker, node: Element, context: Context) -> BaseGeometry | None:
+def mask_of(walker: Walk, node: Element, context: Context) -> BaseGeometry | None:
     """The area that an element's mask lets through, or None when it has none."""
     book = walker.book
     key = reference(book.value(node, "mask", context.style))

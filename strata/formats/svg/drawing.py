@@ -11,7 +11,8 @@ from strata.formats.svg.context import Book, Context, box_shape, initial_style
 from strata.formats.svg.document import parse
 from strata.formats.svg.layers import layer_nodes
 from strata.formats.svg.values import MM_PER_PX, Frame, Matrix, length, view_box, viewport
-from strata.formats.svg.walker import Painted, Walker
+from strata.formats.svg.walker import Walker
+from strata.formats.svg.walking import Painted
 
 _DEFAULT = (300.0, 150.0)
 # px; CSS 2.2, section 10.3.2, for a drawing that says nothing of its size

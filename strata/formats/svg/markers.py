@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
-from typing import TYPE_CHECKING
 from xml.etree.ElementTree import Element
 
 from strata.formats.svg import geometry as geo
@@ -14,9 +13,7 @@ from strata.formats.svg.css import computed
 from strata.formats.svg.document import local
 from strata.formats.svg.paint import reference
 from strata.formats.svg.values import Frame, Matrix, length, view_box, viewport
-
-if TYPE_CHECKING:
-    from strata.formats.svg.walker import Painted, Walker
+from strata.formats.svg.walking import Painted, Walk
 
 Vector = tuple[float, float]
 MOST_VERTICES = 2000
@@ -60,9 +57,7 @@ def _bisector(into: Vector | None, out: Vector | None) -> float:
     return math.degrees(math.atan2(y, x) if math.hypot(x, y) > 1e-9 else math.atan2(one[1], one[0]))
 
 
-def markers(
-    walker: Walker, node: Element, context: Context, commands: list[geo.Command]
-) -> Iterator[Painted]:
+def markers(walker: Walk, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
     """Everything painted by the markers of one shape."""
     if local(node) in ("rect", "circle", "ellipse") or context.mark:
         return
@@ -80,7 +75,7 @@ def markers(
 
 
 def _draw(
-    walker: Walker, marker: Element, context: Context, place: str, point: Vector, angle: float
+    walker: Walk, marker: Element, context: Context, place: str, point: Vector, angle: float
 ) -> Iterator[Painted]:
     book, frame = walker.book, context.frame
     width = length(marker.get("markerWidth", "3"), frame, "width") or 0.0

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from itertools import pairwise
 from xml.etree.ElementTree import Element
 
@@ -21,19 +21,9 @@ from strata.formats.svg.document import drawn_children, local
 from strata.formats.svg.markers import markers
 from strata.formats.svg.paint import paint_key
 from strata.formats.svg.values import Frame, Matrix, length, numbers, view_box, viewport
+from strata.formats.svg.walking import Painted
 
 _CONTAINERS = frozenset(("g", "a", "svg", "switch", "use"))
-
-
-@dataclass(frozen=True)
-class Painted:
-    """One fill or stroke: its paint (``#rrggbb`` or ``gradient``), its area in mm, whose it is."""
-
-    paint: str
-    shape: BaseGeometry
-    layer: str | None
-    element: str
-    mark: bool
 
 
 class Walker:

@@ -70,6 +70,10 @@ export const useGaps = (stock: string | undefined) =>
     placeholderData: (before) => before,
   });
 
+/** The hues of the map never change while the page is open. */
+export const useSectors = () =>
+  useQuery({ queryKey: keys.sectors, queryFn: () => data(api.GET("/api/sectors")), staleTime: Infinity });
+
 export const useTools = () => useQuery({ queryKey: keys.tools, queryFn: () => data(api.GET("/api/tools")) });
 
 export const useOpened = (id: number, stock: string | undefined) =>

@@ -28,6 +28,7 @@ export const keys = {
   gaps: (stock?: string) => ["gaps", stock ?? ""] as const,
   allOpened: ["opened"] as const,
   opened: (id: number, stock?: string) => ["opened", id, stock ?? ""] as const,
+  sectors: ["sectors"] as const,
   drawerHistory: ["drawer-history"] as const,
   swatchCards: ["swatch-cards"] as const,
   swatchCard: (id: number) => ["swatch-cards", id] as const,

@@ -715,6 +715,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sectors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The ranges of hues in which a drawer is looked at. */
+        get: operations["sectors_list"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -1587,6 +1604,8 @@ export interface components {
             chroma: number;
             /** Format: double */
             hue: number;
+            /** @description too grey for its hue to be worth a figure */
+            neutral: boolean;
         };
         /** @description A column of the file: its name, what it is taken for, its first cells. */
         InkColumn: {
@@ -2174,6 +2193,13 @@ export interface components {
             coats: number;
             hand: components["schemas"]["HandEnum"];
             form: components["schemas"]["Form"];
+            /**
+             * Format: double
+             * @description coats, the hand included
+             */
+            thickness: number;
+            /** @description that a pass can take */
+            most_coats: number;
             brush: string | null;
             brush_label: string;
             role: string;
@@ -2216,6 +2242,14 @@ export interface components {
             mirrored: boolean;
             /** Format: double */
             strength: number;
+        };
+        /** @description A range of hues with a name, degrees of h_ab. */
+        Sector: {
+            name: string;
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            high: number;
         };
         /** @description The order of work. */
         Sequence: {
@@ -2431,6 +2465,8 @@ export interface components {
         Step: {
             key: string;
             kind: components["schemas"]["StepKindEnum"];
+            /** @description what is done, in one word */
+            word: string;
             /** Format: double */
             minutes: number;
             /** Format: double */
@@ -8718,6 +8754,88 @@ export interface operations {
             };
             /** @description The disk is full. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    sectors_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sector"][];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,6 @@
 /** A whole element as one small core: card at the bottom, each pass as it looks here. */
 import type { Element } from "../api/client";
-import { bed, slab, thickness } from "./coreShapes";
+import { bed, slab } from "./coreShapes";
 import { greys } from "../theme/theme";
 
 export function MiniCore({
@@ -14,11 +14,11 @@ export function MiniCore({
   width?: number;
   height?: number;
 }) {
-  const total = element.rungs.reduce((sum, rung) => sum + thickness(rung), 0);
+  const total = element.rungs.reduce((sum, rung) => sum + rung.thickness, 0);
   const base = 12;
   const unit = total ? (height - base - 3) / Math.max(total, 2.5) : 0;
   const floors = element.rungs.reduce<number[]>(
-    (ys, rung) => [...ys, (ys.at(-1) ?? 0) - thickness(rung) * unit],
+    (ys, rung) => [...ys, (ys.at(-1) ?? 0) - rung.thickness * unit],
     [height - base],
   );
   return (

@@ -1,9 +1,4 @@
 /** Geometry of a drilled core: slabs with a slightly uneven bed, so that strata are told apart even where colours are close. */
-import type { Rung } from "../api/client";
-
-export const thickness = (rung: Rung): number =>
-  rung.coats * { light: 0.6, medium: 1, heavy: 1.5 }[rung.hand];
-
 /** An uneven horizontal bed from x0 to x1 at y; the same seed gives the same bed. */
 export function bed(x0: number, x1: number, y: number, seed: number, swell = 2.2): [number, number][] {
   const points: [number, number][] = [];

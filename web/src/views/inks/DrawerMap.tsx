@@ -4,6 +4,7 @@
  */
 import { memo, useMemo, useRef, type KeyboardEvent } from "react";
 import type { Gap, Ink } from "../../api/client";
+import { useSectors } from "../../api/hooks";
 import { INNER_DAB, OUTER_DAB } from "../../parts/Dab";
 import { greys } from "../../theme/theme";
 import {
@@ -16,7 +17,7 @@ import {
   HUES_END,
   neighbour,
   patch,
-  SECTORS,
+  CUT,
   type Spot,
   spots,
   WIDTH,
@@ -138,6 +139,7 @@ function Name({ ink, size, className }: { ink: Ink; size: number; className?: st
 }
 
 const Ground = memo(function Ground({ card }: { card: string }) {
+  const sectors = useSectors();
   return (
     <g aria-hidden="true">
       <rect x="42" y="4" width={HUES_END - 38} height={FLOOR} fill={card} rx="3" />
@@ -157,9 +159,9 @@ const Ground = memo(function Ground({ card }: { card: string }) {
       <text x="4" y="14" fontSize="11.500" fill={greys.quiet}>
         L*
       </text>
-      {SECTORS.map(([name, from, to]) => (
+      {sectors.data?.map(({ name, low: from, high: to }) => (
         <g key={name}>
-          {from !== 335 && (
+          {from !== CUT && (
             <path
               d={`M${across(from)} 4V${FLOOR + 4}`}
               stroke="#808080"

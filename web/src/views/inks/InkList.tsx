@@ -6,7 +6,6 @@ import { type KeyboardEvent, memo, type MouseEvent, useCallback, useMemo, useRef
 import type { Ink } from "../../api/client";
 import { Dab } from "../../parts/Dab";
 import { greys } from "../../theme/theme";
-import { NEUTRAL } from "./mapPlaces";
 
 const ROW = 46;
 const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
@@ -23,11 +22,7 @@ const COLUMNS: { key: keyof Ink; label: string; width: string }[] = [
 const GRID = ["40px", "72px", ...COLUMNS.map((c) => c.width)].join(" ");
 /** A grey has no hue worth a figure. */
 const shown = (ink: Ink, key: keyof Ink) =>
-  key === "hue" && ink.chroma < NEUTRAL
-    ? "–"
-    : typeof ink[key] === "number"
-      ? Math.round(ink[key])
-      : String(ink[key]);
+  key === "hue" && ink.neutral ? "–" : typeof ink[key] === "number" ? Math.round(ink[key]) : String(ink[key]);
 const text = new Intl.Collator(undefined, { numeric: true, sensitivity: "base" });
 
 interface Props {
@@ -278,9 +273,12 @@ const Row = memo(function Row({
     else onOpen(ink.key);
   };
   return (
+    // the grid around it has the keyboard: arrows move, Space marks, Enter opens
+    // eslint-disable-next-line jsx-a11y/click-events-have-key-events
     <div
       className="pad-row"
       role="row"
+      tabIndex={-1}
       id={`pad-${ink.id}`}
       aria-rowindex={index + 2}
       aria-selected={marked}

@@ -10,18 +10,8 @@ const GREY = 92;
 export const HUES_END = WIDTH - GREY - 12;
 const START = 335;
 // degrees of h_ab at the left edge: the cut lies where drawers have least
-export const NEUTRAL = 12;
-// C*ab under which an ink stands among the greys, as the core has it
-export const SECTORS: [string, number, number][] = [
-  ["pinks", 335, 15],
-  ["reds", 15, 45],
-  ["oranges", 45, 72],
-  ["yellows", 72, 108],
-  ["greens", 108, 180],
-  ["teals", 180, 228],
-  ["blues", 228, 290],
-  ["violets", 290, 335],
-];
+/** The hue at the left edge, where the map is cut open. */
+export const CUT = START;
 
 const turn = (hue: number) => (((hue - START) % 360) + 360) % 360;
 export const across = (hue: number) => LEFT + (turn(hue) / 360) * (HUES_END - LEFT);
@@ -38,7 +28,7 @@ export interface Spot {
 
 /** Greys have no hue worth the name: they stand side by side in the order of their rank. */
 export function spots(inks: Ink[]): Spot[] {
-  const greys = inks.filter((i) => i.chroma < NEUTRAL);
+  const greys = inks.filter((i) => i.neutral);
   const columns = Math.max(1, Math.min(3, greys.length));
   // a full drawer needs smaller dabs to be told apart
   const room = Math.max(0.75, 1.4 - inks.length / 500);

@@ -15,20 +15,6 @@ import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { TimeLine } from "./TimeLine";
 
-const WORDS: Record<Step["kind"], string> = {
-  place: "Seat",
-  mask: "Mask",
-  unmask: "Unmask",
-  ink: "Ink",
-  wipe: "Wipe",
-  clean: "Clean",
-  wash: "Wash",
-  wait: "Wait",
-  seal: "Seal",
-  lift: "Lift",
-  glue: "Glue",
-};
-
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 
 interface Numbered extends Step {
@@ -183,7 +169,7 @@ function Row({ step, rung, card, chosen, onChoose }: RowProps) {
           {step.number + 1}
         </Typography>
         <Typography variant="body2" sx={{ fontWeight: 640 }}>
-          {WORDS[step.kind]}
+          {step.word}
         </Typography>
         {rung ? <Chip colour={rung.alone.hex} card={card} /> : <span />}
         <Box sx={{ minWidth: 0 }}>

@@ -8,7 +8,7 @@ import ButtonBase from "@mui/material/ButtonBase";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import type { Element, Finding, Rung } from "../../../api/client";
-import { bed, line, slab, thickness } from "../../../parts/coreShapes";
+import { bed, line, slab } from "../../../parts/coreShapes";
 import { Severity } from "../../../parts/Severity";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -101,7 +101,7 @@ interface RowProps {
 function Row({ rung, index, lights, stage, findings }: RowProps) {
   const { set } = useShared();
   const chosen = stage.rung?.key === rung.key;
-  const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * thickness(rung);
+  const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * rung.thickness;
   return (
     <Box
       data-pass={rung.key}

@@ -101,7 +101,7 @@ export const COMMANDS: Command[] = [
     id: "more",
     label: "One more coat",
     keys: ["+", "="],
-    enabled: onRung((r) => r.coats < 6),
+    enabled: onRung((r) => r.coats < r.most_coats),
     perform: edit((r) => ["add_coats", { pass: r.key, by: 1 }]),
   },
   {

@@ -1,0 +1,107 @@
+/** The table's place: two devices, no connection, an order that changed. */
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { Refusal, type Table } from "../src/api/client";
+import { type Server, TablePlace } from "../src/views/build/table/tablePlace";
+
+class Workshop implements Server {
+  now: Table = { signature: "s1", revision: 0, step: 0, ticks: [], wait_started: null, changed: false };
+  down = false;
+  received: number[] = [];
+  load = () => (this.down ? Promise.reject(new Refusal(0, "offline", "gone")) : Promise.resolve(this.now));
+  put: Server["put"] = (_id, place) => {
+    if (this.down) return Promise.reject(new Refusal(0, "offline", "gone"));
+    if (place.signature !== this.now.signature || place.revision !== this.now.revision)
+      return Promise.reject(new Refusal(409, "stale", "This table was changed elsewhere: step 4."));
+    this.received.push(place.step);
+    this.now = { ...this.now, ...place, revision: (this.now.revision ?? 0) + 1 };
+    return Promise.resolve(this.now);
+  };
+  open = async () => {
+    const place = new TablePlace(7, this);
+    await place.load();
+    return place;
+  };
+}
+
+const settled = () => vi.advanceTimersByTimeAsync(10_000);
+
+describe("the place at the table", () => {
+  let workshop: Workshop;
+  beforeEach(() => {
+    vi.useFakeTimers();
+    localStorage.clear();
+    workshop = new Workshop();
+  });
+  afterEach(() => vi.useRealTimers());
+
+  it("goes on step by step, each on the revision of the one before", async () => {
+    const place = await workshop.open();
+    for (const step of [1, 2, 3]) {
+      place.put({ step });
+      await settled();
+    }
+    expect(workshop.now.step).toBe(3);
+    expect(place.snapshot().elsewhere).toBeNull();
+  });
+
+  it("quick presses end at the last one", async () => {
+    const place = await workshop.open();
+    for (const step of [1, 2, 3, 4]) place.put({ step });
+    await settled();
+    expect(workshop.now.step).toBe(4);
+  });
+
+  it("is kept here without a connection, through a reload, and sent when it is back", async () => {
+    const place = await workshop.open();
+    workshop.down = true;
+    place.put({ step: 2, ticks: ["water"] });
+    await settled();
+    expect(place.snapshot().offline).toBe(true);
+    place.stop();
+    workshop.down = false;
+    const again = await workshop.open();
+    await settled();
+    expect(again.snapshot().place).toMatchObject({ step: 2, ticks: ["water"] });
+    expect(workshop.now.step).toBe(2);
+  });
+
+  it("a second device is told, and nobody is overruled without a word", async () => {
+    const [one, two] = [await workshop.open(), await workshop.open()];
+    one.put({ step: 3 });
+    await settled();
+    two.put({ step: 1 });
+    await settled();
+    expect(workshop.now.step).toBe(3);
+    expect(two.snapshot().elsewhere).toContain("changed elsewhere");
+    expect(two.snapshot().place?.step).toBe(3);
+    two.put({ step: 4 });
+    await settled();
+    expect(workshop.now.step).toBe(4);
+  });
+
+  it("what waited here is let go when the order has changed meanwhile", async () => {
+    const place = await workshop.open();
+    workshop.down = true;
+    place.put({ step: 2 });
+    await settled();
+    place.stop();
+    workshop.down = false;
+    workshop.now = { ...workshop.now, signature: "s2", step: 1, changed: true };
+    const again = await workshop.open();
+    expect(again.snapshot()).toMatchObject({ changed: true, place: { step: 1 } });
+    expect(localStorage.length).toBe(0);
+  });
+
+  it("a fault on the server keeps the place and tries again", async () => {
+    const place = await workshop.open();
+    const real = workshop.put;
+    workshop.put = () => Promise.reject(new Refusal(500, "fault", "Something went wrong on our side."));
+    place.put({ step: 1 });
+    await vi.advanceTimersByTimeAsync(10);
+    expect(place.snapshot()).toMatchObject({ held: "Something went wrong on our side.", offline: false });
+    workshop.put = real;
+    await settled();
+    expect(workshop.now.step).toBe(1);
+    expect(place.snapshot().held).toBeNull();
+  });
+});
