@@ -14,6 +14,7 @@ from rest_framework.views import APIView
 
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
+from studio.asked import maker
 from studio.jobs.queue import job_json
 from studio.owned import my
 from studio.sets import imports, services
