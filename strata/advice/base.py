@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any, Literal, Protocol
 
 from strata.optics.inks import AT_HAND
-from strata.order.model import Sequence
+from strata.order.steps import Sequence
 from strata.order.wording import named
 from strata.plan.edits import EDITS
 from strata.plan.edits import Edit as EditFunction

@@ -14,7 +14,7 @@ from strata.advice.lost import Lost
 from strata.advice.missing_pad import MissingPad
 from strata.advice.step_size import StepSize
 from strata.advice.wrong_way import WrongWay
-from strata.order.model import Sequence
+from strata.order.steps import Sequence
 from strata.plan.scene import Scene
 from strata.tones.ladder import Rung
 

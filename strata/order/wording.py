@@ -67,7 +67,7 @@ def inked(scene: Scene, item: Pass, brush: Brush) -> str:
     """Laying the ink."""
     ink = scene.ink(item)
     coats = f", {item.coats} coats" if item.coats > 1 else ""
-    if stamped_whole(scene, item):
+    if scene.layer_set.kind == "stamp set" and item.form.kind == "all":
         often = "" if item.coats == 1 else f", {item.coats} times on the same spot"
         return f"{ink.name} from the pad on {item.element}, print it{often}, {item.hand} hand."
     if scene.layer_set.kind == "stamp set":
@@ -89,32 +89,17 @@ def washed(scene: Scene, number: int) -> str:
     return f"Lift {named(scene, number)} and wash it."
 
 
-def stamped_whole(scene: Scene, item: Pass) -> bool:
-    """Whether a stamp is inked all over from its pad: no brush, no shading."""
-    return scene.layer_set.kind == "stamp set" and item.form.kind == "all"
-
-
-def assembled(scene: Scene, used: list[int]) -> list[tuple[int, str, str]]:
-    """(sheet, sentence, reason) of what is glued on when everything is dry, bottom first."""
-    found = []
-    for number in used:
-        sheet = scene.layer_set.sheet(number)
-        if scene.layer_set.kind == "die-cut":
-            stack = "" if sheet.copies == 1 else f" Stack its {sheet.copies} copies first."
-            where = "on the panel" if number == used[0] else "on what lies there"
-            found.append(
-                (
-                    number,
-                    f"Glue piece {number} ({sheet.name}) {where}.{stack}",
-                    "Pieces are stacked from the lowest up, where the drawing shows them.",
-                )
-            )
-        elif sheet.loose:
-            found.append(
-                (
-                    number,
-                    f"Cut out {sheet.name} and set it on, with foam beneath if you like.",
-                    "It was printed apart so that it stands before the rest.",
-                )
-            )
-    return found
+def set_on(scene: Scene, number: int, lowest: bool) -> tuple[str, str]:
+    """(sentence, reason) of what is glued on when everything is dry."""
+    sheet = scene.layer_set.sheet(number)
+    if scene.layer_set.kind == "die-cut":
+        stack = "" if sheet.copies == 1 else f" Stack its {sheet.copies} copies first."
+        where = "on the panel" if lowest else "on what lies there"
+        return (
+            f"Glue {named(scene, number)} ({sheet.name}) {where}.{stack}",
+            "Pieces are stacked from the lowest up, where the drawing shows them.",
+        )
+    return (
+        f"Cut out {sheet.name} and set it on, with foam beneath if you like.",
+        "It was printed apart so that it stands before the rest.",
+    )

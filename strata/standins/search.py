@@ -17,7 +17,7 @@ from strata.advice import advise
 from strata.errors import UnknownName
 from strata.optics.colour import Lab, differences
 from strata.optics.stack import HANDS, Coat, predict
-from strata.order.model import Sequence as Order
+from strata.order.steps import Sequence as Order
 from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
 from strata.plan.scene import Scene
 from strata.tones import Rung, ladders

@@ -14,7 +14,7 @@ import numpy as np
 from strata.kept import Kept
 from strata.optics.colour import Lab, difference
 from strata.optics.stack import Coat, predict
-from strata.order.model import Sequence
+from strata.order.steps import Sequence
 from strata.picture.panel import Layer, layers_of, shares_in
 from strata.picture.raster import Floats32, Raster, Window
 from strata.plan.model import Pass

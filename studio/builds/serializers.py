@@ -8,7 +8,7 @@ from rest_framework import serializers
 
 from strata.advice.base import SEVERITIES, SUBJECTS
 from strata.optics.stack import HANDS
-from strata.order.model import KINDS as STEP_KINDS
+from strata.order.steps import KINDS as STEP_KINDS
 from strata.plan.edits import EDITS
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS, SPANS
 from strata.plan.tools import BRUSHES

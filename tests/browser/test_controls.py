@@ -117,7 +117,11 @@ class ControlTest(BrowserTest):
         expect(
             box.get_by_role("button", name="lower koi").get_by_role("img", name="To decide")
         ).to_be_visible()
-        expect(box.get_by_role("button", name="reeds").get_by_role("img")).to_have_count(0)
+        # its deepest green is only wished for: said where it is used
+        expect(
+            box.get_by_role("button", name="reeds").get_by_role("img", name="Look at this")
+        ).to_be_visible()
+        expect(page.get_by_text("Old Hedge is only wished for: reeds cannot be inked.")).to_be_visible()
 
     def test_an_address_opens_its_element_again(self) -> None:
         page = self.strata(self.good, "reeds")

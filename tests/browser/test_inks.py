@@ -195,6 +195,8 @@ class BringInTest(BrowserTest):
     def test_a_file_that_is_none_is_refused_in_words(self) -> None:
         self.bring("{}", "d.json")
         expect(self.page.get_by_role("alert")).to_contain_text("not a drawer file")
+        self.page.get_by_role("button", name="Choose another file").click()
+        expect(self.page.get_by_role("heading", name="Bring in inks")).to_be_visible()
         self.assertFalse(InkImport.objects.exists())
 
 

@@ -105,7 +105,14 @@ class AroundThePageTest(BrowserTest):
         plan.get_by_role("button", name="One more coat").click()
         self.kept(plan)
         table.reload()
-        expect(table.get_by_text("The plan was changed since you were here")).to_be_visible()
+        # the same steps in the same order: nothing to be told
+        expect(table.get_by_text("7 of 82")).to_be_visible()
+        expect(table.get_by_text("The order has changed")).to_have_count(0)
+        plan.keyboard.press("Delete")
+        self.kept(plan)
+        table.reload()
+        expect(table.get_by_text("The order has changed since you were here")).to_be_visible()
+        expect(table.get_by_text("7 of ")).to_be_visible()
 
     def test_the_order_shows_the_panel_of_any_step(self) -> None:
         page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/order")

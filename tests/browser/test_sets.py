@@ -116,7 +116,7 @@ class SetsTest(BrowserTest):
         self.assertEqual([s.name for s in core_set(made).sheets], ["Tone", "Base", "Base again"])
 
     def test_measures_are_shown_where_they_are(self) -> None:
-        page = self.open(f"/sets/{self.good.layer_set_id}")
+        page = self.open(f"/sets/{self.good.build.placed_sets.get().layer_set_id}")
         page.get_by_role("button", name="Measure", exact=True).click()
         expect(page.get_by_text("of blending for one card")).to_be_visible()
         self.assertGreater(page.locator("svg[aria-label^='Sheets'] circle").count(), 40)

@@ -98,7 +98,7 @@ class TourTest(BrowserTest):
         page.get_by_role("radio", name="Black").click()
         self.kept()
         self.good.refresh_from_db()
-        self.assertEqual(self.good.changes.get(number=self.good.head).plan["stock"], "black")
+        self.assertEqual(self.good.changes.get(number=self.good.head).plan["materials"], {"stock": "black"})
         page.get_by_role("button", name="Undo").click()
         self.kept()
         expect(page.get_by_role("radio", name="White smooth")).to_be_checked()
@@ -183,7 +183,7 @@ class AccessTest(BrowserTest):
                 "/inks?view=house",
                 "/inks/bring-in",
                 "/inks/swatch-cards",
-                f"/sets/{self.good.layer_set_id}",
+                f"/sets/{self.good.build.placed_sets.get().layer_set_id}",
                 "/inks",
                 f"/builds/{build}/materials",
             ):

@@ -11,7 +11,7 @@ from PIL import Image, ImageCms
 
 from strata.errors import BadValue
 from strata.order import dispatch
-from strata.order.model import Sequence
+from strata.order.steps import Sequence
 from strata.plan import Scene
 from strata.plan.tools import BRUSHES, USUAL_COUNT, Tool, Tools, brush, fitting
 from strata.tracing.photo import open_photo

@@ -72,7 +72,7 @@ class SchemaTest(StudioTest):
         self.check("/api/colourings/{id}/table", "put", f"colourings/{b}/table", {**place, "step": 2})
 
     def test_the_schema_names_every_kind_of_step_edit_and_form(self) -> None:
-        from strata.order.model import KINDS
+        from strata.order.steps import KINDS
         from strata.plan.edits import EDITS
         from strata.plan.model import FORM_KINDS
         from strata.sheets.edits import EDITS as SET_EDITS

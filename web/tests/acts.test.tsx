@@ -6,7 +6,7 @@ import { afterEach, describe, expect, it, vi } from "vitest";
 import { freshKey, useAct } from "../src/api/acts";
 import { Refusal } from "../src/api/client";
 import { keys, OF_THE_DRAWER } from "../src/api/keys";
-import { useAhead } from "../src/views/build/strata/useAhead";
+import { useAhead } from "../src/parts/useAhead";
 
 afterEach(cleanup);
 

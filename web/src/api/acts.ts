@@ -1,8 +1,10 @@
 /**
  * The one way to change something on the server outside the edit queue: what it
- * may show in is asked for afresh, and a refusal is said, never lost.
+ * may show in is asked for afresh, a refusal is said and never lost, and a
+ * double press is one.
  */
-import { type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import { type MutateOptions, type QueryKey, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useCallback, useRef } from "react";
 
 interface Options<Given, Made> {
   /** The queries whose answers may be others now. */
@@ -13,6 +15,8 @@ interface Options<Given, Made> {
   otherwise?: string;
   /** The view shows the refusal itself; it is not said at the foot of the screen. */
   ownTrouble?: boolean;
+  /** Every press counts: they are made one after another, in a line of this name. */
+  line?: string;
 }
 
 export function useAct<Given = void, Made = unknown>(
@@ -20,14 +24,31 @@ export function useAct<Given = void, Made = unknown>(
   options: Options<Given, Made> = {},
 ) {
   const queries = useQueryClient();
-  return useMutation<Made, Error, Given>({
+  const running = useRef(false);
+  const { line } = options;
+  const mutation = useMutation<Made, Error, Given>({
     mutationFn: act,
     onSuccess: async (made, given) => {
       await Promise.all((options.changes ?? []).map((queryKey) => queries.invalidateQueries({ queryKey })));
       await options.then?.(made, given);
     },
+    onSettled: () => {
+      running.current = false;
+    },
     meta: { otherwise: options.otherwise, ownTrouble: options.ownTrouble },
+    ...(line === undefined ? {} : { scope: { id: line } }),
   });
+  const { mutate } = mutation;
+  const press = useCallback(
+    (given: Given, more?: MutateOptions<Made, Error, Given>) => {
+      // told at once, not at the next drawing: a double click comes sooner than that
+      if (line === undefined && running.current) return;
+      running.current = true;
+      mutate(given, more);
+    },
+    [line, mutate],
+  );
+  return { ...mutation, mutate: press };
 }
 
 /** A key by which the server knows a change that it has had already. */

@@ -46,8 +46,7 @@ export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
     run("Reading five times", () =>
       data(api.POST("/api/reader", { body: { ink: ink.id, stock, coats, times: 5 } })),
     );
-  const tile = () =>
-    run("Reading the white tile", () => api.POST("/api/reader/tile").then(() => null));
+  const tile = () => run("Reading the white tile", () => api.POST("/api/reader/tile").then(() => null));
   const file = (picked: File | undefined) =>
     picked &&
     run("Reading the file", () => {

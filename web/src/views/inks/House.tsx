@@ -11,6 +11,7 @@ import { api, type Ink, type Stock, type Tool } from "../../api/client";
 import { useTools } from "../../api/hooks";
 import { BRUSHES } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { useAhead } from "../../parts/useAhead";
 import { useDrawerAct } from "./drawerAct";
 import { EditStock } from "./EditStock";
 
@@ -89,14 +90,6 @@ function Brushes({ inks }: { inks: Ink[] }) {
   const [fresh, setFresh] = useState("");
   const families = [...new Set(inks.filter((i) => i.family).map((i) => `${i.line}|${i.family}`))].sort();
   const otherwise = "That could not be changed.";
-  const change = useDrawerAct(
-    ({ tool, body }: { tool: Tool; body: Partial<Tool> }) =>
-      api.PATCH("/api/tools/{id}", {
-        params: { path: { id: tool.id } },
-        body: { ...body, revision: tool.revision, edit_key: freshKey() } as never,
-      }),
-    { otherwise },
-  );
   const remove = useDrawerAct((id: number) => api.DELETE("/api/tools/{id}", { params: { path: { id } } }), {
     otherwise,
   });
@@ -114,78 +107,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
       </Typography>
       <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
         {tools.data?.map((t) => (
-          <Box
-            component="li"
-            key={t.id}
-            sx={{
-              display: "grid",
-              gridTemplateColumns: "52px minmax(0, 1fr) auto",
-              gap: 1.25,
-              alignItems: "center",
-              py: 1,
-              borderTop: `1px solid ${greys.line}`,
-            }}
-          >
-            <svg width="52" height="46" viewBox="0 0 52 46" aria-hidden="true">
-              <path d="M23 24 21 3q5-3 10 0l-2 21z" fill="#8c8c8c" />
-              <ellipse
-                cx="26"
-                cy="33"
-                rx={3 + t.diameter * 0.52}
-                ry={2.5 + t.diameter * 0.27}
-                fill={greys.ink}
-              />
-              <path d="M20 24h12v4H20z" fill="#6a6a6a" />
-            </svg>
-            <Box sx={{ display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" }}>
-              <Typography sx={{ fontWeight: 620, minWidth: 124 }}>{t.label}</Typography>
-              <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
-                <Button
-                  variant="outlined"
-                  sx={{ minWidth: 32, px: 0 }}
-                  aria-label={`One ${t.label} fewer`}
-                  disabled={t.count < 1}
-                  onClick={() => change.mutate({ tool: t, body: { count: t.count - 1 } })}
-                >
-                  −
-                </Button>
-                <Typography sx={{ minWidth: 26, textAlign: "center" }}>{t.count}</Typography>
-                <Button
-                  variant="outlined"
-                  sx={{ minWidth: 32, px: 0 }}
-                  aria-label={`One ${t.label} more`}
-                  onClick={() => change.mutate({ tool: t, body: { count: t.count + 1 } })}
-                >
-                  +
-                </Button>
-              </Box>
-              <TextField
-                select
-                label="Kept for"
-                value={t.family ? `${t.line}|${t.family}` : ""}
-                onChange={(e) => {
-                  const [line = "", family = ""] = e.target.value.split("|");
-                  change.mutate({ tool: t, body: { line, family } });
-                }}
-                sx={{ minWidth: 170 }}
-                slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-              >
-                <MenuItem value="">any ink</MenuItem>
-                {[...new Set([...families, ...(t.family ? [`${t.line}|${t.family}`] : [])])].map((f) => (
-                  <MenuItem key={f} value={f}>
-                    {f.split("|").reverse().join(", ")}
-                  </MenuItem>
-                ))}
-              </TextField>
-            </Box>
-            <Button
-              variant="text"
-              aria-label={`Take ${t.label} off the list`}
-              onClick={() => remove.mutate(t.id)}
-            >
-              Off the list
-            </Button>
-          </Box>
+          <Brush key={t.id} tool={t} families={families} onRemove={() => remove.mutate(t.id)} />
         ))}
       </Box>
       <Box sx={{ display: "flex", gap: 1, mt: 1.5 }}>
@@ -207,5 +129,84 @@ function Brushes({ inks }: { inks: Ink[] }) {
         </Button>
       </Box>
     </Paper>
+  );
+}
+
+function Brush({ tool: t, families, onRemove }: { tool: Tool; families: string[]; onRemove: () => void }) {
+  const [count, move] = useAhead(t.count);
+  const change = useDrawerAct(
+    (body: Partial<Tool>) =>
+      api.PATCH("/api/tools/{id}", {
+        params: { path: { id: t.id } },
+        body: { ...body, edit_key: freshKey() } as never,
+      }),
+    { otherwise: "That could not be changed.", line: `tool-${t.id}` },
+  );
+  const setCount = (next: number) => {
+    move(next);
+    change.mutate({ count: next });
+  };
+  return (
+    <Box
+      component="li"
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "52px minmax(0, 1fr) auto",
+        gap: 1.25,
+        alignItems: "center",
+        py: 1,
+        borderTop: `1px solid ${greys.line}`,
+      }}
+    >
+      <svg width="52" height="46" viewBox="0 0 52 46" aria-hidden="true">
+        <path d="M23 24 21 3q5-3 10 0l-2 21z" fill="#8c8c8c" />
+        <ellipse cx="26" cy="33" rx={3 + t.diameter * 0.52} ry={2.5 + t.diameter * 0.27} fill={greys.ink} />
+        <path d="M20 24h12v4H20z" fill="#6a6a6a" />
+      </svg>
+      <Box sx={{ display: "flex", gap: 1.25, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography sx={{ fontWeight: 620, minWidth: 124 }}>{t.label}</Typography>
+        <Box sx={{ display: "flex", alignItems: "center", gap: 0.5 }}>
+          <Button
+            variant="outlined"
+            sx={{ minWidth: 32, px: 0 }}
+            aria-label={`One ${t.label} fewer`}
+            disabled={count < 1}
+            onClick={() => setCount(count - 1)}
+          >
+            −
+          </Button>
+          <Typography sx={{ minWidth: 26, textAlign: "center" }}>{count}</Typography>
+          <Button
+            variant="outlined"
+            sx={{ minWidth: 32, px: 0 }}
+            aria-label={`One ${t.label} more`}
+            onClick={() => setCount(count + 1)}
+          >
+            +
+          </Button>
+        </Box>
+        <TextField
+          select
+          label="Kept for"
+          value={t.family ? `${t.line}|${t.family}` : ""}
+          onChange={(e) => {
+            const [line = "", family = ""] = e.target.value.split("|");
+            change.mutate({ line, family });
+          }}
+          sx={{ minWidth: 170 }}
+          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
+        >
+          <MenuItem value="">any ink</MenuItem>
+          {[...new Set([...families, ...(t.family ? [`${t.line}|${t.family}`] : [])])].map((f) => (
+            <MenuItem key={f} value={f}>
+              {f.split("|").reverse().join(", ")}
+            </MenuItem>
+          ))}
+        </TextField>
+      </Box>
+      <Button variant="text" aria-label={`Take ${t.label} off the list`} onClick={onRemove}>
+        Off the list
+      </Button>
+    </Box>
   );
 }

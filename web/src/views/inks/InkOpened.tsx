@@ -298,6 +298,7 @@ function UsedIn({ used, ink }: { used: Opened["used"]; ink: string }) {
 function PutAway({ ink, onDone }: { ink: Ink; onDone: () => void }) {
   const putAway = useDrawerAct(() => api.DELETE("/api/inks/{id}", { params: { path: { id: ink.id } } }), {
     said: () => `${ink.name} is put away. Builds that use it keep it.`,
+    back: "Bring it back",
     then: onDone,
     otherwise: "That pad could not be put away.",
   });

@@ -8,9 +8,12 @@ import { say } from "../../parts/Notices";
 interface Options<Given, Made> {
   /** What is said once it is done, with the way back; nothing where it goes without saying. */
   said?: (given: Given, made: Made) => string;
+  /** What the way back is called: “Undo” where nothing better is said. */
+  back?: string;
   then?: (made: Made, given: Given) => unknown;
   otherwise?: string;
   ownTrouble?: boolean;
+  line?: string;
 }
 
 /** Undo and redo of the drawer, decided on the revision that was seen. */
@@ -33,7 +36,7 @@ export function useWayBack() {
 
 export function useDrawerAct<Given = void, Made = unknown>(
   act: (given: Given) => Promise<Made>,
-  { said, then, ...rest }: Options<Given, Made> = {},
+  { said, then, back: label = "Undo", ...rest }: Options<Given, Made> = {},
 ) {
   const back = useWayBack();
   return useAct<Given, Made>(act, {
@@ -44,7 +47,7 @@ export function useDrawerAct<Given = void, Made = unknown>(
         const now = await data(api.GET("/api/drawer/history"));
         say({
           sentence: said(given, made),
-          action: { label: "Undo", run: () => back.mutate({ to: "undo", revision: now.revision }) },
+          action: { label, run: () => back.mutate({ to: "undo", revision: now.revision }) },
         });
       }
       await then?.(made, given);

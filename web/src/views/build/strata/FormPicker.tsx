@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import type { Form, Rung } from "../../../api/client";
 import { greys } from "../../../theme/theme";
 import { FORM_WORDS } from "./shading";
-import { useAhead } from "./useAhead";
+import { useAhead } from "../../../parts/useAhead";
 
 const LEAF = "M15 2c8 5 10 17 0 26C5 19 7 7 15 2z";
 const KINDS = Object.keys(FORM_WORDS) as Form["kind"][];

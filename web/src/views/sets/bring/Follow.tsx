@@ -47,7 +47,7 @@ export function useSteps(id: number) {
       };
       return data(api.POST("/api/imports/{id}/again", { ...path, body }));
     },
-    { then: set, otherwise },
+    { then: set, otherwise, line: `import-${id}` },
   );
   const keep = useAct(() => data(api.POST("/api/imports/{id}/keep", path)), {
     changes: [keys.sets, keys.imports],

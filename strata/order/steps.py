@@ -3,35 +3,18 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
 from collections.abc import Sequence as Sequence_
 from dataclasses import dataclass, field, replace
 
-PLACE_MINUTES: Mapping[str, float] = {"jig": 10 / 60, "marks": 25 / 60, "eye": 45 / 60}
-# seating a sheet and checking it, by the way it registers
-LOAD_MINUTES = 0.3
-# picking the pad, loading the brush, dabbing on scrap
-WIPE_MINUTES, CLEAN_MINUTES, CLEAN_DRY_MINUTES = 0.3, 1.5, 2.0
-WASH_MINUTES, WASH_DRY_MINUTES = 1.5, 4.0
-# washing a sheet and letting it get bone dry
-MASK_MINUTES, UNMASK_MINUTES = 1.0, 0.25
-SEAL_MINUTES, SEAL_DRY_MINUTES = 1.0, 5.0
-PRINT_MINUTES, GLUE_MINUTES = 0.35, 0.5
-# inking a stamp from its pad and printing it once; gluing a piece where it belongs
-
-HEAT_CAUTION = (
-    "A heat tool shortens this. It burns: lay it on its stand, away from alcohol, sprays and scraps of paper."
-)
-SEAL_CAUTION = (
-    "Fixative sprays are flammable: air the room or go outdoors, keep the heat tool away, follow the label."
-)
-WASH_CAUTION = "If you clean with alcohol: it is flammable, air the room, keep the heat tool away."
 KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "seal", "lift", "glue")
 
 
 @dataclass(frozen=True)
 class Step:
-    """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found."""
+    """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found.
+
+    ``card`` counts from 1; ``beside`` is the key of the wait that it is done in, if any.
+    """
 
     kind: str
     minutes: float
@@ -47,6 +30,8 @@ class Step:
     heated_minutes: float | None = None
     how: str = ""
     key: str = ""
+    card: int = 1
+    beside: str | None = None
 
 
 def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:
@@ -78,7 +63,7 @@ class Sequence:
     @property
     def minutes(self) -> float:
         """From the first step to the last, waits included."""
-        return sum(s.minutes for s in self.steps)
+        return sum(s.minutes for s in self.steps if s.beside is None)
 
     @property
     def waiting(self) -> float:

@@ -1,0 +1,183 @@
+"""A schedule in words: every action a sentence, with the reasons that decided it and the caution it needs."""
+
+from __future__ import annotations
+
+from strata.optics.inks import CLEANINGS
+from strata.order import times, wording
+from strata.order.instance import Instance
+from strata.order.schedule import Action, Schedule, wet_onto
+from strata.order.steps import Sequence, Step, keyed
+from strata.plan.model import Pass
+from strata.plan.scene import Scene
+from strata.plan.tools import brush as brush_of
+
+
+class _Narrator:
+    def __init__(self, scene: Scene, work: Instance, schedule: Schedule) -> None:
+        self.scene, self.work, self.schedule = scene, work, schedule
+        self.done: dict[int, set[str]] = {}
+        self.seated: set[tuple[int, int]] = set()
+
+    def sequence(self) -> Sequence:
+        """All steps with their keys, the order of the passes, and which of these go onto wet ink."""
+        steps = [self.step(a) for a in self.schedule.actions]
+        return Sequence(keyed(steps), self.schedule.passes, wet_onto(self.work, self.schedule))
+
+    def step(self, action: Action) -> Step:
+        """One action told."""
+        tell = {
+            "place": self._place,
+            "lift": self._lift,
+            "ink": self._ink,
+            "wait": self._wait,
+            "mask": self._mask,
+            "unmask": self._unmask,
+            "wash": self._wash,
+            "wipe": self._care,
+            "clean": self._care,
+            "seal": self._seal,
+            "glue": self._glue,
+        }
+        return tell[action.kind](action)
+
+    def _told(
+        self,
+        action: Action,
+        sentence: str,
+        reasons: tuple[str, ...] = (),
+        caution: str | None = None,
+        how: str = "",
+    ) -> Step:
+        item = self._pass(action.pass_key)
+        serves = self._pass(action.why.serves) if action.kind == "mask" else None
+        own = item or serves
+        return Step(
+            kind=action.kind,
+            minutes=action.minutes,
+            sentence=sentence,
+            reasons=reasons,
+            caution=caution,
+            sheet=action.sheet if action.kind not in ("wait", "seal") else None,
+            pass_key=action.pass_key,
+            element=own.element if own else None,
+            brush=action.brush[0] if action.brush else None,
+            masks=action.masks if action.kind in ("ink", "mask") else (),
+            starts=action.starts,
+            how=how,
+            card=action.card,
+        )
+
+    def _pass(self, key: str | None) -> Pass | None:
+        return None if key is None else self.scene.plan.find(key)
+
+    def _name(self, key: str | None) -> str:
+        item = self._pass(key)
+        return self.scene.ink(item).name if item is not None else ""
+
+    def _place(self, action: Action) -> Step:
+        number = action.sheet or 0
+        again = (action.card, number) in self.seated
+        self.seated.add((action.card, number))
+        return self._told(action, wording.seated(self.scene, self.scene.layer_set.sheet(number), again))
+
+    def _lift(self, action: Action) -> Step:
+        return self._told(action, *wording.lifted(self.scene, action.sheet or 0))
+
+    def _ink(self, action: Action) -> Step:
+        item = self.scene.plan.find(action.pass_key or "")
+        task, brush = self.work.by_key[item.key], self.scene.brush(item)
+        if task.brush is None:
+            often = "time" if item.coats == 1 else "times"
+            how = f"{times.PRINT:g} min to ink and print, {item.coats} {often}."
+        else:
+            coats = "coat" if item.thickness == 1 else "coats"
+            how = (
+                f"{times.LOAD:g} min to load the brush, then {task.area:.0f} mm² times "
+                f"{item.thickness:g} {coats} at {brush.speed:.0f} mm² a minute."
+            )
+        step = self._told(
+            action, wording.inked(self.scene, item, brush), self._reasons(action, item), how=how
+        )
+        self.done.setdefault(action.card, set()).add(item.key)
+        return step
+
+    def _reasons(self, action: Action, item: Pass) -> tuple[str, ...]:
+        done = self.done.get(action.card, set())
+        own = [r for r in self.work.before[item.key] if r.before in done]
+        own.sort(key=lambda r: -self.work.by_key[r.before].place)
+        reasons = list(dict.fromkeys(r.reason for r in own))[:2]
+        if action.why.meeting is not None and action.why.meeting.why.startswith("it carries"):
+            reasons.append("The brush carries this ink already.")
+        return tuple(reasons) or ("Nothing lies under it; it can go first.",)
+
+    def _wait(self, action: Action) -> Step:
+        why = action.why
+        if why.waits == "sheet":
+            part = wording.named(self.scene, action.sheet or 0)
+            return self._told(
+                action, f"Let {part} dry.", ("A washed sheet must be bone dry before it goes back.",)
+            )
+        if why.waits == "seal":
+            reason = "The seal must set before the panel is handled."
+            return self._told(action, "Let the fixative dry.", (reason,))
+        ink = self.scene.ink(self.scene.plan.find(why.of or ""))
+        sentence = "Let the panel dry." if why.waits == "panel" else f"Let {ink.name} dry."
+        if why.waits == "ground":
+            reason = f"{self._name(why.serves)} is a dye; over wet {ink.name} it would streak."
+        elif why.waits == "panel":
+            reason = f"{ink.name} is the last to dry; until then a finger smudges it."
+        else:
+            following = wording.following(self.scene)
+            reason = f"{ink.name} is {ink.chemistry.label} ink and smudges under {following} until it is dry to the touch."
+        heated = self.work.by_key[why.of or ""].heated
+        quicker = heated if heated is not None and heated < action.minutes else None
+        caution = times.HEAT_CAUTION if quicker else None
+        step = self._told(action, sentence, (reason,), caution)
+        return Step(**{**step.__dict__, "heated_minutes": quicker})
+
+    def _mask(self, action: Action) -> Step:
+        item = self.scene.plan.find(action.why.serves or "")
+        brush, covered = self.scene.brush(item), listed(action.masks)
+        reason = f"The {brush.label} strays {brush.spread:.0f} mm past its opening; the nearest opening of {covered} is closer than that."
+        part = wording.named(self.scene, item.sheet)
+        return self._told(action, f"Cover {covered} on {part} with a mask.", (reason,))
+
+    def _unmask(self, action: Action) -> Step:
+        return self._told(action, f"Lift the mask off {listed(action.masks)}.")
+
+    def _wash(self, action: Action) -> Step:
+        why = f"{self._name(action.why.of)} is still on it and must not meet {self._name(action.why.serves)}."
+        return self._told(action, wording.washed(self.scene, action.sheet or 0), (why,), times.WASH_CAUTION)
+
+    def _care(self, action: Action) -> Step:
+        meeting, last = action.why.meeting, self._pass(action.why.of)
+        brush = brush_of(action.brush[0]) if action.brush else None
+        verb = "Wipe" if action.kind == "wipe" else "Clean and dry"
+        reasons = [f"{meeting.why[0].upper()}{meeting.why[1:]}."] if meeting else []
+        caution = None
+        if last is not None and action.kind == "clean":
+            cleaning = self.scene.ink(last).chemistry.cleaning
+            if cleaning != "wipe":
+                reasons.append(f"{self._name(last.key)} comes off with {CLEANINGS[cleaning]}.")
+            caution = times.WASH_CAUTION if cleaning == "alcohol" else None
+        called = f"{brush.article} {brush.label}" if brush else "the brush"
+        return self._told(action, f"{verb} {called}.", tuple(reasons), caution)
+
+    def _seal(self, action: Action) -> Step:
+        reason = f"{self._name(action.why.of)} rubs off until it is sealed."
+        return self._told(action, "Seal the panel with fixative.", (reason,), times.SEAL_CAUTION)
+
+    def _glue(self, action: Action) -> Step:
+        first = self.work.pieces[0].sheet if self.work.pieces else None
+        sentence, reason = wording.set_on(self.scene, action.sheet or 0, action.sheet == first)
+        return self._told(action, sentence, (reason,))
+
+
+def listed(names: tuple[str, ...]) -> str:
+    """Names as one says them."""
+    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
+
+
+def narrate(scene: Scene, work: Instance, schedule: Schedule) -> Sequence:
+    """The steps of a schedule."""
+    return _Narrator(scene, work, schedule).sequence()
