@@ -33,7 +33,8 @@ class TourTest(BrowserTest):
     def test_the_table_resumes_after_a_reload_and_a_lost_connection(self) -> None:
         path = f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table"
         page = self.open(path)
-        for _ in range(2):
+        for at in ("1 of ", "2 of "):
+            expect(page.get_by_text(at)).to_be_visible()
             page.keyboard.press("Space")
         expect(page.get_by_text("3 of ")).to_be_visible()
         tick = page.get_by_role("checkbox").first
