@@ -2,6 +2,7 @@
 
 ``python -m strata predict FILE.json``: the colour of ink on ink on card.
 ``python -m strata recipe FILE.json``: the pads that come nearest to a wanted colour.
+``python -m strata order FILE.json``: the order of work for a build, with the facts to judge it by.
 ``python -m strata measure FILE.svg``: the sheets of a drawing and what is on them.
 ``python -m strata trace PHOTO``: the openings of one photographed sheet.
 """
@@ -31,6 +32,12 @@ def _recipe(options: argparse.Namespace) -> Any:
     from strata.answers import recipe
 
     return recipe.answer(_read(options.file))
+
+
+def _order(options: argparse.Namespace) -> Any:
+    from strata.answers import order
+
+    return order.answer(_read(options.file))
 
 
 def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
@@ -73,6 +80,9 @@ def _parser() -> argparse.ArgumentParser:
     recipe = commands.add_parser("recipe", help="the pads, order and coats that come nearest to a colour")
     recipe.add_argument("file", help="a JSON file, or - for standard input")
     recipe.set_defaults(answer=_recipe)
+    order = commands.add_parser("order", help="the order of work for a build, and the facts behind it")
+    order.add_argument("file", help="a JSON file, or - for standard input")
+    order.set_defaults(answer=_order)
     measure = commands.add_parser("measure", help="the sheets of an SVG drawing and what is on them")
     measure.add_argument("file", help="an SVG file, or - for standard input")
     measure.add_argument("--by", choices=("layer", "colour"), default="layer", help="what makes a sheet")

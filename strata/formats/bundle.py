@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from strata.errors import BadFile, TooLarge
+from strata.formats import readings
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_out import set_svg
 from strata.picture.raster import Raster, coverage, window
@@ -75,7 +76,7 @@ def read_bundle(data: bytes) -> Bundle:
                 raise TooLarge("This bundle holds more than a set does.", "file")
             if "set.json" not in archive.namelist():
                 raise BadFile("This zip file is not a set: it has no set.json.", "file")
-            values = json.loads(_unpacked(archive, "set.json"))
+            values = readings.parse(_unpacked(archive, "set.json"), MOST_UNPACKED)
             pictures = {
                 e.filename.removeprefix("pictures/"): _unpacked(archive, e.filename)
                 for e in entries
@@ -90,8 +91,6 @@ def read_bundle(data: bytes) -> Bundle:
         OSError,
     ) as error:
         raise BadFile("This bundle is damaged and cannot be opened.", "file") from error
-    except json.JSONDecodeError as error:
-        raise BadFile("The set.json of this bundle cannot be read.", "file") from error
     return Bundle(read_set(values), pictures)
 
 

@@ -105,7 +105,12 @@ def read_tool(value: Any, field: str) -> Tool:
 
 def read_drawer(data: str | bytes) -> Drawer:
     """A drawer file; raises BadFile or BadValue naming the ink at fault."""
-    top = readings.mapping(readings.parse(data), "The file")
+    return read_drawer_values(readings.parse(data))
+
+
+def read_drawer_values(value: Any) -> Drawer:
+    """A drawer from parsed JSON; raises BadValue naming the ink at fault."""
+    top = readings.mapping(value, "The file")
     if top.get("format") != FORMAT:
         raise BadValue(f"This is not a drawer file: its format should be “{FORMAT}”.", "format")
     inks = readings.mapping(top.get("inks", {}), "inks")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import math
 from collections.abc import Mapping
 from typing import Any
 
@@ -11,12 +12,16 @@ from strata.errors import BadFile, BadValue
 MOST_BYTES = 8_000_000
 
 
-def parse(text: str | bytes) -> Any:
-    """Parsed JSON; raises BadFile with one clear sentence."""
-    if len(text) > MOST_BYTES:
-        raise BadFile("This file is over 8 MB; that is larger than any drawer of inks.")
+def parse(text: str | bytes, most: int = MOST_BYTES) -> Any:
+    """Parsed JSON that can be kept and written again; raises BadFile with one clear sentence.
+
+    Refused with it: half of a surrogate pair (no UTF-8 can hold it), numbers
+    past what a float holds, and numbers of thousands of digits.
+    """
+    if len(text) > most:
+        raise BadFile(f"This file is over {most // 1_000_000} MB, more than is read.")
     try:
-        return json.loads(text, parse_constant=_refuse)
+        found = json.loads(text, parse_constant=_refuse, parse_float=_float)
     except UnicodeDecodeError as error:
         raise BadFile("This is not a text file in UTF-8.") from error
     except RecursionError as error:
@@ -24,10 +29,39 @@ def parse(text: str | bytes) -> Any:
     except json.JSONDecodeError as error:
         where = f"line {error.lineno}, column {error.colno}"
         raise BadFile(f"This is not valid JSON: {error.msg} at {where}.") from error
+    except ValueError as error:  # Python's own limit on the digits of a whole number
+        raise BadFile("This JSON holds a number too long to be real.") from error
+    # halves of pairs come only from \u escapes: the text itself was UTF-8
+    escaped = rb"\u" in text if isinstance(text, bytes) else r"\u" in text
+    if escaped:
+        _refuse_halves(found)
+    return found
 
 
 def _refuse(name: str) -> None:
     raise BadFile(f"This JSON holds {name}, which is not a number.")
+
+
+def _float(digits: str) -> float:
+    value = float(digits)
+    if math.isinf(value):
+        raise BadFile(f"This JSON holds {digits[:20]}, a number too large to be real.")
+    return value
+
+
+def _refuse_halves(value: Any) -> None:
+    queue = [value]
+    while queue:
+        item = queue.pop()
+        if isinstance(item, dict):
+            queue += [*item.keys(), *item.values()]
+        elif isinstance(item, list):
+            queue += item
+        elif isinstance(item, str):
+            try:
+                item.encode()
+            except UnicodeEncodeError:
+                raise BadFile("This JSON holds half of a character, which cannot be kept.") from None
 
 
 def mapping(value: Any, field: str) -> Mapping[str, Any]:

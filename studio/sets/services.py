@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+from contextlib import suppress
 from dataclasses import asdict
 from typing import Any
 
@@ -157,6 +159,15 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "height_mm": row.height_mm,
         **row.summary,
     }
+
+
+def summaries(rows: Iterable[LayerSet]) -> list[dict[str, Any]]:
+    """The library; a set that goes out of it meanwhile is simply not in it."""
+    found = []
+    for row in rows:
+        with suppress(LayerSet.DoesNotExist):  # its drawing is read after its row
+            found.append(summary_json(row))
+    return found
 
 
 def preview(core: CoreSet) -> list[str]:

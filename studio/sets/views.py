@@ -63,8 +63,7 @@ class SetsView(APIView):
     @extend_schema(responses=SetSummarySerializer(many=True))
     def get(self, request: Request) -> Response:
         """All sets."""
-        rows = mine(LayerSet, request.user).defer("geometry")
-        return Response([services.summary_json(row) for row in rows])
+        return Response(services.summaries(mine(LayerSet, request.user).defer("geometry")))
 
 
 class SetView(PutAwayView):

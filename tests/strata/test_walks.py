@@ -101,7 +101,7 @@ class WalkTest(unittest.TestCase):
 
     def check(self, scene: Scene) -> None:
         sequence = dispatch(scene)
-        self.assertEqual(wrongs(scene, sequence), [])
+        self.assertEqual(wrongs(scene), [])
         found = ladders(scene, sequence)
         rungs = [r.pass_key for own in found.values() for r in own]
         self.assertEqual(sorted(rungs), sorted(p.key for p in scene.plan.passes))

@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterable
 
 from strata.errors import BadFile, StrataError, TooLarge
+from strata.formats import readings
 from strata.formats.drawer import ink_json, read_ink
 from strata.formats.tables.model import MOST_ROWS, Draft, Table
 from strata.formats.tables.words import decoded
@@ -71,7 +72,7 @@ def _remembered(remark: str | None, line: str) -> Ink | None:
     if remark is None:
         return None
     try:
-        values = json.loads(remark)
+        values = readings.parse(remark)
         ink = read_ink(str(values.pop("key")), values["ink"], "ink")
         card = Stock(tuple(values["card"]))
         return ink if _line(ink, card) == line else None

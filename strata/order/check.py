@@ -1,0 +1,219 @@
+"""Whether a plan of work is sound: judged by its facts alone, step by step, as somebody at the table would.
+
+Nothing of the planner is imported, so that one cannot cover up for the other.
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Mapping
+from typing import Any
+
+from strata.order.demands import CARE, Demands
+
+EASE = 0.03
+# minutes that nobody would wait for
+FIXED = {"place", "lift", "wipe", "clean", "wash", "mask", "unmask", "seal", "glue"}
+HANDS = FIXED | {"ink"}
+KINDS = HANDS | {"wait"}
+Step = Mapping[str, Any]
+
+
+class _Table:
+    def __init__(self, facts: Mapping[str, Any]) -> None:
+        self.demands = Demands(facts)
+        self.cards = int(facts["cards"])
+        self.wrong: list[str] = []
+        self.seated: tuple[int, int] | None = None
+        self.masks: set[str] = set()
+        self.dry: dict[int, dict[str, float]] = defaultdict(dict)
+        self.sheet_dry: dict[int, float] = {}
+        self.residues: dict[int, list[str]] = defaultdict(list)
+        self.carries: dict[tuple[str, int], str] = {}
+        self.cared: dict[tuple[str, int], tuple[int, float]] = {}
+        self.sealed: dict[int, float] = {}
+        self.glued: set[tuple[int, int]] = set()
+
+    def say(self, step: Step, what: str) -> None:
+        self.wrong.append(f"{step['kind']} at minute {step['starts']:.2f}: {what}")
+
+    def wet(self, card: int, at: float) -> list[str]:
+        return [k for k, until in self.dry[card].items() if until > at + EASE]
+
+    def take(self, step: Step) -> None:
+        """One step, in the order in which they begin."""
+        kind = step["kind"]
+        if kind in FIXED and abs(step["minutes"] - self.demands.minutes[kind]) > EASE:
+            self.say(step, "it does not take that long")
+        getattr(self, f"_{kind}", lambda _: None)(step)
+
+    def _place(self, step: Step) -> None:
+        card, sheet, at = step["card"], step["sheet"], step["starts"]
+        if self.seated is not None:
+            self.say(step, "a sheet is seated already")
+        if any(self.demands.under_sheet(k, sheet) for k in self.wet(card, at)):
+            self.say(step, "a sheet is laid on wet ink")
+        if self.sheet_dry.get(sheet, 0.0) > at + EASE:
+            self.say(step, "a wet sheet is seated")
+        if self.sealed:
+            self._still_open(step)
+        self.seated = (card, sheet)
+
+    def _still_open(self, step: Step) -> None:
+        if step["card"] in self.sealed or any(c == step["card"] for c, _ in self.glued):
+            self.say(step, "the card is finished already")
+
+    def _off(self, step: Step) -> None:
+        if self.seated != (step["card"], step["sheet"]):
+            self.say(step, "this sheet is not seated on this card")
+        if self.masks and not self.demands.rules["masks_stay"]:
+            self.say(step, "a mask is left on the sheet")
+        self.seated = None
+
+    def _lift(self, step: Step) -> None:
+        self._off(step)
+        if self.demands.facts["kind"] == "stamp set" and self.demands.rules["lift_cleans"]:
+            self.residues[step["sheet"]].clear()
+
+    def _wash(self, step: Step) -> None:
+        if self.seated is not None and self.seated[1] == step["sheet"]:
+            self._off(step)
+        self.masks = set()
+        self.residues[step["sheet"]].clear()
+        done = step["starts"] + step["minutes"]
+        self.sheet_dry[step["sheet"]] = done + self.demands.minutes["wash_dry"]
+
+    def _mask(self, step: Step) -> None:
+        if self.seated is None or self.masks:
+            self.say(step, "masks lie there already" if self.masks else "no sheet is seated")
+        if not step["masks"] or set(step["masks"]) - set(self.demands.facts["elements"]):
+            self.say(step, "it covers nothing that is there")
+        self.masks = set(step["masks"])
+
+    def _unmask(self, step: Step) -> None:
+        if not self.masks:
+            self.say(step, "no mask is on")
+        self.masks = set()
+
+    def _ink(self, step: Step) -> None:
+        key, card, at = step["pass"], step["card"], step["starts"]
+        if key not in self.demands.passes or not 1 <= card <= self.cards:
+            self.say(step, "no such pass or card")
+            return
+        if self.seated != (card, self.demands.group(key)[1]) or step["sheet"] != self.demands.group(key)[1]:
+            self.say(step, "ink through a sheet that is not seated")
+        if key in self.dry[card]:
+            self.say(step, "the pass is done already")
+        for other, dry in self.demands.under(key):
+            until = self.dry[card].get(other)
+            if until is None or (dry and until > at + EASE):
+                self.say(step, f"{other} must be {'dry' if until is not None else 'down'} before it")
+        if self.demands.covered(key) - self.masks or self.demands.passes[key]["element"] in self.masks:
+            self.say(step, "two inks may run together, or the element itself is covered")
+        if any(self.demands.spoils(left, key) for left in self.residues[step["sheet"]]):
+            self.say(step, "what is left on the sheet spoils this ink")
+        if abs(step["minutes"] - self.demands.length(key)) > EASE:
+            self.say(step, "the pass does not take that long")
+        self._still_open(step)
+        self._brush(step, key)
+        self.dry[card][key] = at + step["minutes"] + self.demands.ink(key)["dry"]
+        self.residues[step["sheet"]].append(key)
+
+    def _brush(self, step: Step, key: str) -> None:
+        size, used = self.demands.passes[key]["brush"], step["brush"]
+        if size is None or used is None:
+            if size != (used and used["size"]):
+                self.say(step, "a brush too many, or none")
+            return
+        own = (used["size"], used["which"])
+        if used["size"] != size or not 0 <= used["which"] < self.demands.brushes[size]:
+            self.say(step, "there is no such brush, or not of this size")
+        given, ready = self.cared.pop(own, (0, 0.0))
+        needed = self.demands.care(self.carries[own], key) if own in self.carries else 0
+        if given < needed or ready > step["starts"] + EASE:
+            self.say(step, "the brush still carries another ink, or is wet from cleaning")
+        self.carries[own] = key
+
+    def _care(self, step: Step) -> None:
+        if step["brush"] is None:
+            self.say(step, "it names no brush")
+            return
+        done = step["starts"] + step["minutes"]
+        ready = done + self.demands.rules["brush_dry"] if step["kind"] == "clean" else done
+        self.cared[step["brush"]["size"], step["brush"]["which"]] = (CARE[step["kind"]], ready)
+
+    _wipe = _clean = _care
+
+    def _seal(self, step: Step) -> None:
+        card, at = step["card"], step["starts"]
+        if self.wet(card, at) or set(self.dry[card]) != set(self.demands.passes):
+            self.say(step, "wet or unfinished ink is sealed")
+        self.sealed[card] = at + step["minutes"] + self.demands.minutes["seal_dry"]
+
+    def _glue(self, step: Step) -> None:
+        card, at = step["card"], step["starts"]
+        unfinished = set(self.dry[card]) != set(self.demands.passes)
+        if self.wet(card, at) or unfinished or self.sealed.get(card, 0.0) > at + EASE:
+            self.say(step, "it is glued before it is dry")
+        if step["sheet"] not in self.demands.glued() or (card, step["sheet"]) in self.glued:
+            self.say(step, "there is no such piece, or it is on already")
+        self.glued.add((card, step["sheet"]))
+
+    def end(self, minutes: float) -> None:
+        """What must hold when all is done."""
+        needs_seal = any(self.demands.ink(k)["seal"] for k in self.demands.passes)
+        for card in range(1, self.cards + 1):
+            if set(self.dry[card]) != set(self.demands.passes):
+                self.wrong.append(f"card {card}: a pass is missing")
+            if self.wet(card, minutes) or self.sealed.get(card, 0.0) > minutes + EASE:
+                self.wrong.append(f"card {card}: it is handed over wet")
+            if needs_seal != (card in self.sealed):
+                self.wrong.append(f"card {card}: sealed for nothing, or not sealed")
+            if {s for c, s in self.glued if c == card} != self.demands.glued():
+                self.wrong.append(f"card {card}: a piece is not glued on")
+        if self.seated is not None or self.masks:
+            self.wrong.append("a sheet or a mask is left on")
+
+
+def check(facts: Mapping[str, Any], plan: Mapping[str, Any]) -> list[str]:
+    """Every way in which a plan breaks the rules of the table; empty for a sound one.
+
+    ``facts`` and ``plan`` as ``python -m strata order`` answers them. Raises
+    KeyError for what lacks a field.
+    """
+    table = _Table(facts)
+    steps = sorted(plan["steps"], key=lambda s: (s["starts"], s["minutes"] > 0))
+    busy_until = end = 0.0
+    for step in steps:
+        at, minutes = step["starts"], step["minutes"]
+        if step["kind"] not in KINDS or not (math.isfinite(at) and math.isfinite(minutes)):
+            table.wrong.append(f"nobody knows the step {step['kind']}")
+            continue
+        if at < -EASE or minutes < 0:
+            table.say(step, "it begins before the beginning, or ends before it begins")
+        if step["kind"] in HANDS:
+            if at < busy_until - EASE:
+                table.say(step, "the hands are still busy")
+            busy_until = max(busy_until, at + minutes)
+        end = max(end, at + minutes)
+        table.take(step)
+    if steps:
+        table.end(end)
+    elif facts["passes"]:
+        table.wrong.append("nothing is done")
+    return table.wrong + _sums(plan, end)
+
+
+def _sums(plan: Mapping[str, Any], end: float) -> list[str]:
+    """Whether what a plan says of itself is so."""
+    kinds = [s["kind"] for s in plan["steps"]]
+    said = [
+        ("minutes", abs(plan["minutes"] - end) <= EASE),
+        ("placements", plan["placements"] == kinds.count("place")),
+        ("cleanings", plan["cleanings"] == kinds.count("clean") + kinds.count("wash")),
+        ("masks", plan["masks"] == kinds.count("mask")),
+        ("bound", plan["bound"] is None or plan["bound"] <= end + EASE),
+        ("proven", not plan["proven"] or (plan["bound"] is not None and plan["bound"] >= end - EASE)),
+    ]
+    return [f"the plan's {name} is not so" for name, good in said if not good]

@@ -1,0 +1,148 @@
+"""What the facts of a plan demand of whoever carries it out: the checker's own knowledge of the craft.
+
+Written a second time and on purpose, from the facts alone: a checker that
+shared the planner's rules would share its mistakes. Nothing of the planner is
+imported here (the layer check sees to it).
+"""
+
+from __future__ import annotations
+
+import math
+from collections import defaultdict
+from collections.abc import Mapping
+from typing import Any
+
+from strata.optics.colour import Lab, difference
+
+MEETS = 0.5
+# mm2 that two passes must share before one lies over the other
+SEEN = 4.0
+# CIEDE2000 from which two inks that run together are seen
+CARE = {"nothing": 0, "wipe": 1, "clean": 2}
+
+
+class Demands:
+    """What must hold, asked by the keys of passes; facts as in ``docs/formats/order.md``."""
+
+    def __init__(self, facts: Mapping[str, Any]) -> None:
+        self.facts = facts
+        self.minutes: Mapping[str, float] = facts["minutes"]
+        self.rules: Mapping[str, Any] = facts["rules"]
+        self.passes: dict[str, dict[str, Any]] = {p["key"]: p for p in facts["passes"]}
+        self.place = {key: i for i, key in enumerate(self.passes)}
+        self._shared: dict[frozenset[tuple[str, int]], float] = {
+            frozenset(((a, s), (b, t))): area for a, s, b, t, area in facts["overlaps"]
+        }
+        self._gap: dict[tuple[frozenset[str], int], float] = {
+            (frozenset((a, b)), s): gap for a, b, s, gap in facts["gaps"]
+        }
+        self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
+        for key in self.passes:
+            self._inked[self.group(key)].append(key)
+        self.brushes: dict[str, int] = defaultdict(int)
+        for item in facts["brushes"]:
+            self.brushes[item["size"]] += item["count"]
+
+    def group(self, key: str) -> tuple[str, int]:
+        """(element, sheet) of a pass."""
+        return self.passes[key]["element"], self.passes[key]["sheet"]
+
+    def ink(self, key: str) -> Mapping[str, Any]:
+        """What is known of a pass's ink."""
+        found: Mapping[str, Any] = self.facts["inks"][self.passes[key]["ink"]]
+        return found
+
+    def lab(self, key: str) -> Lab:
+        """The pass's ink alone on the card."""
+        lightness, a, b = self.passes[key]["lab"]
+        return lightness, a, b
+
+    def meet(self, first: str, second: str) -> bool:
+        """Whether two passes share ground on the panel."""
+        one, two = self.group(first), self.group(second)
+        return one == two or self._shared.get(frozenset((one, two)), 0.0) >= MEETS
+
+    def length(self, key: str) -> float:
+        """Minutes of one pass on one card."""
+        item = self.passes[key]
+        if self.facts["kind"] == "stamp set" and item["whole"]:
+            return float(item["coats"] * self.minutes["print"])
+        copies = next(s["copies"] for s in self.facts["sheets"] if s["number"] == item["sheet"])
+        speed = self.facts["sizes"][item["brush"]]["speed"]
+        return float(self.minutes["load"] + item["area"] * copies * item["thickness"] / speed)
+
+    def under(self, key: str) -> list[tuple[str, bool]]:
+        """Passes that must be down before this one, and whether they must be dry."""
+        clear = not self.ink(key)["opaque"]
+        own = [
+            (other, bool(self.ink(other)["opaque"]) and clear)
+            for other in self.passes
+            if self.place[other] < self.place[key] and self.meet(other, key) and self._ordered(other, key)
+        ]
+        return own + [(before, False) for before, after in self.facts["pins"] if after == key]
+
+    def _ordered(self, first: str, second: str) -> bool:
+        apart = self.facts["kind"] == "die-cut" and self.group(first)[1] != self.group(second)[1]
+        return bool(self.rules["pieces_ordered"]) or not apart
+
+    def covered(self, key: str) -> set[str]:
+        """Elements of the same sheet that the brush reaches and the ink would show on."""
+        item, kind = self.passes[key], self.facts["kind"]
+        if kind == "stamp set" or (kind == "die-cut" and not self.rules["mask_pieces"]):
+            return set()
+        reach = self.facts["sizes"][item["brush"]]["spread"]
+        return {
+            e
+            for e in self.facts["elements"]
+            if self._gap.get((frozenset((e, item["element"])), item["sheet"]), math.inf) < reach
+            and self._shows(key, e)
+        }
+
+    def _shows(self, key: str, element: str) -> bool:
+        others = self._inked[element, self.group(key)[1]]
+        return not others or any(difference(self.lab(key), self.lab(o)) >= SEEN for o in others)
+
+    def spoils(self, left: str, key: str) -> bool:
+        """Whether what a pass left on its sheet spoils another through the same openings."""
+        if self.facts["kind"] == "die-cut" or left == key or self.group(left) != self.group(key):
+            return False
+        return self._brown(left, key) or self.ink(left)["chemistry"] != self.ink(key)["chemistry"]
+
+    def _brown(self, first: str, second: str) -> bool:
+        """Colours with enough hue, whose hues cancel."""
+        (_, a, b), (_, c, d) = self.lab(first), self.lab(second)
+        if min(math.hypot(a, b), math.hypot(c, d)) < 18:
+            return False
+        apart = abs(math.degrees(math.atan2(b, a) - math.atan2(d, c))) % 360
+        return min(apart, 360 - apart) >= 125
+
+    def care(self, carried: str, key: str) -> int:
+        """What a brush needs that carries one pass's ink and is to take another's: 0 nothing, 1 wipe, 2 clean."""
+        if self.passes[carried]["ink"] == self.passes[key]["ink"]:
+            return CARE["nothing"]
+        last, following = self.ink(carried), self.ink(key)
+        lighter = self.lab(key)[0] - self.lab(carried)[0]
+        kin = bool(last["family"]) and all(last[k] == following[k] for k in ("family", "line"))
+        if kin and lighter <= 0:
+            return CARE["nothing"]
+        unlike = any(last[k] != following[k] for k in ("chemistry", "character"))
+        return CARE["clean" if unlike or lighter > 3 or self._brown(carried, key) else "wipe"]
+
+    def under_sheet(self, key: str, sheet: int) -> bool:
+        """Whether a wet pass forbids seating a sheet on its card."""
+        blocks = self.rules["wet_blocks"]
+        if blocks == "piece":
+            return self.group(key)[1] == sheet
+        if blocks == "touching":
+            groups = {self.group(k) for k in self.passes if self.group(k)[1] == sheet}
+            return any(
+                g == self.group(key) or self._shared.get(frozenset((g, self.group(key))), 0.0) >= MEETS
+                for g in groups
+            )
+        return True
+
+    def glued(self) -> set[int]:
+        """Sheets whose pieces are glued on at the end."""
+        loose = {s["number"] for s in self.facts["sheets"] if s["loose"]}
+        used = {self.group(k)[1] for k in self.passes}
+        return used if self.facts["kind"] == "die-cut" else used & loose
