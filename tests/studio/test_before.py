@@ -1,0 +1,75 @@
+"""A data folder of the version before opens with nothing lost: pictures, history, drawer, the place at the table."""
+
+import gzip
+import json
+import os
+import sqlite3
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PIL import Image
+
+ROOT = Path(__file__).resolve().parents[2]
+BEFORE = ROOT / "tests" / "before"
+
+
+class BeforeTest(unittest.TestCase):
+    folder: tempfile.TemporaryDirectory[str]
+    found: dict[str, Any]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        cls.folder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(cls.folder.cleanup)
+        base = sqlite3.connect(Path(cls.folder.name, "anastrata.sqlite3"))
+        base.executescript(gzip.decompress((BEFORE / "anastrata-0.3.sql.gz").read_bytes()).decode())
+        base.close()
+        ran = subprocess.run(
+            [sys.executable, str(BEFORE / "opened.py"), cls.folder.name],
+            env={**os.environ, "ANASTRATA_DATA": cls.folder.name},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        if ran.returncode:
+            raise AssertionError(ran.stderr)
+        cls.found = json.loads(ran.stdout.splitlines()[-1])
+        cls.shown = json.loads((BEFORE / "shown.json").read_text())
+
+    def test_every_picture_is_the_same(self) -> None:
+        for name, was in self.shown["builds"].items():
+            new = Image.open(Path(self.folder.name, f"{self.found['builds'][name]['pk']}.png"))
+            old = Image.open(BEFORE / was["file"])
+            np.testing.assert_array_equal(np.asarray(new), np.asarray(old), name)
+
+    def test_every_build_is_as_it_was(self) -> None:
+        self.assertEqual(set(self.found["builds"]), set(self.shown["builds"]))
+        for name, was in self.shown["builds"].items():
+            now = self.found["builds"][name]
+            for value in ("passes", "undo", "redo", "changes", "minutes"):
+                self.assertEqual(now[value], was[value], (name, value))
+
+    def test_every_history_goes_back_to_its_first_change_and_forward_again(self) -> None:
+        for name, was in self.shown["builds"].items():
+            now = self.found["builds"][name]
+            # the first change of each build is the one that began it
+            undoable = was["changes"] - 1 - (was["redo"] is not None)
+            self.assertEqual(len(now["undone"]), undoable, name)
+        self.assertEqual(self.found["builds"]["Moth at the lock"]["first"], 0)
+        self.assertEqual(self.found["builds"]["Moth at the lock"]["last"], 4)
+
+    def test_the_drawer_and_its_history(self) -> None:
+        self.assertEqual(self.found["inks"], self.shown["inks"])
+        self.assertEqual(self.found["stocks"], self.shown["stocks"])
+        self.assertEqual(self.found["drawer"]["undo"], self.shown["drawer"]["undo"])
+
+    def test_every_page_answers(self) -> None:
+        for path, status in self.found.items():
+            if path.startswith("/"):
+                self.assertEqual(status, 200, path)
+        self.assertIn("step", self.found["table"])
