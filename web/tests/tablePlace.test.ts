@@ -8,12 +8,17 @@ class Workshop implements Server {
   down = false;
   received: number[] = [];
   load = () => (this.down ? Promise.reject(new Refusal(0, "offline", "gone")) : Promise.resolve(this.now));
-  put: Server["put"] = (_id, place) => {
+  answersLost = false;
+  private keys = new Set<string>();
+  put: Server["put"] = (_id, place, key) => {
     if (this.down) return Promise.reject(new Refusal(0, "offline", "gone"));
+    if (this.keys.has(key)) return Promise.resolve(this.now);
     if (place.signature !== this.now.signature || place.revision !== this.now.revision)
       return Promise.reject(new Refusal(409, "stale", "This table was changed elsewhere: step 4."));
     this.received.push(place.step);
+    this.keys.add(key);
     this.now = { ...this.now, ...place, revision: (this.now.revision ?? 0) + 1 };
+    if (this.answersLost) return Promise.reject(new Refusal(0, "offline", "gone"));
     return Promise.resolve(this.now);
   };
   open = async () => {
@@ -63,6 +68,46 @@ describe("the place at the table", () => {
     await settled();
     expect(again.snapshot().place).toMatchObject({ step: 2, ticks: ["water"] });
     expect(workshop.now.step).toBe(2);
+  });
+
+  it("a step whose answer was lost is made once, and is nobody else's", async () => {
+    const place = await workshop.open();
+    workshop.answersLost = true;
+    place.put({ step: 1 });
+    await vi.advanceTimersByTimeAsync(10);
+    workshop.answersLost = false;
+    await settled();
+    expect(workshop.received).toEqual([1]);
+    expect(place.snapshot()).toMatchObject({ elsewhere: null, offline: false, place: { step: 1 } });
+  });
+
+  it("a reload right after a tick loses neither the step nor the tick", async () => {
+    const place = await workshop.open();
+    workshop.answersLost = true;
+    place.put({ step: 2 });
+    place.put({ ticks: ["lantern"] });
+    await vi.advanceTimersByTimeAsync(10);
+    place.stop();
+    workshop.answersLost = false;
+    const again = await workshop.open();
+    await settled();
+    expect(again.snapshot()).toMatchObject({ elsewhere: null, place: { step: 2, ticks: ["lantern"] } });
+    expect(workshop.now).toMatchObject({ step: 2, ticks: ["lantern"] });
+    expect(localStorage.length).toBe(0);
+  });
+
+  it("a reload does not overrule a step made elsewhere after a lost answer", async () => {
+    const place = await workshop.open();
+    workshop.answersLost = true;
+    place.put({ step: 2 });
+    await vi.advanceTimersByTimeAsync(10);
+    place.stop();
+    workshop.answersLost = false;
+    workshop.now = { ...workshop.now, step: 5, revision: 2 };
+    const again = await workshop.open();
+    await settled();
+    expect(again.snapshot().place?.step).toBe(5);
+    expect(workshop.now.step).toBe(5);
   });
 
   it("a second device is told, and nobody is overruled without a word", async () => {

@@ -6,7 +6,7 @@
 import { freshKey } from "../../api/acts";
 import { api, data, type Head, Refusal } from "../../api/client";
 import { Store } from "../../parts/store";
-import { dropChange, keepChange, keptChanges, type Waiting } from "./changeStore";
+import { dropChange, keepChange, keptChanges, moment, type Waiting } from "./changeStore";
 
 export interface Conflict {
   sentence: string;
@@ -68,7 +68,7 @@ export class ChangeQueue extends Store<Progress> {
   put(kind: Waiting["kind"], values: Record<string, unknown>): void {
     // the revision the maker saw when deciding; behind earlier changes of this tab it follows theirs
     const on = this.queue.length ? undefined : this.snapshot().head?.revision;
-    const edit: Waiting = { edit_key: freshKey(), kind, values, on, at: Date.now() };
+    const edit: Waiting = { edit_key: freshKey(), kind, values, on, at: moment() };
     this.queue.push(edit);
     keepChange(this.id, edit);
     void this.flush();

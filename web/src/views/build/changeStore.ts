@@ -17,6 +17,11 @@ export interface Waiting {
   at: number;
 }
 
+let last = 0;
+
+/** The time now, ms, and never the same twice: changes of one page keep their order however quickly they come. */
+export const moment = (): number => (last = Math.max(Date.now(), last + 0.001));
+
 const PREFIX = "anastrata-changes-";
 const keyOf = (id: number, edit: Waiting) => `${PREFIX}${id}/${edit.edit_key}`;
 

@@ -29,6 +29,17 @@ export interface Server {
   put: (id: number, place: Place, edit_key: string) => Promise<Table>;
 }
 
+/** A place on its way to the server. Sent again after a lost answer it has the same key, so it is made once. */
+interface Flight {
+  place: Place;
+  key: string;
+}
+
+interface Waiting {
+  place: Place;
+  flight: Flight | null;
+}
+
 const RETRY_MS = 2000;
 const storeKey = (id: number) => `anastrata-table-${id}`;
 
@@ -42,6 +53,7 @@ const placeOf = (t: Table): Place => ({
 
 export class TablePlace extends Store<Progress> {
   private unsent: Place | null = null;
+  private flight: Flight | null = null;
   private busy = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
 
@@ -55,10 +67,8 @@ export class TablePlace extends Store<Progress> {
   async load(): Promise<void> {
     try {
       const found = await this.server.load(this.id);
-      const mine = kept<Place | null>(storeKey(this.id), null);
-      // what waits here counts as long as neither the order nor the place has moved on without it
-      const own =
-        mine && mine.signature === found.signature && mine.revision === (found.revision ?? 0) ? mine : null;
+      const own = await this.own(found);
+      this.flight = null;
       this.set({
         place: own ?? placeOf(found),
         changed: found.changed,
@@ -74,18 +84,41 @@ export class TablePlace extends Store<Progress> {
     }
   }
 
+  /** What waits here, as long as neither the order nor the place has moved on without it. */
+  private async own(found: Table): Promise<Place | null> {
+    const mine = kept<Waiting | null>(storeKey(this.id), null);
+    if (!mine?.place || mine.place.signature !== found.signature) return null;
+    const now = found.revision ?? 0;
+    const { flight } = mine;
+    if (!flight) return mine.place.revision === now ? mine.place : null;
+    if (flight.place.revision !== now && flight.place.revision !== now - 1) return null;
+    // its answer never came: it may have arrived or not, and with its key it is made once either way
+    const answer = await this.server.put(this.id, flight.place, flight.key).catch((error: unknown) => {
+      if (error instanceof Refusal && !error.waits) return null;
+      throw error;
+    });
+    const mineAlone = answer?.revision === flight.place.revision + 1;
+    return mineAlone ? { ...mine.place, revision: flight.place.revision + 1 } : null;
+  }
+
   put(change: Partial<Omit<Place, "revision" | "signature">>): void {
     const { place } = this.snapshot();
     if (!place) return;
     const fresh = { ...place, ...change };
     this.unsent = fresh;
-    keep(storeKey(this.id), fresh);
+    this.keep();
     this.set({ place: fresh, elsewhere: null });
     void this.send();
   }
 
   stop(): void {
     clearTimeout(this.retry);
+  }
+
+  private keep(): void {
+    const place = this.unsent ?? this.flight?.place;
+    if (place) keep(storeKey(this.id), { place, flight: this.flight } satisfies Waiting);
+    else localStorage.removeItem(storeKey(this.id));
   }
 
   private again(what: () => Promise<void>): void {
@@ -98,10 +131,9 @@ export class TablePlace extends Store<Progress> {
     this.busy = true;
     clearTimeout(this.retry);
     try {
-      for (let wanted = this.unsent; wanted; wanted = this.unsent) {
-        const revision = this.snapshot().place?.revision ?? wanted.revision;
-        const answer = await this.server.put(this.id, { ...wanted, revision }, freshKey());
-        this.arrived(wanted, answer);
+      for (let flight = this.nextFlight(); flight; flight = this.nextFlight()) {
+        const answer = await this.server.put(this.id, flight.place, flight.key);
+        this.arrived(answer);
       }
       this.set({ offline: false, held: null });
     } catch (error) {
@@ -111,13 +143,23 @@ export class TablePlace extends Store<Progress> {
     }
   }
 
-  private arrived(wanted: Place, answer: Table): void {
-    const { place } = this.snapshot();
-    if (place) this.set({ place: { ...place, revision: answer.revision ?? place.revision } });
-    if (this.unsent === wanted) {
+  private nextFlight(): Flight | null {
+    if (!this.flight && this.unsent) {
+      const revision = this.snapshot().place?.revision ?? this.unsent.revision;
+      this.flight = { place: { ...this.unsent, revision }, key: freshKey() };
       this.unsent = null;
-      localStorage.removeItem(storeKey(this.id));
+      this.keep();
     }
+    return this.flight;
+  }
+
+  private arrived(answer: Table): void {
+    const { place } = this.snapshot();
+    const revision = answer.revision ?? place?.revision ?? 0;
+    this.flight = null;
+    if (place) this.set({ place: { ...place, revision } });
+    if (this.unsent) this.unsent = { ...this.unsent, revision };
+    this.keep();
   }
 
   private async failed(error: unknown): Promise<void> {
@@ -128,7 +170,7 @@ export class TablePlace extends Store<Progress> {
       return;
     }
     // the order or the place has moved on without us: stand where it stands now, and say so
-    this.unsent = null;
+    this.unsent = this.flight = null;
     localStorage.removeItem(storeKey(this.id));
     await this.load();
     this.set({ elsewhere: error.message });
