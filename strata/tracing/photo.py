@@ -14,6 +14,9 @@ if TYPE_CHECKING:
     from PIL import Image
 
 MOST_PIXELS = 64_000_000
+ENOUGH = 24_000_000
+# px: beyond it a photograph is halved as it is decoded. A card at arm's length has 0.05 mm a pixel then, finer
+# than any lens draws it, and a telephone's 48 megapixels would take a gigabyte in floating point
 LEAST_SIDE = 200
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "BMP")
 
@@ -23,7 +26,7 @@ Rgb = NDArray[np.uint8]
 def open_photo(data: bytes) -> Rgb:
     """RGB (h, w, 3), turned as its orientation tag says; nothing else of its metadata is kept.
 
-    Raises BadFile for what is not a picture, TooLarge beyond 64 megapixels.
+    More than ENOUGH pixels are halved, so that memory stays bounded whatever is sent. Raises BadFile for what is not a picture, TooLarge beyond 64 megapixels.
     """
     from PIL import Image, ImageOps, UnidentifiedImageError
 
@@ -36,7 +39,7 @@ def open_photo(data: bytes) -> Rgb:
                 raise BadFile(
                     f"This picture is too small to measure on: {picture.width} x {picture.height} pixels."
                 )
-            upright = _on_screen(ImageOps.exif_transpose(picture))
+            upright = _on_screen(ImageOps.exif_transpose(_not_too_large(picture)))
             if upright.mode in ("RGBA", "LA", "PA") or "transparency" in upright.info:
                 white = Image.new("RGBA", upright.size, "white")
                 upright = Image.alpha_composite(white, upright.convert("RGBA"))
@@ -45,6 +48,22 @@ def open_photo(data: bytes) -> Rgb:
         raise BadFile("This is not a picture that can be read: JPEG, PNG, TIFF or WebP.", "file") from error
     except (OSError, ValueError, SyntaxError, EOFError) as error:
         raise BadFile("This picture is damaged and cannot be read.", "file") from error
+
+
+def _not_too_large(picture: Image.Image) -> Image.Image:
+    """Halved where it has more pixels than are of use: a JPEG while it is decoded, others at once after."""
+    if picture.width * picture.height <= ENOUGH:
+        return picture
+    half = (picture.width + 1) // 2, (picture.height + 1) // 2
+    picture.draft(None, half)  # of JPEG only; never smaller than asked for
+    if picture.size == half or picture.width * picture.height <= ENOUGH:
+        return picture
+    tag = picture.getexif()
+    smaller = picture.reduce(2)
+    # which way is up, and what its numbers mean, belong to the smaller one too
+    smaller.info["exif"] = tag.tobytes()
+    smaller.info["icc_profile"] = picture.info.get("icc_profile")
+    return smaller
 
 
 def _on_screen(picture: Image.Image) -> Image.Image:

@@ -58,7 +58,7 @@ class UnkeepableTest(StudioTest):
         )
         sent = SimpleUploadedFile("drawer.json", drawer.encode())
         answer = self.browser.post("/api/ink-imports", {"file": sent})
-        job = answer.json()["job"]
+        job = answer.json()
         self.assertEqual(job["state"], "failed", answer.content)
         self.assertIn("half of a character", job["sentence"])
         self.assertEqual(self.browser.get("/api/ink-imports").status_code, 200)
