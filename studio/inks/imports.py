@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
@@ -138,6 +139,8 @@ def understood(row: InkImport) -> tuple[Brought, list[Match], list[Problem]]:
     own = house(row.owner)
     brought, found = _interpreted(row, _defaults(row, own))
     matches, more = matched((*brought.whole, *found.drafts), own.inks, row.options["chemistry"])
+    # what is put away comes back by being brought in, whether or not anything else of it changes
+    matches = [m if m.key is None or m.key in own.in_drawer else replace(m, changed=True) for m in matches]
     return brought, matches, sorted((*brought.problems, *found.problems, *more), key=lambda p: p.row)
 
 
@@ -173,8 +176,6 @@ def keep(row: InkImport) -> InkImport:
 
 def _keyed(matches: list[Match], owner: Any) -> list[Any]:
     """The inks under the keys that they have or will have."""
-    from dataclasses import replace
-
     taken = set(house(owner).inks)
     found = []
     for match in matches:
