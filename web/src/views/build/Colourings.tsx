@@ -132,7 +132,12 @@ function NameIt({
           label="What it is called"
           value={name}
           onChange={(e) => setName(e.target.value)}
-          onKeyDown={(e) => e.key === "Enter" && keep()}
+          onKeyDown={(e) => {
+            if (e.key !== "Enter") return;
+            // else the same press would go on to the button that gets the focus back, and open its menu again
+            e.preventDefault();
+            keep();
+          }}
           sx={{ mt: 1 }}
           slotProps={{ htmlInput: { maxLength: 200 } }}
         />

@@ -107,7 +107,7 @@ function Card({ build }: { build: BuildSummary }) {
           {build.set_name} on {build.stock_name}
         </Typography>
         <Typography variant="body2">
-          {build.pass_count} passes, about {minutes(build.minutes)}
+          {build.pass_count} {build.pass_count === 1 ? "pass" : "passes"}, about {minutes(build.minutes)}
         </Typography>
         <Typography sx={{ mt: 1, fontWeight: 600 }}>
           {build.table_step !== null ? `At step ${build.table_step + 1} of ${build.step_count}: ` : ""}
