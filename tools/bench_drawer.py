@@ -92,13 +92,14 @@ def tables() -> None:
     from strata.formats.tables.merge import matched
     from strata.formats.tables.rows import Defaults, interpret
     from strata.guard.child import run_guarded
+    from strata.optics.stack import Stock
     from tests import world
 
     data, own = table(1000), {i.key: i for i in world.drawer().inks}
 
     def whole() -> None:
         brought = brought_from(run_guarded("drawer_file", [data], {}))
-        found = interpret(brought.table, brought.guess, Defaults(world.WHITE))
+        found = interpret(brought.table, brought.guess, Defaults(Stock(world.WHITE)))
         matched(found.drafts, own)
 
     took = []
