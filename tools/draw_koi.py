@@ -1,6 +1,7 @@
 """Draw the demo stencil "Koi and lantern": five sheets for a 4 1/4 x 5 1/2 in panel.
 
-``python tools/draw_koi.py`` writes demo/sets/koi-and-lantern.svg.
+``python tools/draw_koi.py`` writes demo/sets/koi-and-lantern.svg. Longer than other
+files, and some functions too: it is one drawing, and its strokes are data.
 """
 
 from __future__ import annotations

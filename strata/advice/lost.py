@@ -30,6 +30,10 @@ def hue_lost(alone: Lab, here: Lab) -> bool:
     return turned or chroma(here) < DULLED * chroma(alone)
 
 
+OPAQUE = "One coat does not hide what lies under it."
+TRANSLUCENT = "It is translucent, and what lies under it takes its hue away."
+
+
 class Lost:
     """What matters is not "no change" but "far from the ink's own colour, its hue lost"."""
 
@@ -67,9 +71,7 @@ class Lost:
                     self.code,
                     "stop",
                     f"{name} on {item.element} will not read as itself here.",
-                    "It is translucent, and what lies under it takes its hue away."
-                    if not scene.ink(item).chemistry.opaque
-                    else "One coat does not hide what lies under it.",
+                    OPAQUE if scene.ink(item).chemistry.opaque else TRANSLUCENT,
                     Subject.of(item),
                     (item.key,),
                     (

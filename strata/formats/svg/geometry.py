@@ -1,7 +1,8 @@
 """Shapes and path data to curves, curves to rings in mm, fills and strokes to areas.
 
 Path data is parsed by fontTools, strokes are outlined by Skia's path
-operations and fill rules resolved by Clipper: the field's kept libraries.
+operations and fill rules resolved by Clipper: the field's kept libraries. A little
+over 300 lines: one way from path data to areas, with nothing to be used by itself.
 """
 
 from __future__ import annotations

@@ -1,0 +1,195 @@
+/** What is measured between parts, row by row: bridges, masks, slips; a press shows where it is. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import ButtonBase from "@mui/material/ButtonBase";
+import Typography from "@mui/material/Typography";
+import type { LayerSet, Measures } from "../../../api/client";
+import { greys, signal } from "../../../theme/theme";
+import { mm } from "./measuring";
+
+interface RowProps {
+  index: number;
+  asked: number | null;
+  onAsk: (index: number | null) => void;
+  title: string;
+  value: string;
+  how: string;
+  children?: React.ReactNode;
+}
+
+function Row({ index, asked, onAsk, title, value, how, children }: RowProps) {
+  const open = asked === index;
+  return (
+    <Box
+      component="li"
+      sx={{
+        borderBottom: `1px solid ${greys.line}`,
+        borderLeft: `4px solid ${open ? signal : "transparent"}`,
+      }}
+    >
+      <ButtonBase
+        aria-expanded={open}
+        onClick={() => onAsk(open ? null : index)}
+        sx={{
+          width: "100%",
+          display: "flex",
+          gap: 1,
+          justifyContent: "space-between",
+          textAlign: "left",
+          px: 1,
+          py: 0.75,
+        }}
+      >
+        <Typography variant="body2">{title}</Typography>
+        <Typography variant="body2" sx={{ fontWeight: 640, whiteSpace: "nowrap" }}>
+          {value}
+        </Typography>
+      </ButtonBase>
+      {open && (
+        <Box sx={{ px: 1, pb: 1 }}>
+          <Typography variant="caption" sx={{ display: "block", mb: children ? 0.75 : 0 }}>
+            {how}
+          </Typography>
+          {children}
+        </Box>
+      )}
+    </Box>
+  );
+}
+
+const List = ({ label, children }: { label: string; children: React.ReactNode }) => (
+  <Box
+    component="ul"
+    aria-label={label}
+    sx={{
+      listStyle: "none",
+      m: 0,
+      p: 0,
+      bgcolor: greys.sheet,
+      border: `1px solid ${greys.line}`,
+      maxHeight: 380,
+      overflow: "auto",
+    }}
+  >
+    {children}
+  </Box>
+);
+
+interface Seen {
+  set: LayerSet;
+  measures: Measures;
+  asked: number | null;
+  onAsk: (index: number | null) => void;
+}
+
+export function Bridges({ measures, set, asked, onAsk }: Seen) {
+  const thin = measures.bridges.filter((b) => b.thin);
+  const name = (key: string) =>
+    set.sheets.flatMap((s) => s.shapes).find((o) => o.key === key)?.element ?? key;
+  if (!thin.length && !measures.islands.length)
+    return <Typography>Every bridge is wide enough to hold, and no island is loose.</Typography>;
+  return (
+    <>
+      <Typography>
+        {thin.length
+          ? `${thin.length} bridges are too thin to hold by themselves: bristles creep under them.`
+          : "Every bridge is wide enough to hold."}
+        {measures.islands.length > 0 &&
+          ` ${measures.islands.length} ${measures.islands.length === 1 ? "island is" : "islands are"} held by nothing.`}
+      </Typography>
+      <List label="Thin bridges and islands">
+        {measures.islands.map((island, i) => (
+          <Row
+            key={`i${i}`}
+            index={i}
+            asked={asked}
+            onAsk={onAsk}
+            title={`Island in ${name(island.key)}, sheet ${island.sheet}`}
+            value="loose"
+            how={island.how}
+          />
+        ))}
+        {measures.bridges.map(
+          (b, i) =>
+            b.thin && (
+              <Row
+                key={i}
+                index={1000 + i}
+                asked={asked}
+                onAsk={onAsk}
+                title={`${name(b.one)} to ${name(b.other)}, sheet ${b.sheet}`}
+                value={mm(b.width_mm)}
+                how={b.how}
+              />
+            ),
+        )}
+      </List>
+    </>
+  );
+}
+
+export function Masks({ measures, set, asked, onAsk }: Seen) {
+  if (!measures.masks.length)
+    return (
+      <Typography>No brush reaches from one part to another on the same sheet: no mask is needed.</Typography>
+    );
+  return (
+    <>
+      <Typography>
+        Where the fitting brush strays onto another part of the same sheet. Only inks that differ need the
+        mask.
+      </Typography>
+      <List label="Masks">
+        {measures.masks.map((m, i) => (
+          <Row
+            key={`${m.sheet}${m.inked}${m.covered}`}
+            index={i}
+            asked={asked}
+            onAsk={onAsk}
+            title={`Inking ${m.inked}, keeping ${m.covered} clean (sheet ${m.sheet})`}
+            value={m.fits ? `${mm(m.gap_mm)}, fits` : `${mm(m.gap_mm)}, no room`}
+            how={m.how}
+          >
+            <Button
+              variant="outlined"
+              component="a"
+              download
+              href={`/api/sets/${set.id}/mask.svg?element=${encodeURIComponent(m.inked)}&sheet=${m.sheet}`}
+            >
+              Mask to cut (SVG)
+            </Button>
+          </Row>
+        ))}
+      </List>
+    </>
+  );
+}
+
+export function Slips({ measures, asked, onAsk }: Seen) {
+  if (!measures.slips.length)
+    return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
+  return (
+    <>
+      <Typography>How far a sheet may slip before a tone shows beside its base.</Typography>
+      <List label="Room to slip">
+        {measures.slips.map((s, i) => (
+          <Row
+            key={i}
+            index={i}
+            asked={asked}
+            onAsk={onAsk}
+            title={`${s.element}: sheet ${s.over_sheet} on sheet ${s.under_sheet}`}
+            value={mm(s.least_mm)}
+            how={s.how}
+          >
+            <Typography variant="body2">
+              {s.register
+                ? `Good enough: ${s.register_words}.`
+                : "Tighter than any way of seating a sheet: expect a rim, or let this tone stand out on purpose."}
+            </Typography>
+          </Row>
+        ))}
+      </List>
+    </>
+  );
+}
