@@ -1,0 +1,86 @@
+/** The one client: what a refusal says, what waits, and the token that goes with every change. */
+import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
+import { api, data, Refusal } from "../src/api/client";
+
+const answer = (status: number, body: unknown, type = "application/json") =>
+  new Response(typeof body === "string" ? body : JSON.stringify(body), {
+    status,
+    headers: { "content-type": type },
+  });
+
+describe("the client", () => {
+  const asked = vi.fn<(request: Request) => Promise<Response>>();
+  beforeEach(() => vi.stubGlobal("fetch", asked));
+  afterEach(() => {
+    vi.unstubAllGlobals();
+    asked.mockReset();
+    document.cookie = "csrftoken=; expires=Thu, 01 Jan 1970 00:00:00 GMT";
+  });
+
+  const refused = async () => {
+    const error: unknown = await data(api.GET("/api/builds")).catch((e: unknown) => e);
+    if (!(error instanceof Refusal)) throw new Error("it was not refused");
+    return error;
+  };
+
+  it("hands out what was answered", async () => {
+    asked.mockResolvedValue(answer(200, [{ id: 1 }]));
+    expect(await data(api.GET("/api/builds"))).toEqual([{ id: 1 }]);
+  });
+
+  it("carries the server's own sentence, field and revision", async () => {
+    const body = {
+      code: "stale",
+      sentence: "This build was changed elsewhere.",
+      field: "revision",
+      revision: 7,
+    };
+    asked.mockResolvedValue(answer(409, body));
+    expect(await refused()).toMatchObject({
+      status: 409,
+      code: "stale",
+      message: "This build was changed elsewhere.",
+      field: "revision",
+      revision: 7,
+    });
+  });
+
+  it("makes a sentence of an answer that is none of ours", async () => {
+    asked.mockResolvedValue(answer(500, "<h1>oops</h1>", "text/html"));
+    const error = await refused();
+    expect(error.status).toBe(500);
+    expect(error.message).toContain("What you had is kept");
+    expect(error.message).not.toContain("<");
+  });
+
+  it("takes a gateway that finds nobody for no connection", async () => {
+    for (const status of [502, 503, 504]) {
+      asked.mockResolvedValue(answer(status, "bad gateway", "text/plain"));
+      expect((await refused()).status).toBe(0);
+    }
+  });
+
+  it("takes a lost line for no connection", async () => {
+    asked.mockRejectedValue(new TypeError("failed to fetch"));
+    expect(await refused()).toMatchObject({ status: 0, code: "offline" });
+  });
+
+  it("knows what may be taken later, and what never will", () => {
+    const waits = (status: number) => new Refusal(status, "x", "x").waits;
+    expect([0, 401, 403, 429, 500, 503, 507].map(waits)).toEqual(Array(7).fill(true));
+    expect([400, 404, 405, 409, 413].map(waits)).toEqual(Array(5).fill(false));
+  });
+
+  it("reads the token afresh for every change, and sends none where it only looks", async () => {
+    asked.mockImplementation(() => Promise.resolve(answer(200, {})));
+    const sent = () => asked.mock.lastCall?.[0].headers.get("X-CSRFToken");
+    document.cookie = "csrftoken=one";
+    await api.POST("/api/drawer/undo", { body: { edit_key: "k" } });
+    expect(sent()).toBe("one");
+    document.cookie = "csrftoken=two%20halves";
+    await api.POST("/api/drawer/undo", { body: { edit_key: "k" } });
+    expect(sent()).toBe("two halves");
+    await api.GET("/api/builds");
+    expect(sent()).toBeNull();
+  });
+});
