@@ -1,0 +1,223 @@
+"""The parts of the order by themselves: what is to be done, brushes in their cup, what is wet, keys of steps, the floor."""
+
+import random
+import unittest
+from dataclasses import replace
+
+from strata.errors import BadValue, UnknownName
+from strata.order import dispatch
+from strata.order.bound import least_minutes
+from strata.order.cup import CARRIED, FROM_PAD, UNUSED, Cup
+from strata.order.greedy import plan_greedily
+from strata.order.instance import Instance, instance_of
+from strata.order.schedule import Action, Schedule, wet_onto
+from strata.order.steps import Step, keyed
+from strata.plan import Form, Pass
+from strata.plan.tools import Tool, Tools
+from tests import world
+from tests.strata.test_order import random_scene
+
+
+def work_of(*passes: Pass, **values: object) -> Instance:
+    return instance_of(world.scene(world.plan_of(*passes, **values)))
+
+
+STACK = (
+    world.a_pass("a", "lantern", 1, "lamp-haze"),
+    world.a_pass("b", "lantern", 1, "peach-tin"),
+    world.a_pass("c", "lantern", 1, "stove-door"),
+)
+
+
+class InstanceTest(unittest.TestCase):
+    def test_it_holds_what_a_planner_asks(self) -> None:
+        work = work_of(*STACK)
+        self.assertEqual([t.key for t in work.tasks], ["a", "b", "c"])
+        self.assertEqual(
+            [(r.before, r.after) for r in work.precedences], [("a", "b"), ("a", "c"), ("b", "c")]
+        )
+        self.assertTrue(all(r.reason.endswith(".") for r in work.precedences))
+        self.assertEqual(work.before["a"], ())
+        self.assertEqual({r.before for r in work.before["c"]}, {"a", "b"})
+        self.assertIn(frozenset(("a", "c")), work.touching)
+        self.assertEqual(set(work.masks), {"a", "b", "c"})
+
+    def test_what_does_not_meet_is_free(self) -> None:
+        work = work_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "reeds", 3, "campion"))
+        self.assertEqual((work.precedences, work.touching), ((), frozenset()))
+
+    def test_a_dye_on_pigment_waits_for_it_to_dry(self) -> None:
+        work = work_of(
+            world.a_pass("a", "lantern", 1, "whitewash"), world.a_pass("b", "lantern", 1, "campion")
+        )
+        self.assertTrue(work.precedences[0].dry)
+        self.assertFalse(work_of(*STACK).precedences[0].dry)
+
+    def test_copies_of_a_piece_take_as_often_the_time(self) -> None:
+        scene = world.scene(world.plan_of(world.a_pass("a", "leaf", 1, "lamp-haze")), world.two_sheets())
+        once = instance_of(scene).tasks[0]
+        sheets = tuple(replace(s, copies=4) if s.number == 1 else s for s in scene.layer_set.sheets)
+        four = instance_of(replace(scene, layer_set=replace(scene.layer_set, sheets=sheets))).tasks[0]
+        self.assertAlmostEqual(four.area, 4 * once.area)
+        self.assertAlmostEqual(four.minutes - 0.3, 4 * (once.minutes - 0.3))
+
+    def test_pins_are_precedences_and_name_real_passes(self) -> None:
+        scene = world.scene(world.plan_of(*STACK))
+        self.assertEqual(len(instance_of(scene, [("a", "c")]).precedences), 4)
+        with self.assertRaises(UnknownName):
+            instance_of(scene, [("a", "nobody")])
+
+    def test_the_shortest_contradiction_is_named(self) -> None:
+        scene = world.scene(world.plan_of(*STACK, world.a_pass("d", "reeds", 3, "campion")))
+        for pins, said, unsaid in (
+            ([("b", "a")], ("Peach Tin", "Lamp Haze"), ("Stove Door", "Campion")),
+            ([("c", "d"), ("d", "a")], ("Stove Door", "Campion", "Lamp Haze"), ("Peach Tin",)),
+            ([("a", "a")], ("Lamp Haze",), ("Peach Tin",)),
+            ([("c", "d"), ("d", "a"), ("b", "a")], ("Peach Tin", "Lamp Haze"), ("Campion",)),
+        ):
+            with self.subTest(pins), self.assertRaises(BadValue) as refused:
+                instance_of(scene, pins)
+            for name in said:
+                self.assertIn(name, refused.exception.sentence)
+            for name in unsaid:
+                self.assertNotIn(name, refused.exception.sentence)
+
+    def test_no_plan_contradicts_itself(self) -> None:
+        rng = random.Random(21)
+        for _ in range(40):
+            self.assertTrue(instance_of(random_scene(rng)).tasks)
+
+
+class CupTest(unittest.TestCase):
+    def cup(self, *owned: Tool) -> tuple[Cup, Instance]:
+        passes = [
+            world.a_pass("pale", "lantern", 1, "peach-tin", brush="small"),
+            world.a_pass("deep", "lantern", 1, "painted-rose", brush="small"),
+            world.a_pass("blue", "reeds", 3, "weir-water", brush="small"),
+        ]
+        scene = replace(world.scene(world.plan_of(*passes)), tools=Tools(owned))
+        work = instance_of(scene)
+        return Cup(work), work
+
+    def test_an_unused_brush_wants_nothing(self) -> None:
+        cup, work = self.cup(Tool("small", 2))
+        self.assertEqual(cup.best(work.by_key["pale"]), (None, UNUSED))
+
+    def test_the_brush_that_needs_least_is_taken(self) -> None:
+        cup, work = self.cup(Tool("small", 1))
+        first = cup.take(work.by_key["pale"], None)
+        index, meeting = cup.best(work.by_key["deep"])
+        self.assertEqual((index, first, meeting.care), (0, 0, "nothing"))
+        cup.take(work.by_key["deep"], index)
+        self.assertEqual(cup.carried(work.by_key["pale"], 0), "deep")
+        self.assertEqual(cup.best(work.by_key["pale"])[1].care, "clean")
+
+    def test_the_next_card_finds_its_ink_on_the_brush(self) -> None:
+        cup, work = self.cup(Tool("small", 1))
+        cup.take(work.by_key["pale"], None)
+        self.assertEqual(cup.best(work.by_key["pale"]), (0, CARRIED))
+
+    def test_a_brush_kept_for_a_family_is_left_to_it(self) -> None:
+        line, family = world.inks()["weir-water"].line, world.inks()["weir-water"].family
+        cup, work = self.cup(Tool("small", 1, line, family), Tool("small", 1))
+        cup.take(work.by_key["blue"], None)
+        index, _ = cup.best(work.by_key["pale"])
+        self.assertIsNone(index, "the other one, which nobody keeps")
+        self.assertEqual(cup.take(work.by_key["pale"], index), 1)
+        self.assertEqual(cup.best(work.by_key["blue"])[0], 0)
+
+    def test_where_all_are_kept_for_others_one_has_to_serve(self) -> None:
+        line, family = world.inks()["weir-water"].line, world.inks()["weir-water"].family
+        cup, work = self.cup(Tool("small", 1, line, family))
+        index, meeting = cup.best(work.by_key["pale"])
+        self.assertEqual((index, meeting), (None, UNUSED))
+        cup.take(work.by_key["pale"], index)
+        self.assertEqual(cup.best(work.by_key["deep"])[0], 0)
+
+    def test_never_more_brushes_than_there_are(self) -> None:
+        for count in (1, 2, 3):
+            cup, work = self.cup(Tool("small", count))
+            taken = {
+                cup.take(task, cup.best(task)[0])
+                for _ in range(5)
+                for task in (work.by_key["pale"], work.by_key["blue"], work.by_key["deep"])
+            }
+            self.assertLessEqual(taken, set(range(count)))
+
+    def test_a_stamp_takes_none(self) -> None:
+        core = replace(world.koi(), kind="stamp set")
+        work = instance_of(world.scene(world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze")), core))
+        self.assertEqual(Cup(work).best(work.tasks[0]), (None, FROM_PAD))
+
+
+class WetTest(unittest.TestCase):
+    """What lies wet under what follows from the schedule alone: another order is another colour, and says so."""
+
+    def ink(self, key: str, starts: float, minutes: float = 1.0, card: int = 1) -> Action:
+        return Action("ink", starts, minutes, card, 1, key)
+
+    def test_within_the_drying_time_it_is_wet(self) -> None:
+        work = work_of(*STACK)
+        dry = work.by_key["a"].dry
+        early = Schedule((self.ink("a", 0), self.ink("b", 1.5)))
+        late = Schedule((self.ink("a", 0), self.ink("b", 1 + dry)))
+        self.assertEqual((wet_onto(work, early), wet_onto(work, late)), ({"b"}, frozenset()))
+
+    def test_what_does_not_touch_is_never_wet_on(self) -> None:
+        work = work_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "reeds", 3, "campion"))
+        self.assertEqual(wet_onto(work, Schedule((self.ink("a", 0), self.ink("b", 1)))), frozenset())
+
+    def test_cards_do_not_wet_one_another(self) -> None:
+        work = work_of(*STACK)
+        schedule = Schedule((self.ink("a", 0), self.ink("a", 1, card=2), self.ink("b", 2, card=2)))
+        self.assertEqual(wet_onto(work, schedule), frozenset())
+
+    def test_the_sequence_takes_it_from_there(self) -> None:
+        rng = random.Random(5)
+        for _ in range(6):
+            scene = random_scene(rng)
+            work = instance_of(scene)
+            self.assertEqual(dispatch(scene).wet, wet_onto(work, plan_greedily(work)))
+
+
+class StepKeyTest(unittest.TestCase):
+    def test_keys_are_distinct_and_outlive_words(self) -> None:
+        sequence = dispatch(world.scene())
+        keys = [s.key for s in sequence.steps]
+        self.assertEqual(len(set(keys)), len(keys))
+        reworded = keyed([replace(s, sentence="Go on.", key="", minutes=9.0) for s in sequence.steps])
+        self.assertEqual([s.key for s in reworded], keys)
+
+    def test_a_pass_taken_off_leaves_the_others_keys(self) -> None:
+        plan = world.demo_plan("thank-you-by-lantern-light")
+        before = dispatch(world.scene(plan))
+        after = dispatch(world.scene(replace(plan, passes=plan.passes[:-1])))
+        own = {s.key for s in before.steps if s.kind == "ink"}
+        self.assertEqual(
+            {s.key for s in after.steps if s.kind == "ink"}, own - {f"ink:{plan.passes[-1].key}"}
+        )
+
+    def test_several_of_a_kind_before_one_pass_are_counted(self) -> None:
+        steps = [Step("wait", 1, "One."), Step("wait", 2, "Two."), Step("ink", 1, "Ink.", pass_key="a")]
+        self.assertEqual([s.key for s in keyed(steps)], ["wait:a:2", "wait:a", "ink:a"])
+
+
+class BoundTest(unittest.TestCase):
+    def test_no_schedule_is_below_it(self) -> None:
+        rng = random.Random(11)
+        for _ in range(20):
+            scene = random_scene(rng)
+            for cards in (1, 2):
+                work = instance_of(scene, (), cards)
+                self.assertLessEqual(least_minutes(work), plan_greedily(work).minutes + 0.05)
+
+    def test_of_nothing_it_is_nothing_and_it_grows_with_work(self) -> None:
+        self.assertEqual(least_minutes(work_of()), 0)
+        one, two = work_of(STACK[0]), work_of(*STACK[:2])
+        self.assertLess(least_minutes(one), least_minutes(two))
+        gold = work_of(world.a_pass("g", "light on the water", 2, "gate-gold"))
+        self.assertGreater(least_minutes(gold), 20, "metallic dries twenty minutes, then it is sealed")
+
+    def test_shading_half_of_it_takes_no_less_hands(self) -> None:
+        half = work_of(world.a_pass("a", "lantern", 1, "lamp-haze", form=Form("side", 0, 0.4)))
+        self.assertGreater(least_minutes(half), 0)
