@@ -6,7 +6,7 @@ import errno
 import logging
 from typing import Any
 
-from django.core.exceptions import PermissionDenied, RequestDataTooBig
+from django.core.exceptions import ObjectDoesNotExist, PermissionDenied, RequestDataTooBig
 from django.db import DatabaseError
 from django.http import Http404
 from rest_framework import exceptions, serializers, status
@@ -73,6 +73,8 @@ def _of_the_contract(error: Stale) -> Response:
 
 _PLAIN: tuple[tuple[type[Exception], str, str, int], ...] = (
     (Http404, "not_found", "That is not here, or it is not yours.", 404),
+    # gone between two reads of one answer
+    (ObjectDoesNotExist, "not_found", "That is no longer here.", 404),
     (PermissionDenied, "forbidden", "That is not yours to change.", 403),
     (RequestDataTooBig, "too_large", "That is more than can be sent at once.", 413),
     # what got past the reader of requests; the database could not hold it

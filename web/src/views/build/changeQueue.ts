@@ -72,8 +72,13 @@ export class ChangeQueue extends Store<Progress> {
     this.queue.push(edit);
     keepChange(this.id, edit);
     void this.flush();
-    // drawing "keeping" may wait; sending the change and getting its picture may not
-    setTimeout(() => this.set({ refusal: null, waiting: this.queue.length }), 0);
+    // drawing "keeping" may wait; sending the change and getting its picture may not. What is said of an earlier
+    // change goes by then; what this one was refused for, if that comes sooner, stays
+    const earlier = this.snapshot().refusal;
+    setTimeout(() => {
+      const { refusal } = this.snapshot();
+      this.set({ refusal: refusal === earlier ? null : refusal, waiting: this.queue.length });
+    }, 0);
   }
 
   whenArrived(callback: (head: Head) => void): void {
