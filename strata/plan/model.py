@@ -66,7 +66,7 @@ class Pass:
             raise BadValue("coats must be a whole number.", "coats")
         if not 1 <= self.coats <= MOST_COATS_A_PASS:
             raise BadValue(f"A pass takes 1 to {MOST_COATS_A_PASS} coats.", "coats")
-        if self.hand not in HANDS:
+        if not isinstance(self.hand, str) or self.hand not in HANDS:
             raise BadValue(f"A hand is {', '.join(HANDS)}.", "hand")
         if self.brush is not None:
             brush(self.brush)
@@ -91,7 +91,7 @@ class Materials:
     cards: int = 1
 
     def __post_init__(self) -> None:
-        if self.register not in REGISTERS:
+        if not isinstance(self.register, str) or self.register not in REGISTERS:
             raise BadValue(f"Sheets register by {', '.join(REGISTERS)}.", "register")
         if isinstance(self.cards, bool) or not isinstance(self.cards, int):
             raise BadValue("cards must be a whole number.", "cards")

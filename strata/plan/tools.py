@@ -106,7 +106,7 @@ UNRECORDED = Tools()
 def brush(key: str) -> Brush:
     """The brush or dauber of that key; raises BadValue."""
     every = {**BRUSHES, **DAUBERS}
-    if key not in every:
+    if not isinstance(key, str) or key not in every:
         raise BadValue(f"“{key}” is not a brush; use one of {', '.join(every)}.", "brush")
     return every[key]
 

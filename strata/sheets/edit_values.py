@@ -42,7 +42,7 @@ def chosen(layer_set: LayerSet, values: Values) -> list[Opening]:
     keys = values.get("openings")
     if not isinstance(keys, Sequence) or isinstance(keys, str) or not keys:
         raise BadValue("Choose an opening first.", "openings")
-    return [layer_set.opening(str(k)) for k in dict.fromkeys(keys)]
+    return [layer_set.opening(k) for k in dict.fromkeys(map(str, keys))]
 
 
 def count(openings: Sequence[Opening]) -> str:
