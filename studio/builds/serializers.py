@@ -231,6 +231,8 @@ class StepSerializer(serializers.Serializer[Any]):
     brush = serializers.CharField(allow_null=True)
     masks = serializers.ListField(child=serializers.CharField())
     heated_minutes = serializers.FloatField(allow_null=True)
+    card = serializers.IntegerField(help_text="which card of the batch, from 1")
+    beside = serializers.CharField(allow_null=True, help_text="key of the wait that it is done in")
     done_before = serializers.IntegerField(help_text="passes finished when this step begins")
 
 

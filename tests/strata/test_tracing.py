@@ -135,6 +135,21 @@ class TraceTest(Against):
         with self.assertRaises(BadFile):
             traced(data, corners=np.zeros((4, 2)))
 
+    def test_corners_by_hand_of_a_sheet_lying_on_its_side(self) -> None:
+        """Mended a little it stands up as it does by itself; whichever corner a hand begins at, it is never stretched."""
+        koi = world.koi()
+        data = taken(3, width=2300, height=1800, roll=1.57, tilt_x=0.1)
+        by_itself = trace(data, koi.width, koi.height)
+        edges = sum(s.length for s in shapes_of(3))
+        for start in range(4):
+            mended = np.roll(by_itself.corners, start, axis=0) + np.array([[2.0, -2.0]])
+            found = trace(data, koi.width, koi.height, corners=mended)
+            self.assertEqual((found.width, found.height), (by_itself.width, by_itself.height))
+            if start == 0:
+                self.check(found, shapes_of(3), median=1.0, iou=0.97)
+            total = sum(o.length for o in found.openings)
+            self.assertAlmostEqual(total / edges, 1, delta=0.03, msg=f"begun at corner {start}")
+
     def test_nothing_to_see(self) -> None:
         out = io.BytesIO()
         Image.new("RGB", (900, 700), "#bbbbbb").save(out, "PNG")

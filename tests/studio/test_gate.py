@@ -61,7 +61,8 @@ class UnkeepableTest(StudioTest):
         job = answer.json()
         self.assertEqual(job["state"], "failed", answer.content)
         self.assertIn("half of a character", job["sentence"])
-        self.assertEqual(self.browser.get("/api/ink-imports").status_code, 200)
+        own = self.browser.get(f"/api/ink-imports/{job['id']}")
+        self.assertEqual((own.status_code, own.json()["state"]), (200, "failed"))
         build = json.dumps({"plan": {"stock": HALF}})
         self.assertGreaterEqual(self.raw("post", "builds", build).status_code, 400)
 

@@ -20,6 +20,7 @@ from studio.builds import pictures
 from studio.builds.history import edit, start
 from studio.builds.management.commands import seed_demo
 from studio.builds.models import Build, Colouring
+from studio.inks import cards
 from studio.inks.models import DrawerChange, Ink, InkImport, SwatchCard
 from studio.jobs.models import Job
 from studio.sets.models import LayerSet
@@ -127,6 +128,7 @@ class PhotographJobTest(StudioTest):
         self.assertEqual(answer.json()["job"]["state"], "queued")
         row = SwatchCard.objects.get(pk=card["id"])
         self.assertEqual((row.job.kind, row.reading), ("read a swatch card", None))
+        cards._photograph(row).unlink()  # nobody will read it: what is taken back here was never begun
 
     def test_an_error_nobody_expected_ends_the_reading_and_is_said(self) -> None:
         card = self.card()

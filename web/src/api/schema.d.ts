@@ -2482,6 +2482,10 @@ export interface components {
             masks: string[];
             /** Format: double */
             heated_minutes: number | null;
+            /** @description which card of the batch, from 1 */
+            card: number;
+            /** @description key of the wait that it is done in */
+            beside: string | null;
             /** @description passes finished when this step begins */
             done_before: number;
         };
