@@ -12,7 +12,7 @@ from strata.errors import BadValue
 from strata.formats.build_file import MATERIALS, write_materials, write_passes
 from strata.plan import Plan, Scene
 from strata.plan.edits import apply
-from studio.builds.looking import key_of, remember, scene_of, stored
+from studio.builds.looking import image_of, key_of, remember, scene_of, stored
 from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.history.contract import check, once
 from studio.inks.services import house
@@ -56,7 +56,9 @@ def _scope(colouring: Colouring) -> str:
 
 
 def _check(row: Colouring, revision: int) -> None:
-    last = row.changes.filter(number=row.head).first()
+    if revision == row.revision:
+        return
+    last = row.changes.filter(number=row.head).defer("plan").first()
     check(revision, row.revision, last.label if last else None, "build")
 
 
@@ -177,7 +179,7 @@ def head_json(colouring: Colouring) -> dict[str, Any]:
 
 def head_values(colouring: Colouring, around: dict[int, str]) -> dict[str, Any]:
     """The same from the labels of the changes before, at and after its head, by number."""
-    build, placed = colouring.build, colouring.build.placed_sets.all()[0]
+    build, placed = colouring.build, image_of(colouring.build)
     return {
         "id": colouring.pk,
         "build_id": build.pk,

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
+from django.db.models import QuerySet
+
 from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
@@ -105,10 +107,20 @@ def plan_of(colouring: Colouring) -> Plan:
 
 def image_of(build: Build) -> PlacedSet:
     """The set that its passes lie on."""
-    placed = list(build.placed_sets.all())
+    placed: list[PlacedSet] | None = build.__dict__.get("_placed")
+    if placed is None:
+        known = "placed_sets" in getattr(build, "_prefetched_objects_cache", {})
+        # a drawing is some hundred kilobytes of JSON, and is kept elsewhere: it is not read at every edit
+        rows = build.placed_sets.all() if known else placed_sets().filter(build=build)
+        placed = build.__dict__["_placed"] = list(rows)
     if not placed:
         raise UnknownName("Nothing lies on this panel.")
     return placed[0]
+
+
+def placed_sets() -> QuerySet[PlacedSet]:
+    """Placed sets with the row of their set, without its drawing."""
+    return PlacedSet.objects.select_related("layer_set").defer("layer_set__geometry")
 
 
 def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:

@@ -20,8 +20,8 @@ from strata.standins import StandIn
 from strata.standins.shown import amount_words, before_and_after
 from strata.tones import Place, Rung
 from studio.builds import history
-from studio.builds.looking import figures, outlook, remember, stored, whole
-from studio.builds.models import Build, Change, Colouring, PlacedSet
+from studio.builds.looking import figures, image_of, outlook, placed_sets, remember, stored, whole
+from studio.builds.models import Build, Change, Colouring
 from studio.colours import colour
 from studio.inks.services import House, house
 from studio.owned import mine
@@ -202,9 +202,7 @@ def builds_of(owner: Any) -> list[Build]:
     """The builds of a maker, latest first, with everything that Home says of them looked up together."""
     builds = list(
         mine(Build, owner).prefetch_related(
-            Prefetch(
-                "placed_sets", PlacedSet.objects.select_related("layer_set").defer("layer_set__geometry")
-            ),
+            Prefetch("placed_sets", placed_sets()),
             Prefetch("colourings", Colouring.objects.filter(gone=None)),
         )
     )
@@ -234,7 +232,7 @@ def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, An
     """A build on the home screen, with its next step in words."""
     build, found = colouring.build, figures(colouring)
     own, values = house(build.owner), whole(stored(colouring), build)
-    layer_set = build.placed_sets.all()[0].layer_set
+    layer_set = image_of(build).layer_set
     missing = missing_json(colouring)
     if not values["passes"]:
         following = "Give the first element an ink"

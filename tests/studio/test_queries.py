@@ -54,3 +54,16 @@ class QueryTest(StudioTest):
         self.assertEqual(many, few)
         for path, most in MOST.items():
             self.assertLessEqual(many[path], most, path)
+
+    def test_an_edit_reads_no_drawing_and_asks_little(self) -> None:
+        own = f"/api/colourings/{self.good.pk}"
+        self.client.get(own)
+        self.ada.__dict__.pop("_house", None)
+        with CaptureQueriesContext(connection) as queries:
+            self.assertEqual(self.edit(self.good, "set_coats", {"pass": "p1", "coats": 3}).status_code, 200)
+        self.assertLessEqual(len(queries), 20)
+        with CaptureQueriesContext(connection) as looked:
+            self.assertEqual(self.client.get(own).status_code, 200)
+        for query in [*queries, *looked]:
+            # some hundred kilobytes of JSON, which are kept as what they mean
+            self.assertNotIn('"geometry"', query["sql"])
