@@ -42,12 +42,12 @@ export function MeasurePanel(props: Props) {
         ))}
       </Box>
       {!measures ? (
-        <Typography role="status">Measuring every opening …</Typography>
+        <Typography role="status">Measuring every {set.nouns.shape} …</Typography>
       ) : (
         <>
-          {chosen.length === 1 && <Asked measures={measures} opening={chosen[0] ?? ""} />}
+          {chosen.length === 1 && <Asked measures={measures} set={set} opening={chosen[0] ?? ""} />}
           {kind === "brush" && <Sentence>{brushSentence(measures, set)}</Sentence>}
-          {kind === "neck" && <Sentence>{neckSentence(measures)}</Sentence>}
+          {kind === "neck" && <Sentence>{neckSentence(measures, set)}</Sentence>}
           {kind === "bridge" && <Bridges {...props} measures={measures} />}
           {kind === "mask" && <Masks {...props} measures={measures} />}
           {kind === "slip" && <Slips {...props} measures={measures} />}
@@ -69,18 +69,18 @@ function brushSentence(measures: Measures, set: LayerSet): string {
       : set.kind === "die-cut"
         ? `About ${minutes(measures.minutes)} of blending, off the panel, before the pieces are glued.`
         : `About ${minutes(measures.minutes)} of blending for one card, one coat through everything.`;
-  return `${work}${tight} Each circle is the largest that fits; press an opening for its figures.`;
+  return `${work}${tight} Each circle is the largest that fits; press one for its figures.`;
 }
 
-function neckSentence(measures: Measures): string {
+function neckSentence(measures: Measures, set: LayerSet): string {
   const necks = measures.openings.filter((o) => o.neck_mm !== null);
   const least = Math.min(...necks.map((o) => o.neck_mm ?? Infinity));
   return necks.length
-    ? `${necks.length} openings narrow to a neck; the narrowest is ${mm(least)}. A brush that fits the wide parts must be turned on its edge there.`
-    : "No opening narrows to a neck.";
+    ? `${necks.length} ${necks.length === 1 ? `${set.nouns.shape} narrows` : `${set.nouns.shapes} narrow`} to a neck; the narrowest is ${mm(least)}. A brush that fits the wide parts must be turned on its edge there.`
+    : "None narrows to a neck.";
 }
 
-function Asked({ measures, opening }: { measures: Measures; opening: string }) {
+function Asked({ measures, set, opening }: { measures: Measures; set: LayerSet; opening: string }) {
   const found = measures.openings.find((o) => o.key === opening);
   if (!found) return null;
   const rows: [string, string, string][] = [
@@ -93,14 +93,14 @@ function Asked({ measures, opening }: { measures: Measures; opening: string }) {
   ];
   if (found.gap_mm !== null)
     rows.push([
-      "To the next opening",
+      `To the next ${set.nouns.shape}`,
       mm(found.gap_mm),
-      "The shortest way to its nearest neighbour on the same sheet.",
+      `The shortest way to its nearest neighbour on the same ${set.nouns.one}.`,
     ]);
   return (
     <Paper variant="card" sx={{ p: 1.25 }}>
       <Typography sx={{ fontWeight: 640 }}>
-        {found.element}, sheet {found.sheet}
+        {found.element}, {set.nouns.one} {found.sheet}
       </Typography>
       {rows.map(([label, value, how]) => (
         <Box component="details" key={label} sx={{ borderTop: `1px solid ${greys.line}`, py: 0.25 }}>
@@ -162,7 +162,7 @@ function Trim({ set, panel, onPanel }: Props) {
           ))}
           <Typography variant="body2">
             {trim.data.marks.length
-              ? `Register marks of sheet ${trim.data.marks.join(", ")} would show: cover them, or trim further in.`
+              ? `Register marks of ${set.nouns.one} ${trim.data.marks.join(", ")} would show: cover them, or trim further in.`
               : "No register mark falls on it."}
           </Typography>
           <Typography variant="caption">{trim.data.how}</Typography>

@@ -136,8 +136,8 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
   return (
     <>
       <Typography>
-        Where the fitting brush strays onto another part of the same sheet. Only inks that differ need the
-        mask.
+        Where the fitting brush strays onto something else of the same {set.nouns.one}. Only inks that differ
+        need the mask.
       </Typography>
       <List label="Masks">
         {measures.masks.map((m, i) => (
@@ -165,12 +165,12 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
   );
 }
 
-export function Slips({ measures, asked, onAsk }: Seen) {
+export function Slips({ measures, set, asked, onAsk }: Seen) {
   if (!measures.slips.length)
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
   return (
     <>
-      <Typography>How far a sheet may slip before a tone shows beside its base.</Typography>
+      <Typography>How far a {set.nouns.one} may slip before a tone shows beside its base.</Typography>
       <List label="Room to slip">
         {measures.slips.map((s, i) => (
           <Row
@@ -178,7 +178,7 @@ export function Slips({ measures, asked, onAsk }: Seen) {
             index={i}
             asked={asked}
             onAsk={onAsk}
-            title={`${s.element}: sheet ${s.over_sheet} on sheet ${s.under_sheet}`}
+            title={`${s.element}: ${set.nouns.one} ${s.over_sheet} on ${set.nouns.one} ${s.under_sheet}`}
             value={mm(s.least_mm)}
             how={s.how}
           >

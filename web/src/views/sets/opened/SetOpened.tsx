@@ -21,7 +21,7 @@ import { useSetEdits } from "./useSetEdits";
 
 export function Component() {
   const set = useSet(Number(useParams().setId));
-  if (set.isPending) return <Busy what="Laying out the sheets" />;
+  if (set.isPending) return <Busy what="Laying the set out" />;
   if (set.error) return <Trouble error={set.error} again={() => void set.refetch()} />;
   return <Opened key={set.data.id} set={set.data} />;
 }

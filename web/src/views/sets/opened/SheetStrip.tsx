@@ -178,7 +178,7 @@ function Change({
           </Button>
           {sheet.marks && (
             <Button variant="outlined" onClick={() => void edits.edit("from_marks", { sheet: sheet.number })}>
-              Marks are openings
+              Marks take ink after all
             </Button>
           )}
         </Box>

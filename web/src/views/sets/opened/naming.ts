@@ -59,7 +59,7 @@ export const COMMANDS: NamingCommand[] = [
     id: "whole",
     key: "a",
     label: "The whole part",
-    hint: "choose every opening of it",
+    hint: "choose all that belongs to it",
     enabled: some,
     perform: (n) => n.choose(wholeElements(n)),
   },
@@ -75,7 +75,7 @@ export const COMMANDS: NamingCommand[] = [
     id: "join",
     key: "j",
     label: "Join",
-    hint: "two or more openings of a sheet become one",
+    hint: "two or more become one",
     enabled: (n) => n.chosen.length > 1,
     perform: (n) => void n.edit("join", { openings: n.chosen }).then(() => n.choose([])),
   },
@@ -83,7 +83,7 @@ export const COMMANDS: NamingCommand[] = [
     id: "split",
     key: "s",
     label: "Split",
-    hint: "draw a line across one opening",
+    hint: "draw a line across it",
     enabled: (n) => n.chosen.length === 1,
     perform: (n) => n.cut(!n.cutting),
   },
@@ -98,7 +98,7 @@ export const COMMANDS: NamingCommand[] = [
 ];
 
 export const ROLE_COMMANDS: NamingCommand[] = [
-  role("tone", "t", "Tone", "an ordinary opening"),
+  role("tone", "t", "Tone", "an ordinary colour"),
   role("line", "l", "Line", "an outline or a vein"),
   role("ground", "g", "Ground", "what things stand on"),
   role("background", "b", "Background", "behind everything"),
