@@ -9,6 +9,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Choices } from "../../parts/Choices";
 import { freshKey } from "../../api/acts";
 import { api, type Schemas } from "../../api/client";
 import { useStocks } from "../../api/hooks";
@@ -97,26 +98,19 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
         <Typography variant="body2">
           The dried colour of one coat on {white?.name ?? "white card"}:
         </Typography>
-        <Box role="group" aria-label="How" sx={{ display: "flex", gap: 1 }}>
-          {(
-            [
-              [false, "Type it in"],
-              [true, "From a photograph"],
-            ] as const
-          ).map(([key, label]) => (
-            <Button
-              key={label}
-              variant={picture === key ? "contained" : "outlined"}
-              aria-pressed={picture === key}
-              onClick={() => {
-                setPicture(key);
-                setFound(null);
-              }}
-            >
-              {label}
-            </Button>
-          ))}
-        </Box>
+        <Choices
+          apart
+          label="How"
+          value={picture ? "picture" : "typed"}
+          options={[
+            ["typed", "Type it in"],
+            ["picture", "From a photograph"],
+          ]}
+          onChoose={(key) => {
+            setPicture(key === "picture");
+            setFound(null);
+          }}
+        />
         <ByValue key={String(picture)} picture={picture} onFound={setFound} />
         {found && (
           <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>

@@ -9,6 +9,7 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Choices } from "../../parts/Choices";
 import { freshKey } from "../../api/acts";
 import { api, type Ink, type NewSwatch, type Stock } from "../../api/client";
 import { Chip } from "../../parts/Dab";
@@ -120,18 +121,7 @@ export function AddSwatch({ ink, stocks, open, onClose }: Props) {
             There is no card in the house yet: add the one that the swatch is on, under Cards and brushes.
           </Typography>
         )}
-        <Box role="group" aria-label="How" sx={{ display: "flex", gap: 1 }}>
-          {WAYS.map(([key, label]) => (
-            <Button
-              key={key}
-              variant={way === key ? "contained" : "outlined"}
-              aria-pressed={way === key}
-              onClick={() => choose(key)}
-            >
-              {label}
-            </Button>
-          ))}
-        </Box>
+        <Choices apart label="How" value={way} options={WAYS} onChoose={choose} />
         {way === "reader" && (
           <ByReader ink={ink} stock={stock} coats={Number(coats)} onFound={setFound} onTrouble={setTrouble} />
         )}

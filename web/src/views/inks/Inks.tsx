@@ -5,6 +5,7 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
+import { Choices } from "../../parts/Choices";
 import type { Gap, Ink, Stock } from "../../api/client";
 import { useGaps, useInks, useStocks } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
@@ -67,38 +68,14 @@ export function Component() {
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h1">The drawer</Typography>
         <Typography>{inks.data.length} inks</Typography>
-        <Box
-          role="group"
-          aria-label="Look at it as"
-          sx={{
-            display: "flex",
-            border: `1px solid ${greys.ink}`,
-            borderRadius: 1,
-            overflow: "hidden",
-            ml: 1,
-          }}
-        >
-          {VIEWS.map(([key, label]) => (
-            <Box
-              key={key}
-              component="button"
-              type="button"
-              aria-pressed={view === key}
-              onClick={() => set("view", key)}
-              sx={{
-                border: 0,
-                px: 1.75,
-                minHeight: 32,
-                font: "inherit",
-                cursor: "pointer",
-                bgcolor: view === key ? greys.ink : "transparent",
-                color: view === key ? greys.white : greys.ink,
-              }}
-            >
-              {label}
-            </Box>
-          ))}
-        </Box>
+        <Choices
+          label="Look at it as"
+          value={view}
+          options={VIEWS}
+          onChoose={(key) => set("view", key)}
+          button={{ fontSize: 16, fontWeight: 400, px: 1.75 }}
+          sx={{ ml: 1 }}
+        />
         <Box sx={{ flex: 1 }} />
         <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
       </Box>

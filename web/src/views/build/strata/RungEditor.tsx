@@ -2,10 +2,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import IconButton from "@mui/material/IconButton";
-import ToggleButton from "@mui/material/ToggleButton";
-import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
+import { Choices } from "../../../parts/Choices";
 import type { Form, Rung } from "../../../api/client";
 import { greys } from "../../../theme/theme";
 import { command, printed, type Stage } from "./commands";
@@ -94,29 +93,13 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
             +
           </Do>
         </Box>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
+        <Choices
+          label="Hand"
           value={rung.hand}
-          aria-label="Hand"
-          onChange={(_, hand: string | null) => hand && stage.change("set_hand", { pass: rung.key, hand })}
-        >
-          {HANDS.map((hand) => (
-            <ToggleButton
-              key={hand}
-              value={hand}
-              sx={{
-                py: 0.25,
-                px: 1,
-                textTransform: "none",
-                color: greys.ink,
-                "&.Mui-selected": { bgcolor: greys.ink, color: greys.white, "&:hover": { bgcolor: "#333" } },
-              }}
-            >
-              {hand}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
+          options={HANDS.map((hand) => [hand, hand] as const)}
+          onChoose={(hand) => stage.change("set_hand", { pass: rung.key, hand })}
+          button={{ px: 1 }}
+        />
         <Typography
           variant="caption"
           title="The largest brush these openings can take, unless you choose another"

@@ -9,6 +9,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { Choices } from "../../../parts/Choices";
 import { api, data, type Rung, type StandIn } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
@@ -49,22 +50,16 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
           that must show, and the elements beside it.
         </Typography>
         {places.length > 1 && (
-          <Box role="group" aria-label="Where" sx={{ display: "flex", gap: 1 }}>
-            <Button
-              variant={only ? "outlined" : "contained"}
-              aria-pressed={!only}
-              onClick={() => setOnly(false)}
-            >
-              In all {places.length} passes
-            </Button>
-            <Button
-              variant={only ? "contained" : "outlined"}
-              aria-pressed={only}
-              onClick={() => setOnly(true)}
-            >
-              Only on {rung.element}, {set.nouns.one} {rung.sheet}
-            </Button>
-          </Box>
+          <Choices
+            apart
+            label="Where"
+            value={only ? "here" : "all"}
+            options={[
+              ["all", `In all ${places.length} passes`],
+              ["here", `Only on ${rung.element}, ${set.nouns.one} ${rung.sheet}`],
+            ]}
+            onChoose={(key) => setOnly(key === "here")}
+          />
         )}
         {found.isPending && <Busy what="Trying every pad in its place" />}
         {found.error && <Trouble error={found.error} again={() => void found.refetch()} />}

@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, Navigate, useLocation, useParams } from "react-router";
+import { Choices } from "../../../parts/Choices";
 import { pictureUrl, Refusal, type Rung, type State } from "../../../api/client";
 import { useSession, useSet } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
@@ -200,22 +201,14 @@ const LOOKS: Record<Look, { label: string; alt: string }> = {
 /** What the card looks like before this pass, just after it, and once it has dried back. */
 function Looks({ shown, onShow }: { shown: Look; onShow: (look: Look) => void }) {
   return (
-    <Box
-      role="group"
-      aria-label="Show the panel"
+    <Choices
+      apart
+      label="Show the panel"
+      value={shown}
+      options={(Object.keys(LOOKS) as Look[]).map((look) => [look, LOOKS[look].label] as const)}
+      onChoose={onShow}
+      button={{ minHeight: 64, fontSize: 20, px: 0.5 }}
       sx={{ display: "grid", gridTemplateColumns: "repeat(3, 1fr)", gap: 1, width: "100%", maxWidth: 480 }}
-    >
-      {(Object.keys(LOOKS) as Look[]).map((look) => (
-        <Button
-          key={look}
-          variant={shown === look ? "contained" : "outlined"}
-          aria-pressed={shown === look}
-          onClick={() => onShow(look)}
-          sx={{ minHeight: 64, fontSize: 20, px: 0.5 }}
-        >
-          {LOOKS[look].label}
-        </Button>
-      ))}
-    </Box>
+    />
   );
 }

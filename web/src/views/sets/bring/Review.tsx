@@ -8,6 +8,7 @@ import TextField from "@mui/material/TextField";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useEffect, useRef, useState } from "react";
+import { Choices } from "../../../parts/Choices";
 import type { Import } from "../../../api/client";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
@@ -84,26 +85,17 @@ export function Review({
       />
       <Box>
         {photographed && sheet?.photo && (
-          <Box
-            sx={{ display: "flex", gap: 1, mb: 1, flexWrap: "wrap" }}
-            role="group"
-            aria-label="What is shown"
-          >
-            <Button
-              variant={onPhoto ? "contained" : "outlined"}
-              aria-pressed={onPhoto}
-              onClick={() => setOnPhoto(true)}
-            >
-              On the photograph
-            </Button>
-            <Button
-              variant={onPhoto ? "outlined" : "contained"}
-              aria-pressed={!onPhoto}
-              onClick={() => setOnPhoto(false)}
-            >
-              Sheets on each other
-            </Button>
-          </Box>
+          <Choices
+            apart
+            label="What is shown"
+            value={onPhoto ? "photo" : "stack"}
+            options={[
+              ["photo", "On the photograph"],
+              ["stack", "Sheets on each other"],
+            ]}
+            onChoose={(key) => setOnPhoto(key === "photo")}
+            sx={{ mb: 1 }}
+          />
         )}
         {onPhoto && sheet?.photo ? (
           <OnPhoto

@@ -1,10 +1,10 @@
 /** What is measured, one kind at a time: chosen here, drawn on the sheets where it is; each figure says how it came. */
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
+import { Choices } from "../../../parts/Choices";
 import { api, data, type LayerSet, type Measures } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { minutes } from "../../../parts/lengths";
@@ -29,18 +29,13 @@ export function MeasurePanel(props: Props) {
   const { measures, kind, onKind, set, chosen } = props;
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
-      <Box role="group" aria-label="What is measured" sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
-        {KINDS.map((k) => (
-          <Button
-            key={k.id}
-            variant={kind === k.id ? "contained" : "outlined"}
-            aria-pressed={kind === k.id}
-            onClick={() => onKind(k.id)}
-          >
-            {k.label}
-          </Button>
-        ))}
-      </Box>
+      <Choices
+        apart
+        label="What is measured"
+        value={kind}
+        options={KINDS.map((k) => [k.id, k.label] as const)}
+        onChoose={onKind}
+      />
       {!measures ? (
         <Typography role="status">Measuring every {set.nouns.shape} …</Typography>
       ) : (

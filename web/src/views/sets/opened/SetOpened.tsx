@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
+import { Choices } from "../../../parts/Choices";
 import type { LayerSet } from "../../../api/client";
 import { useMeasures, useSession, useSet } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
@@ -189,24 +190,15 @@ function Head({ set, edits, mode, onMode }: HeadProps) {
           {contents(set)}, {size(set.width_mm, set.height_mm, units)}
         </Typography>
       </Box>
-      <Box role="group" aria-label="What to do" sx={{ display: "flex" }}>
-        <Button
-          variant={mode === "name" ? "contained" : "outlined"}
-          aria-pressed={mode === "name"}
-          onClick={() => onMode("name")}
-          sx={{ borderRadius: "4px 0 0 4px" }}
-        >
-          Name the parts
-        </Button>
-        <Button
-          variant={mode === "measure" ? "contained" : "outlined"}
-          aria-pressed={mode === "measure"}
-          onClick={() => onMode("measure")}
-          sx={{ borderRadius: "0 4px 4px 0" }}
-        >
-          Measure
-        </Button>
-      </Box>
+      <Choices
+        label="What to do"
+        value={mode}
+        options={[
+          ["name", "Name the parts"],
+          ["measure", "Measure"],
+        ]}
+        onChoose={onMode}
+      />
       <Box sx={{ display: "flex", gap: 0.5 }}>
         <Button
           variant="outlined"
