@@ -149,7 +149,14 @@ def _read(running: queue.Running) -> None:
         "card": list(_stock(row, own).lab),
         "known": {str(i): list(lab) for i, lab in known.items()},
     }
-    found = running.child("swatch_card", [_photograph(row).read_bytes()], options)
+    try:
+        found = running.child("swatch_card", [_photograph(row).read_bytes()], options)
+    except queue.Stopped:
+        raise  # begun anew: the photograph there is another one by now
+    except Exception:
+        # whoever tries again sends it again; nobody's photograph lies about
+        _photograph(row).unlink(missing_ok=True)
+        raise
     with transaction.atomic():
         running.hold()
         row.reading = {**found, "at": timezone.now().isoformat(timespec="seconds"), "trusted": sorted(known)}

@@ -132,7 +132,9 @@ class ListTest(BrowserTest):
 
     def test_cards_and_brushes(self) -> None:
         page = self.open("/inks?view=house")
-        page.get_by_role("button", name="One small brush more").click()
+        # the count on the screen runs ahead of the server
+        with page.expect_response(lambda r: "/api/tools/" in r.url and r.request.method == "PATCH"):
+            page.get_by_role("button", name="One small brush more").click()
         expect(page.get_by_role("listitem").filter(has_text="small brush")).to_contain_text("5")
         self.assertEqual(Tool.objects.get(brush="small").count, 5)
         page.get_by_role("button", name="Change Ivory").click()

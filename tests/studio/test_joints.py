@@ -23,7 +23,8 @@ from studio.builds.models import Build, Colouring
 from studio.inks import cards
 from studio.inks.models import DrawerChange, Ink, InkImport, SwatchCard
 from studio.jobs.models import Job
-from studio.sets.models import LayerSet
+from studio.sets import imports
+from studio.sets.models import Import, LayerSet
 from tests import world
 from tests.studio.base import StudioTest
 
@@ -141,6 +142,7 @@ class PhotographJobTest(StudioTest):
         self.assertEqual(job["state"], "failed")
         self.assertIn("on our side", job["sentence"])
         self.assertIn("forty-eight megapixels", Job.objects.latest("pk").fault)
+        self.assertFalse(cards._photograph(SwatchCard.objects.get(pk=card["id"])).exists())
         # and can be tried again
         sent["file"].seek(0)
         again = self.client.post(f"/api/swatch-cards/{card['id']}/photograph", sent).json()["job"]
@@ -172,6 +174,8 @@ class HomeTest(StudioTest):
             for path in paths:
                 self.assertEqual(self.client.get(path).status_code, 200, path)
         self.assertLess(len(queries), 25)
+        for row in Import.objects.all():
+            imports.let_go(row)
 
     def test_what_was_changed_is_there_at_once(self) -> None:
         def minutes() -> float:
