@@ -9,9 +9,6 @@ from strata.errors import BadValue
 MM_PER_INCH = 25.4
 # mm in one inch, exact: International Yard and Pound Agreement, 1959
 
-GSM_PER_LB_COVER = 2.704
-# g/m2 in one US lb of cover stock (500 sheets of 20 x 26 in)
-
 
 def mm_from_inches(text: str) -> float:
     """Millimetres from inches as practitioners write them: ``4 1/4``, ``5.5``, ``1/8``.

@@ -85,7 +85,7 @@ def read_bundle(data: bytes) -> Bundle:
     except (
         zipfile.BadZipFile,
         UnicodeDecodeError,
-        NotImplementedError,
+        NotImplementedError,  # zipfile: a compression it does not know
         RuntimeError,
         EOFError,
         OSError,

@@ -13,7 +13,6 @@ from shapely.geometry.base import BaseGeometry
 from strata.formats.svg import Drawing, Painted
 from strata.formats.svg.geometry import union, without
 
-BY = ("layer", "colour")
 REST = "rest"
 # the sheet of what lies outside all layers
 

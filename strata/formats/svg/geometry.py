@@ -33,9 +33,6 @@ _FARTHEST = 1e6
 Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
 
-_TOKEN = re.compile(
-    r"([MmZzLlHhVvCcSsQqTtAa])|([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)|([\s,]+)|(.)", re.S
-)
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 
 

@@ -18,7 +18,6 @@ export type Group = Schemas["Group"];
 export type Sheet = Schemas["Sheet"];
 export type Shape = Schemas["Shape"];
 export type Measures = Schemas["Measures"];
-export type OpeningMeasures = Schemas["OpeningMeasures"];
 export type Import = Schemas["Import"];
 export type UnderWay = Schemas["UnderWay"];
 export type TracedSheet = Schemas["TracedSheet"];

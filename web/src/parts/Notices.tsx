@@ -19,7 +19,6 @@ const notices = new NoticeStore({ notice: null, open: false });
 
 /** Say something once; from anywhere, so that no refusal needs a component to be said. */
 export const say = notices.say;
-export const useNotice = () => say;
 
 export function Notices() {
   const { notice, open } = useSyncExternalStore(notices.subscribe, notices.snapshot);
