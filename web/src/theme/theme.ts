@@ -70,6 +70,8 @@ export const theme = createTheme({
         html: { colorScheme: "light" },
         body: { fontVariantNumeric: "tabular-nums", backgroundColor: greys.ground },
         a: { color: "inherit" },
+        // a list here is a shelf of things, never bullets
+        "ul, ol": { listStyle: "none", margin: 0, padding: 0 },
         "*:focus-visible": {
           outline: `3px solid ${greys.ink}`,
           outlineOffset: 2,

@@ -48,9 +48,6 @@ export function Component() {
       <Box
         component="ul"
         sx={{
-          listStyle: "none",
-          p: 0,
-          m: 0,
           display: "grid",
           gap: 2.5,
           gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 480px), 1fr))",

@@ -90,11 +90,7 @@ export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
       )}
       {read && !doing && (
         <>
-          <Box
-            component="ol"
-            aria-label="Readings"
-            sx={{ listStyle: "none", p: 0, m: 0, display: "flex", gap: 0.75, flexWrap: "wrap" }}
-          >
+          <Box component="ol" aria-label="Readings" sx={{ display: "flex", gap: 0.75, flexWrap: "wrap" }}>
             {read.readings.map((r, i) => (
               <Box
                 component="li"

@@ -30,7 +30,7 @@ export function Gaps({ gaps, stock, stockName, onPoint }: Props) {
           Nothing is missing: every hue has its light and its shadow, and no two pads are the same.
         </Typography>
       )}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1.5 }}>
+      <Box component="ul" sx={{ mt: 1.5 }}>
         {gaps.map((gap) => (
           <Box
             component="li"

@@ -46,7 +46,7 @@ function Cards({ stocks }: { stocks: Stock[] }) {
       <Typography variant="body2">
         The card under the ink decides half of its colour: measure it as you measure a pad.
       </Typography>
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
+      <Box component="ul" sx={{ mt: 1 }}>
         {stocks.map((s) => (
           <Box
             component="li"
@@ -105,7 +105,7 @@ function Brushes({ inks }: { inks: Ink[] }) {
         Only these are proposed, and the order of work counts them: one kept for a family saves a cleaning.
         With none written down, three of each size are taken for granted.
       </Typography>
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0, mt: 1 }}>
+      <Box component="ul" sx={{ mt: 1 }}>
         {tools.data?.map((t) => (
           <Brush key={t.id} tool={t} families={families} onRemove={() => remove.mutate(t.id)} />
         ))}

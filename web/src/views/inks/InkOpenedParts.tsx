@@ -105,7 +105,7 @@ export function Alike({
     <Box component="section" aria-label={title}>
       <Typography variant="h3">{title}</Typography>
       {!found.length && <Typography variant="body2">{none}</Typography>}
-      <Box component="ul" sx={{ listStyle: "none", p: 0, m: 0 }}>
+      <Box component="ul">
         {found.slice(0, 4).map((f) => (
           <Box
             component="li"

@@ -100,7 +100,7 @@ export function Component() {
                 ? `${capital(set.nouns.one)} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}`
                 : "First"}
             </Typography>
-            <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+            <Box component="ol">
               {steps.map((s) => (
                 <Row
                   key={s.number}

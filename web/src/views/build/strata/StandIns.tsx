@@ -64,11 +64,7 @@ export function StandIns({ rung, onClose }: { rung: Rung; onClose: () => void })
         {found.isPending && <Busy what="Trying every pad in its place" />}
         {found.error && <Trouble error={found.error} again={() => void found.refetch()} />}
         {found.data?.length === 0 && <Typography>There is no other pad at hand.</Typography>}
-        <Box
-          component="ol"
-          aria-label="Stand-ins"
-          sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}
-        >
+        <Box component="ol" aria-label="Stand-ins" sx={{ display: "grid", gap: 1 }}>
           {found.data?.map((s) => (
             <Paper
               variant="slip"

@@ -15,7 +15,7 @@ interface Props {
 
 export function Warnings({ findings, onMend, onLeave }: Props) {
   return (
-    <Box component="ul" aria-label="Warnings" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
+    <Box component="ul" aria-label="Warnings" sx={{ display: "grid", gap: 1 }}>
       {findings.map((f) => (
         <Paper
           component="li"
@@ -61,11 +61,7 @@ export function LeftAlone({
           : `${findings.length} left as ${findings.length === 1 ? "it is" : "they are"}`}
       </Button>
       {open && (
-        <Box
-          component="ul"
-          aria-label="Left as they are"
-          sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 0.5 }}
-        >
+        <Box component="ul" aria-label="Left as they are" sx={{ display: "grid", gap: 0.5 }}>
           {findings.map((f) => (
             <Paper
               component="li"

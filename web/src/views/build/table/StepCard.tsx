@@ -172,9 +172,6 @@ function Ticks({
       component="ul"
       aria-label="To tick off"
       sx={{
-        listStyle: "none",
-        p: 0,
-        m: 0,
         display: "grid",
         gap: 1,
         gridTemplateColumns: "repeat(auto-fill, minmax(220px, 1fr))",

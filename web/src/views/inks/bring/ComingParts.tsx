@@ -56,12 +56,7 @@ export function Preview({ row }: { row: InkImport }) {
   return (
     <Paper variant="card" component="section" aria-label="What comes of it" sx={{ p: 2 }}>
       <Typography variant="h2">What comes of it</Typography>
-      <Box
-        component="ul"
-        sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 420, overflow: "auto" }}
-        tabIndex={0}
-        aria-label="The inks"
-      >
+      <Box component="ul" sx={{ mt: 1, maxHeight: 420, overflow: "auto" }} tabIndex={0} aria-label="The inks">
         {row.preview.map((p) => (
           <Box
             component="li"
@@ -117,12 +112,7 @@ export function Problems({ row }: { row: InkImport }) {
       <Typography variant="body2">
         The other rows are not held up by them. Mend them in the table and bring that in.
       </Typography>
-      <Box
-        component="ul"
-        sx={{ listStyle: "none", p: 0, m: 0, mt: 1, maxHeight: 380, overflow: "auto" }}
-        tabIndex={0}
-        aria-label="The rows"
-      >
+      <Box component="ul" sx={{ mt: 1, maxHeight: 380, overflow: "auto" }} tabIndex={0} aria-label="The rows">
         {row.problems.map((p, i) => (
           <Box component="li" key={i} sx={{ py: 0.5, borderTop: `1px solid ${greys.line}` }}>
             <Typography variant="body2">

@@ -243,9 +243,6 @@ function Opened({ card }: { card: SwatchCard }) {
           component="ol"
           aria-label="Fields"
           sx={{
-            listStyle: "none",
-            p: 0,
-            m: 0,
             display: "grid",
             gap: 1,
             gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 290px), 1fr))",
@@ -270,7 +267,7 @@ function Opened({ card }: { card: SwatchCard }) {
 
 function HowTo() {
   return (
-    <Box component="ol" sx={{ m: 0, pl: 2.5, "& li": { mb: 0.75 } }}>
+    <Box component="ol" sx={{ listStyle: "decimal", pl: 2.5, "& li": { mb: 0.75 } }}>
       <li>Print at full size, on the card that the swatches are for.</li>
       <li>
         Fill each box evenly, in as many coats as it says. Keep the paper between the boxes clean: the light

@@ -52,9 +52,6 @@ function Made({ cards }: { cards: SwatchCard[] }) {
       component="ul"
       aria-label="Cards made"
       sx={{
-        listStyle: "none",
-        p: 0,
-        m: 0,
         display: "grid",
         gap: 1.5,
         gridTemplateColumns: "repeat(auto-fill, minmax(260px, 1fr))",

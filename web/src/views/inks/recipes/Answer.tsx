@@ -62,7 +62,7 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
             ({recipe.de00.toFixed(1)})
           </Box>
         </Typography>
-        <Box component="ol" sx={{ listStyle: "none", m: 0, p: 0 }}>
+        <Box component="ol">
           {recipe.passes.map((p, i) => (
             <Box component="li" key={p.ink} sx={{ display: "flex", alignItems: "baseline", gap: 0.5 }}>
               <Typography variant="body2" sx={{ flex: 1 }}>

@@ -168,9 +168,6 @@ export function Component() {
             component="ol"
             aria-label="Recipes"
             sx={{
-              listStyle: "none",
-              p: 0,
-              m: 0,
               display: "grid",
               gap: 1,
               gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 400px), 1fr))",

@@ -169,7 +169,10 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
             Choose files
           </Button>
           {files.length > 0 && (
-            <Box component="ol" sx={{ pl: 2.5, my: 1.5, maxHeight: 170, overflow: "auto" }}>
+            <Box
+              component="ol"
+              sx={{ listStyle: "decimal", pl: 2.5, my: 1.5, maxHeight: 170, overflow: "auto" }}
+            >
               {files.map((f) => (
                 <li key={f.name}>
                   <Typography variant="body2">{f.name}</Typography>

@@ -36,9 +36,6 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
       component="ol"
       aria-label="Sheets in the order of use"
       sx={{
-        listStyle: "none",
-        p: 0,
-        m: 0,
         display: "grid",
         gap: 1,
         maxHeight: { md: "82dvh" },

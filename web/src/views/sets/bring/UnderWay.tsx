@@ -22,11 +22,7 @@ export function UnderWay({ imports }: { imports: Coming[] }) {
   });
   if (!imports.length) return null;
   return (
-    <Box
-      component="ul"
-      aria-label="On the way in"
-      sx={{ listStyle: "none", m: 0, p: 0, display: "grid", gap: 1 }}
-    >
+    <Box component="ul" aria-label="On the way in" sx={{ display: "grid", gap: 1 }}>
       {imports.map((item) => (
         <Paper
           variant="card"

@@ -62,9 +62,6 @@ const List = ({ label, children }: { label: string; children: React.ReactNode })
     component="ul"
     aria-label={label}
     sx={{
-      listStyle: "none",
-      m: 0,
-      p: 0,
       bgcolor: greys.sheet,
       border: `1px solid ${greys.line}`,
       maxHeight: 380,

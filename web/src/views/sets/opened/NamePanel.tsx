@@ -183,9 +183,6 @@ function Parts({
         component="ol"
         aria-label="The parts"
         sx={{
-          listStyle: "none",
-          m: 0,
-          p: 0,
           maxHeight: 300,
           overflow: "auto",
           bgcolor: greys.sheet,

@@ -31,7 +31,7 @@ export function SheetStrip({ set, shown, onShown, edits }: Props) {
           All on the stack
         </Button>
       </Box>
-      <Box component="ol" sx={{ listStyle: "none", p: 0, m: 0, display: "grid", gap: 1 }}>
+      <Box component="ol" sx={{ display: "grid", gap: 1 }}>
         {set.sheets.map((sheet, i) => (
           <Box
             component="li"
