@@ -166,13 +166,13 @@ function Picture({ shown }: { shown: Shown }) {
         flexDirection: "column",
         alignItems: "center",
         gap: 0.5,
-        height: { md: "calc(100dvh - 92px - 28px)" },
+        height: { xs: "58dvh", md: "calc(100dvh - 92px - 28px)" },
       }}
     >
       <Box
         sx={{
           flex: 1,
-          minHeight: { xs: "auto", md: 0 },
+          minHeight: 0,
           width: "100%",
           display: "flex",
           justifyContent: "center",
