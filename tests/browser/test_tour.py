@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 
 from playwright.sync_api import Page, expect
 
@@ -193,6 +194,17 @@ class AccessTest(BrowserTest):
                     "document.documentElement.scrollWidth - document.documentElement.clientWidth"
                 )
                 self.assertLessEqual(over, 0, f"{view} at {width}")
+
+    def test_the_panel_is_large_on_a_tablet_and_a_phone(self) -> None:
+        own = f"/builds/{self.good.build_id}/colourings/{self.good.pk}"
+        for width, height in ((820, 1180), (390, 844)):
+            self.page.set_viewport_size({"width": width, "height": height})
+            for view in ("strata", "order", "table"):
+                page = self.open(f"{own}/{view}")
+                picture = page.get_by_role("img", name=re.compile("panel")).first
+                expect(picture).to_be_visible()
+                box = picture.bounding_box() or {"height": 0}
+                self.assertGreater(box["height"], 0.35 * height, f"{view} at {width}")
 
     def test_numbers_are_json_all_the_way(self) -> None:
         found = self.page.request.get(f"{self.live_server_url}/api/colourings/{self.good.pk}/file")
