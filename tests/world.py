@@ -11,6 +11,7 @@ from strata.formats.drawer import Drawer, read_drawer
 from strata.formats.svg_set import read
 from strata.optics import Stock, Swatch
 from strata.optics.inks import CHEMISTRIES, Ink
+from strata.panel import IMAGE
 from strata.plan import Form, Materials, Pass, Plan, Scene
 from strata.sheets import LayerSet
 
@@ -42,7 +43,7 @@ def demo_plan(name: str) -> Plan:
 
 
 def scene(plan: Plan | None = None, layer_set: LayerSet | None = None) -> Scene:
-    return Scene(layer_set or koi(), plan or demo_plan("thank-you-by-lantern-light"), stocks(), inks())
+    return Scene({IMAGE: layer_set or koi()}, plan or demo_plan("thank-you-by-lantern-light"), stocks(), inks())
 
 
 def plan_of(*passes: Pass, stock: str = "White smooth", **values: object) -> Plan:

@@ -126,6 +126,10 @@ class Situation:
         """What the parts of the set are called."""
         return NOUNS[self.scene.layer_set.kind]
 
+    def nouns_of(self, sheet: int) -> Nouns:
+        """What the parts are called that a sheet belongs to."""
+        return NOUNS[self.scene.layer_set.worked_as(sheet)]
+
     def part(self, number: int) -> str:
         """A part by its noun and the number that stands on it."""
         return named(self.scene, number)

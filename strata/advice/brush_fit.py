@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation, Subject
+from strata.plan.tools import OTHERS
 
 
 class BrushFit:
@@ -15,7 +16,7 @@ class BrushFit:
     def look(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
         for item in scene.plan.passes:
-            if item.brush is None:
+            if item.brush is None or item.brush in OTHERS:
                 continue
             chosen, width = scene.brush(item), scene.group(item).typical_width
             best = scene.tools.fitting(width)
@@ -25,7 +26,7 @@ class BrushFit:
                     self.code,
                     "look",
                     f"The {chosen.label} is too big for {item.element} on {situation.part(item.sheet)}.",
-                    f"The {situation.nouns.shapes} are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
+                    f"The {situation.nouns_of(item.sheet).shapes} are about {width:.1f} mm wide; this brush wants {chosen.wants:.1f} mm, and creeps under the edges.",
                     Subject.of(item),
                     (item.key,),
                     mend,
@@ -35,7 +36,7 @@ class BrushFit:
                     self.code,
                     "note",
                     f"The {chosen.label} will streak on {item.element} on {situation.part(item.sheet)}.",
-                    f"The {situation.nouns.shapes} are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
+                    f"The {situation.nouns_of(item.sheet).shapes} are about {width:.0f} mm wide; a larger brush fills them evenly and faster.",
                     Subject.of(item),
                     (item.key,),
                     mend,

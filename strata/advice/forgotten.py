@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation, Subject
+from strata.panel.things import IMAGE
 from strata.plan.scene import Scene
 
 
@@ -17,17 +18,23 @@ class Forgotten:
         scene = situation.scene
         inked = {p.group for p in scene.plan.passes}
         bare = set(scene.plan.bare)
+        # a further set is laid for some of its parts; what nobody has begun is not forgotten yet
+        begun = {scene.layer_set.origin(p.sheet).thing for p in scene.plan.passes}
+        unused = {n for n, o in scene.layer_set.origins.items() if o.thing not in (IMAGE, *begun)}
         for (element, sheet), group in scene.layer_set.groups.items():
             if (element, sheet) in inked or (element, sheet) in bare:
                 continue
+            if scene.layer_set.origin(sheet).kind in ("free", "card") or sheet in unused:
+                continue
             count = len(group.openings)
-            what = situation.nouns.count(count)
+            nouns = situation.nouns_of(sheet)
+            what = nouns.count(count)
             leave = Mend.one("Leave bare card here", "leave_bare", {"element": element, "sheet": sheet})
             yield Finding(
                 self.code,
                 "note",
                 f"{what} of {element} on {situation.part(sheet)} {'has' if count == 1 else 'have'} no ink.",
-                f"Forgotten {situation.nouns.shapes} are the commonest reason to take up a {situation.nouns.one} again.",
+                f"Forgotten {nouns.shapes} are the commonest reason to take up a {nouns.one} again.",
                 Subject("element", (element,), sheet),
                 (),
                 (*self._suggestion(scene, element, sheet), leave),

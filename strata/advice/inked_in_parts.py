@@ -14,10 +14,9 @@ class InkedInParts:
 
     def look(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
-        if scene.layer_set.kind != "stamp set":
-            return
         for item in scene.plan.passes:
-            if item.form.kind != "all":
+            stamped = scene.layer_set.worked_as(item.sheet) == "stamp set"
+            if stamped and item.form.kind != "all" and item.medium == "ink" and not item.more:
                 values = {"pass": item.key, "form": {"kind": "all"}}
                 yield Finding(
                     self.code,

@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from strata.errors import BadValue, UnknownName, finite
-from strata.formats import readings
+from strata import readings
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_drawer_values
 from strata.formats.set_file import read_set
@@ -16,7 +16,7 @@ from strata.order.facts import RULES, facts_of, plan_json
 from strata.order.greedy import plan_greedily
 from strata.order.instance import instance_of
 from strata.order.times import DRY_ENOUGH
-from strata.plan.model import MOST_CARDS
+from strata.plan.model import MOST_CARDS, Plan
 from strata.plan.scene import Scene
 from strata.plan.tools import Tools
 from strata.sheets.model import LayerSet
@@ -57,20 +57,20 @@ def _scene(top: Mapping[str, Any]) -> tuple[Scene, int]:
     # a card goes by its key, and in files written before it had one by its name
     stocks = {s.name: s for s in drawer.stocks} | {s.key: s for s in drawer.stocks if s.key}
     inks = {i.key: i for i in drawer.inks}
-    scene = Scene(_set(top), plan, stocks, inks, Tools(drawer.tools))
+    scene = Scene(_sets(top, plan), plan, stocks, inks, Tools(drawer.tools))
     cards = top.get("cards", plan.cards)
     if isinstance(cards, bool) or not isinstance(cards, int):
         raise BadValue("cards must be a whole number.", "cards")
     return scene, int(finite(cards, "cards", 1, MOST_CARDS))
 
 
-def _set(top: Mapping[str, Any]) -> LayerSet:
-    if "sets" not in top:
-        return read_set(readings.needed(top, "set", "request"))
-    several = readings.listing(top["sets"], "sets")
-    if len(several) != 1:
-        raise BadValue("A build has one set so far; give one.", "sets")
-    return read_set(several[0])
+def _sets(top: Mapping[str, Any], plan: Plan) -> dict[str, LayerSet]:
+    """The sets by the names under which the plan's things ask for them, in the order in which they lie."""
+    several = readings.listing(top["sets"], "sets") if "sets" in top else [readings.needed(top, "set", "request")]
+    wanted = list(dict.fromkeys(t.source for t in plan.things if t.kind == "set"))
+    if len(several) != len(wanted):
+        raise BadValue(f"This build lies on {len(wanted)} sets; give as many, in their order.", "sets")
+    return dict(zip(wanted, (read_set(s) for s in several), strict=True))
 
 
 def _pins(top: Mapping[str, Any]) -> list[tuple[str, str]]:

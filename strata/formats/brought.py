@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from strata.errors import BadFile, StrataError, TooLarge
-from strata.formats import readings
+from strata import readings
 from strata.formats.drawer import (
     FORMAT,
     MOST_INKS,

@@ -1,29 +1,38 @@
 """A plan as JSON: in the database, in the demo world, and as a file a maker can hand on.
 
-Version 2: materials by themselves, and each pass says what it lies ``on``: a
-thing of the panel, and of a placed set the element and sheet. Version 1 (all
-flat, one set a build) is still read.
+Version 3: materials by themselves (the panel's size among them), the things on
+the panel, and each pass says what it lies ``on``: a thing, and of a placed set
+the element and sheet by its own names. Versions 1 (all flat) and 2 (one placed
+set a build) are still read.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import asdict, fields
 from types import MappingProxyType
 from typing import Any
 
-from strata.errors import BadValue, TooLarge
-from strata.formats import readings
+from strata.errors import BadValue, TooLarge, UnknownName
+from strata import readings
+from strata.panel.values import read_size, read_things, write_size, write_thing
+from strata.panel.laid import FREE
+from strata.panel.things import BASE, IMAGE, Thing, the_image
 from strata.plan.edits import form_from
-from strata.plan.model import IMAGE, MOST_PASSES, Materials, Pass, Plan
+from strata.plan.model import LOWER_LEFT, MOST_PASSES, Form, Materials, Pass, Plan
 
-FORMAT, VERSION = "anastrata-build", 2
-MATERIALS = ("stock", "register", "cards")
+FORMAT, VERSION = "anastrata-build", 3
+MATERIALS = ("stock", "register", "cards", "panel", "light")
 
 
 def write_materials(materials: Materials) -> dict[str, Any]:
-    """Materials as JSON values."""
-    return {name: getattr(materials, name) for name in MATERIALS}
+    """Materials as JSON values; without panel and light where they are as usual."""
+    found = {name: getattr(materials, name) for name in ("stock", "register", "cards")}
+    if materials.panel is not None:
+        found["panel"] = write_size(materials.panel)
+    if materials.light != LOWER_LEFT:
+        found["light"] = materials.light
+    return found
 
 
 def write_passes(plan: Plan) -> dict[str, Any]:
@@ -31,8 +40,9 @@ def write_passes(plan: Plan) -> dict[str, Any]:
     return {
         "school": plan.school,
         "schools": dict(plan.schools),
-        "bare": [{"thing": IMAGE, "element": element, "sheet": sheet} for element, sheet in plan.bare],
-        "passes": [_pass_json(p) for p in plan.passes],
+        "things": [write_thing(t) for t in plan.things],
+        "bare": [_spot_json(plan, element, sheet) for element, sheet in plan.bare],
+        "passes": [_pass_json(plan, p) for p in plan.passes],
         "left": list(plan.left),
     }
 
@@ -42,17 +52,37 @@ def write_plan(plan: Plan) -> dict[str, Any]:
     return {"version": VERSION, "materials": write_materials(plan.materials), **write_passes(plan)}
 
 
-def _pass_json(item: Pass) -> dict[str, Any]:
-    form = {"kind": "all"} if item.form.kind == "all" else asdict(item.form)
-    return {
+def _spot_json(plan: Plan, element: str, sheet: int) -> dict[str, Any]:
+    """What a pass lies on: the thing (none: the bare panel), and the element and sheet by that thing's own names."""
+    if sheet == FREE:
+        return {"thing": "", "element": element, "sheet": FREE}
+    thing = next((t for t in plan.things if t.number == sheet // BASE), None)
+    own = element.removeprefix(f"{thing.name}: ") if thing is not None and thing.number else element
+    return {"thing": thing.key if thing else IMAGE, "element": own, "sheet": sheet % BASE}
+
+
+_USUAL = {f.name: f.default for f in fields(Pass) if f.name in ("medium", "generation", "width")}
+
+
+def _form_json(form: Form) -> dict[str, Any]:
+    if form.kind == "all":
+        return {"kind": "all"}
+    return {k: v for k, v in asdict(form).items() if k not in ("soft", "join") or v}
+
+
+def _pass_json(plan: Plan, item: Pass) -> dict[str, Any]:
+    found = {
         "key": item.key,
-        "on": {"thing": item.thing, "element": item.element, "sheet": item.sheet},
+        "on": _spot_json(plan, item.element, item.sheet),
         "ink": item.ink,
         "coats": item.coats,
         "hand": item.hand,
-        "form": form,
+        "form": _form_json(item.form),
         "brush": item.brush,
     }
+    found |= {name: getattr(item, name) for name, usual in _USUAL.items() if getattr(item, name) != usual}
+    found |= {name: list(getattr(item, name)) for name in ("more", "without") if getattr(item, name)}
+    return found
 
 
 def read_plan(value: Any) -> Plan:
@@ -62,44 +92,72 @@ def read_plan(value: Any) -> Plan:
     if len(passes) > MOST_PASSES:
         raise TooLarge(f"A plan can have {MOST_PASSES} passes, not {len(passes)}.", "passes")
     schools = readings.mapping(top.get("schools", {}), "schools")
+    things = read_things(top["things"]) if top.get("things") is not None else (the_image(),)
+    bare = readings.listing(top.get("bare", []), "bare")
     return Plan(
         materials=_read_materials(readings.mapping(top.get("materials", top), "materials")),
-        passes=tuple(_read_pass(p, i) for i, p in enumerate(passes)),
+        passes=tuple(_read_pass(p, i, things) for i, p in enumerate(passes)),
         school=top.get("school", "light first"),
         schools=MappingProxyType({str(k): str(v) for k, v in schools.items()}),
-        bare=tuple(_read_bare(b) for b in readings.listing(top.get("bare", []), "bare")),
+        bare=tuple(_read_bare(b, things) for b in bare),
         left=tuple(readings.text(k, "left", 600) for k in readings.listing(top.get("left", []), "left")),
+        things=things,
     )
 
 
 def _read_materials(value: Mapping[str, Any]) -> Materials:
     stock = readings.text(readings.needed(value, "stock", "materials"), "stock")
-    return Materials(stock, value.get("register", "jig"), value.get("cards", 1))
+    register, cards = value.get("register", "jig"), value.get("cards", 1)
+    light = LOWER_LEFT if value.get("light") is None else value["light"]
+    return Materials(stock, register, cards, read_size(value.get("panel")), light)
 
 
-def _read_pass(value: Any, index: int) -> Pass:
+def _spot(on: Mapping[str, Any], things: tuple[Thing, ...], field: str) -> tuple[str, int]:
+    """The element and the sheet on the panel that a thing's own names mean."""
+    sheet = readings.needed(on, "sheet", field)
+    if isinstance(sheet, bool) or not isinstance(sheet, int) or not 0 <= sheet < BASE:
+        raise BadValue(f"{field}.sheet must be a sheet's number.", f"{field}.sheet")
+    element = readings.text(readings.needed(on, "element", field), f"{field}.element")
+    key = on.get("thing", IMAGE)
+    if key in ("", IMAGE):
+        return element, sheet
+    thing = next((t for t in things if t.key == key), None)
+    if thing is None:
+        raise UnknownName("A pass lies on a thing that is not on the panel.", f"{field}.on")
+    whole = thing.kind != "set" or thing.counter
+    return (element if whole else f"{thing.name}: {element}"), thing.base + sheet
+
+
+def _texts(value: Any, field: str) -> tuple[str, ...]:
+    return tuple(readings.text(v, field) for v in readings.listing(value, field))
+
+
+def _read_pass(value: Any, index: int, things: tuple[Thing, ...]) -> Pass:
     field = f"passes[{index}]"
     item = readings.mapping(value, field)
     on = readings.mapping(item.get("on", item), f"{field}.on")
-    sheet = readings.needed(on, "sheet", field)
-    if isinstance(sheet, bool) or not isinstance(sheet, int):
-        raise BadValue(f"{field}.sheet must be a sheet's number.", f"{field}.sheet")
+    element, sheet = _spot(on, things, field)
     return Pass(
         key=readings.text(item.get("key", f"p{index + 1}"), f"{field}.key", 60),
-        element=readings.text(readings.needed(on, "element", field), f"{field}.element"),
+        element=element,
         sheet=sheet,
         ink=readings.text(readings.needed(item, "ink", field), f"{field}.ink"),
         coats=item.get("coats", 1),
         hand=item.get("hand", "medium"),
         form=form_from(item.get("form")),
         brush=item.get("brush"),
-        thing=readings.text(on.get("thing", IMAGE), f"{field}.thing", 60),
+        medium=readings.text(item.get("medium", "ink"), f"{field}.medium", 40),
+        more=_texts(item.get("more", []), f"{field}.more"),
+        generation=item.get("generation", 1),
+        width=item.get("width", 1.0),
+        without=_texts(item.get("without", []), f"{field}.without"),
     )
 
 
-def _read_bare(value: Any) -> tuple[str, int]:
-    pair = [value.get("element"), value.get("sheet")] if isinstance(value, dict) else value
-    pair = readings.listing(pair, "bare")
+def _read_bare(value: Any, things: tuple[Thing, ...]) -> tuple[str, int]:
+    if isinstance(value, dict):
+        return _spot(value, things, "bare")
+    pair = readings.listing(value, "bare")
     if (
         len(pair) != 2
         or not isinstance(pair[0], str)

@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass
 from typing import Any
 
 from strata.errors import BadValue, finite
-from strata.formats import readings
+from strata import readings
 from strata.optics.colour import checked_lab
 from strata.optics.inks import CHEMISTRIES, MOST_COATS, Ink, Swatch, chemistry
 from strata.optics.stack import Stock

@@ -10,7 +10,7 @@ import shapely
 from shapely import Polygon
 
 from strata.errors import BadFile
-from strata.formats import readings
+from strata import readings
 from strata.sheets.model import LayerSet, Opening, Seat, Sheet
 
 FORMAT = "anastrata-set"

@@ -50,6 +50,12 @@ CHEMISTRIES: dict[str, Chemistry] = {
         Chemistry("pigment", "pigment", True, 3.0, 15.0, 1.0, 1.0, cleaning="alcohol"),
         Chemistry("hybrid", "hybrid", True, 1.2, 4.0, 1.0, 1.05, cleaning="damp"),
         Chemistry("metallic", "metallic", True, 4.0, 20.0, None, 1.0, needs_seal=True, cleaning="alcohol"),
+        # 0.28 hides about 40 % of the ground on white and black: glitter in a clear carrier
+        Chemistry("glaze", "glaze", True, 0.28, 75.0, None, 1.0, cleaning="damp"),
+        Chemistry("paste", "paste", True, 6.0, 75.0, None, 1.0, cleaning="damp"),
+        Chemistry("powder", "embossing powder", True, 8.0, 2.0, 1.0, 1.0),
+        Chemistry("paint", "opaque paint", True, 3.5, 8.0, 2.0, 1.0, cleaning="damp"),
+        Chemistry("marker", "marker", False, 0.0, 1.0, None, 1.0),
     )
 }
 

@@ -73,7 +73,7 @@ class _Table:
 
     def _lift(self, step: Step) -> None:
         self._off(step)
-        if self.demands.facts["kind"] == "stamp set" and self.demands.rules["lift_cleans"]:
+        if self.demands.kind(step["sheet"]) == "stamp set" and self.demands.rules["lift_cleans"]:
             self.residues[step["sheet"]].clear()
 
     def _wash(self, step: Step) -> None:
@@ -87,7 +87,7 @@ class _Table:
     def _mask(self, step: Step) -> None:
         if self.seated is None or self.masks:
             self.say(step, "masks lie there already" if self.masks else "no sheet is seated")
-        if not step["masks"] or set(step["masks"]) - set(self.demands.facts["elements"]):
+        if not step["masks"] or set(step["masks"]) - self.demands.maskable:
             self.say(step, "it covers nothing that is there")
         self.masks = set(step["masks"])
 

@@ -57,6 +57,17 @@ class Demands:
         lightness, a, b = self.passes[key]["lab"]
         return lightness, a, b
 
+    @property
+    def maskable(self) -> set[str]:
+        """What a mask may be called by: an element that it covers, or the maker's own name for it."""
+        own = (name for names in self.facts.get("masks", {}).values() for name in names)
+        return {*self.facts["elements"], *own}
+
+    def kind(self, sheet: int) -> str:
+        """How a sheet is worked with; where its facts do not say, as the build's."""
+        found = next((s for s in self.facts["sheets"] if s["number"] == sheet), {})
+        return str(found.get("kind", self.facts["kind"]))
+
     def meet(self, first: str, second: str) -> bool:
         """Whether two passes share ground on the panel."""
         one, two = self.group(first), self.group(second)
@@ -65,7 +76,7 @@ class Demands:
     def length(self, key: str) -> float:
         """Minutes of one pass on one card."""
         item = self.passes[key]
-        if self.facts["kind"] == "stamp set" and item["whole"]:
+        if self.kind(item["sheet"]) == "stamp set" and item["whole"]:
             return float(item["coats"] * self.minutes["print"])
         copies = next(s["copies"] for s in self.facts["sheets"] if s["number"] == item["sheet"])
         speed = self.facts["sizes"][item["brush"]]["speed"]
@@ -82,16 +93,19 @@ class Demands:
         return own + [(before, False) for before, after in self.facts["pins"] if after == key]
 
     def _ordered(self, first: str, second: str) -> bool:
-        apart = self.facts["kind"] == "die-cut" and self.group(first)[1] != self.group(second)[1]
+        apart = self.kind(self.group(first)[1]) == "die-cut" and self.group(first)[1] != self.group(second)[1]
         return bool(self.rules["pieces_ordered"]) or not apart
 
     def covered(self, key: str) -> set[str]:
         """Elements of the same sheet that the brush reaches and the ink would show on."""
-        item, kind = self.passes[key], self.facts["kind"]
-        if kind == "stamp set" or (kind == "die-cut" and not self.rules["mask_pieces"]):
-            return set()
+        item = self.passes[key]
+        kind = self.kind(item["sheet"])
+        own = set(self.facts.get("masks", {}).get(key, []))
+        no_ink = item.get("medium", "ink") != "ink"
+        if kind == "stamp set" or no_ink or (kind == "die-cut" and not self.rules["mask_pieces"]):
+            return own
         reach = self.facts["sizes"][item["brush"]]["spread"]
-        return {
+        return own | {
             e
             for e in self.facts["elements"]
             if self._gap.get((frozenset((e, item["element"])), item["sheet"]), math.inf) < reach
@@ -104,7 +118,9 @@ class Demands:
 
     def spoils(self, left: str, key: str) -> bool:
         """Whether what a pass left on its sheet spoils another through the same openings."""
-        if self.facts["kind"] == "die-cut" or left == key or self.group(left) != self.group(key):
+        if self.kind(self.group(key)[1]) in ("die-cut", "free") or left == key:
+            return False
+        if self.group(left) != self.group(key):
             return False
         return self._brown(left, key) or self.ink(left)["chemistry"] != self.ink(key)["chemistry"]
 
@@ -143,6 +159,14 @@ class Demands:
 
     def glued(self) -> set[int]:
         """Sheets whose pieces are glued on at the end."""
-        loose = {s["number"] for s in self.facts["sheets"] if s["loose"]}
         used = {self.group(k)[1] for k in self.passes}
-        return used if self.facts["kind"] == "die-cut" else used & loose
+        cards: dict[str, int] = {}
+        for sheet in self.facts["sheets"]:
+            if sheet.get("card"):
+                cards.setdefault(sheet["card"], sheet["number"])
+        apart = {
+            s["number"]
+            for s in self.facts["sheets"]
+            if not s.get("card") and s["number"] in used and (s["loose"] or self.kind(s["number"]) == "die-cut")
+        }
+        return apart | set(cards.values())

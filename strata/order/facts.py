@@ -10,12 +10,11 @@ from collections.abc import Sequence
 from typing import Any
 
 from strata.order import times
-from strata.order.instance import stamped_whole
+from strata.order.instance import own_masks, stamped_whole
 from strata.order.schedule import Action, Schedule
+from strata.panel.laid import FREE, GROUND
 from strata.plan.scene import Scene
-from strata.plan.tools import BRUSHES, DAUBERS
-from strata.sheets import measures
-from strata.sheets.overlaps import group_overlaps
+from strata.plan.tools import EVERY
 
 RULES: dict[str, Any] = {
     "wet_blocks": "panel",
@@ -32,16 +31,27 @@ def facts_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int = 1)
     """Measures of a plan: mm2, mm, minutes, CIELAB D50/2 degrees."""
     passes = scene.plan.passes
     sizes = sorted({scene.brush(p).key for p in passes})
-    shared = group_overlaps(scene.layer_set)
+    laid = scene.layer_set
+    used = {p.sheet for p in passes}
+    sheets = [s for s in laid.sheets if s.number != FREE or FREE in used]
+    there = {s.number for s in sheets}
     return {
         "kind": scene.layer_set.kind,
         "cards": cards,
         "minutes": {"place": times.PLACE[scene.plan.register], **times.as_facts()},
         "sheets": [
-            {"number": s.number, "copies": s.copies, "loose": s.loose} for s in scene.layer_set.sheets
+            {
+                "number": s.number,
+                "copies": s.copies,
+                "loose": s.loose,
+                "kind": laid.worked_as(s.number),
+                "card": laid.origin(s.number).surface,
+            }
+            for s in sheets
         ],
-        "elements": list(scene.layer_set.elements),
-        "sizes": {k: {"speed": b.speed, "spread": b.spread} for k, b in (BRUSHES | DAUBERS).items()},
+        "elements": [e for e in laid.elements if e != GROUND or FREE in used],
+        "masks": {p.key: list(own_masks(scene, p)) for p in passes if own_masks(scene, p)},
+        "sizes": {k: {"speed": b.speed, "spread": b.spread} for k, b in EVERY.items()},
         "brushes": [item for size in sizes for item in _brushes(scene, size)],
         "inks": {key: _ink(scene, key) for key in sorted({p.ink for p in passes})},
         "passes": [
@@ -52,22 +62,25 @@ def facts_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int = 1)
                 "ink": p.ink,
                 "coats": p.coats,
                 "thickness": p.thickness,
-                "whole": p.form.kind == "all",
+                "whole": p.form.kind == "all" and p.medium in ("ink", "gloss"),
+                "medium": p.medium,
                 "brush": None if stamped_whole(scene, p) else scene.brush(p).key,
-                "area": scene.group(p).area,
+                "area": scene.inked_area(p),
                 "lab": list(scene.alone[p.key]),
             }
             for p in passes
         ],
-        "overlaps": [[*a, *b, area] for (a, b), area in sorted(shared.items())],
-        "gaps": [[a, b, sheet, gap] for (a, b, sheet), gap in sorted(measures.gaps(scene.layer_set).items())],
+        "overlaps": [
+            [*a, *b, area] for (a, b), area in sorted(laid.shared.items()) if a[1] in there and b[1] in there
+        ],
+        "gaps": [[a, b, sheet, gap] for (a, b, sheet), gap in sorted(laid.gaps.items())],
         "pins": [list(pin) for pin in pins],
         "rules": RULES,
     }
 
 
 def _ink(scene: Scene, key: str) -> dict[str, Any]:
-    ink = scene.inks[key]
+    ink = scene.ink_of(key)
     return {
         "line": ink.line,
         "family": ink.family,

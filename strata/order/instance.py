@@ -115,33 +115,62 @@ def instance_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int =
     _refuse_circles(scene, precedences)
     sizes = {b.key for b in (scene.brush(p) for p in passes)}
     used = sorted({p.sheet for p in passes})
-    glued = [n for n in used if scene.layer_set.kind == "die-cut" or scene.layer_set.sheet(n).loose]
-    stamps = scene.layer_set.kind == "stamp set"
+    laid = scene.layer_set
+    apart = [
+        n
+        for n in used
+        if not laid.origin(n).surface and (laid.worked_as(n) == "die-cut" or laid.sheet(n).loose)
+    ]
     return Instance(
         kind=scene.layer_set.kind,
         tasks=tuple(_task(scene, p, i) for i, p in enumerate(passes)),
         precedences=precedences,
         # what is not inked on the rubber is not printed: stamps need no mask
-        masks={p.key: () for p in passes} if stamps else close_neighbours(scene),
+        masks=_masks(scene),
         clashes={p.key: _clashes(scene, p) for p in passes},
         touching=_touching(scene),
         care=_care(scene),
         brushes={size: scene.tools.count(size) for size in sizes},
         kept={size: scene.tools.kept(size) for size in sizes},
         place_minutes=times.PLACE[scene.plan.register],
-        pieces=tuple(Piece(n, scene.layer_set.sheet(n).copies) for n in glued),
+        pieces=tuple(Piece(n, laid.sheet(n).copies) for n in (*apart, *laid.glued)),
         cards=cards,
     )
 
 
 def stamped_whole(scene: Scene, item: Pass) -> bool:
     """Whether a stamp is inked all over from its pad: no brush, no shading."""
-    return scene.layer_set.kind == "stamp set" and item.form.kind == "all"
+    return (
+        scene.layer_set.worked_as(item.sheet) == "stamp set"
+        and item.form.kind == "all"
+        and item.medium in ("ink", "gloss")
+    )
+
+
+def _masks(scene: Scene) -> dict[str, tuple[str, ...]]:
+    """What is covered at each pass: by the maker's own masks, and neighbours that the tool would reach."""
+    near = close_neighbours(scene)
+    laid = scene.layer_set
+    return {
+        p.key: (
+            *own_masks(scene, p),
+            *(() if laid.worked_as(p.sheet) == "stamp set" or p.medium != "ink" else near[p.key]),
+        )
+        for p in scene.plan.passes
+    }
+
+
+def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
+    """Names of the masks that the maker has on during a pass."""
+    surface = scene.surface(item).split("/")[0]
+    return tuple(
+        m.name or m.key for m in scene.plan.masks_on(scene.plan.index(item.key)) if m.on == surface
+    )
 
 
 def _task(scene: Scene, item: Pass, place: int) -> Task:
     ink, brush, from_pad = scene.ink(item), scene.brush(item), stamped_whole(scene, item)
-    area = scene.group(item).area * scene.layer_set.sheet(item.sheet).copies
+    area = scene.inked_area(item) * scene.layer_set.sheet(item.sheet).copies
     minutes = item.coats * times.PRINT if from_pad else times.LOAD + area * item.thickness / brush.speed
     return Task(
         key=item.key,
@@ -165,7 +194,7 @@ def _task(scene: Scene, item: Pass, place: int) -> Task:
 
 def _clashes(scene: Scene, item: Pass) -> frozenset[str]:
     """Passes through the same openings whose ink left on the sheet would spoil this one."""
-    if scene.layer_set.kind == "die-cut":
+    if scene.layer_set.worked_as(item.sheet) in ("die-cut", "free"):
         return frozenset()  # the ink goes onto the piece itself: there is nothing to wash
     lab, kind = scene.alone[item.key], scene.ink(item).chemistry.key
     return frozenset(

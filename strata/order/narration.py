@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from strata.optics.inks import CLEANINGS
 from strata.order import times, wording
-from strata.order.instance import Instance
+from strata.order.instance import Instance, own_masks
 from strata.order.schedule import Action, Schedule, wet_onto
 from strata.order.steps import Sequence, Step, keyed
+from strata.plan.media import MEDIA
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import brush as brush_of
@@ -95,8 +96,10 @@ class _Narrator:
                 f"{times.LOAD:g} min to load the brush, then {task.area:.0f} mm² times "
                 f"{item.thickness:g} {coats} at {brush.speed:.0f} mm² a minute."
             )
+        medium = MEDIA[item.medium]
+        reasons = (*self._reasons(action, item), *((medium.how,) if medium.how else ()))
         step = self._told(
-            action, wording.inked(self.scene, item, brush), self._reasons(action, item), how=how
+            action, wording.inked(self.scene, item, brush), reasons, medium.caution or None, how=how
         )
         self.done.setdefault(action.card, set()).add(item.key)
         return step
@@ -138,6 +141,15 @@ class _Narrator:
     def _mask(self, action: Action) -> Step:
         item = self.scene.plan.find(action.why.serves or "")
         brush, covered = self.scene.brush(item), listed(action.masks)
+        own = own_masks(self.scene, item)
+        if own:
+            more = tuple(m for m in action.masks if m not in own)
+            also = f" Cover {listed(more)} as well." if more else ""
+            return self._told(
+                action,
+                f"Lay on the {listed(own)}.{also}",
+                ("Ink obeys it: press its edges down, and take it off in time.",),
+            )
         reason = f"The {brush.label} strays {brush.spread:.0f} mm past its opening; the nearest opening of {covered} is closer than that."
         part = wording.named(self.scene, item.sheet)
         return self._told(action, f"Cover {covered} on {part} with a mask.", (reason,))

@@ -8,7 +8,6 @@ from collections import defaultdict
 from strata.order.meeting import alike_to_the_eye
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
-from strata.sheets import measures
 
 
 def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
@@ -41,8 +40,8 @@ def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
 
 
 def _gaps(scene: Scene) -> dict[tuple[frozenset[str], int], float]:
-    kept: dict[tuple[frozenset[str], int], float] | None = scene.layer_set.__dict__.get("_gaps")
+    kept: dict[tuple[frozenset[str], int], float] | None = scene.layer_set.__dict__.get("_near")
     if kept is None:
-        kept = {(frozenset((a, b)), s): v for (a, b, s), v in measures.gaps(scene.layer_set).items()}
-        scene.layer_set.__dict__["_gaps"] = kept
+        kept = {(frozenset((a, b)), s): v for (a, b, s), v in scene.layer_set.gaps.items()}
+        scene.layer_set.__dict__["_near"] = kept
     return kept

@@ -6,11 +6,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from strata.order.wording import named
+from strata.panel import Laid
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
-from strata.sheets.model import LayerSet
 from strata.sheets.nouns import NOUNS
-from strata.sheets.overlaps import group_overlaps
 
 LEAST_SHARED = 0.5
 # mm2 shared before one group counts as lying over another
@@ -27,11 +26,11 @@ class Rule:
 
 
 @lru_cache(maxsize=32)
-def _shared(layer_set: LayerSet) -> dict[frozenset[tuple[str, int]], float]:
-    return {frozenset(pair): area for pair, area in group_overlaps(layer_set).items()}
+def _shared(layer_set: Laid) -> dict[frozenset[tuple[str, int]], float]:
+    return {frozenset(pair): area for pair, area in layer_set.shared.items()}
 
 
-def shared_area(layer_set: LayerSet, first: tuple[str, int], second: tuple[str, int]) -> float:
+def shared_area(layer_set: Laid, first: tuple[str, int], second: tuple[str, int]) -> float:
     """mm2 that two groups share on the panel; all of it for one and the same group."""
     if first == second:
         return layer_set.groups[first].area
@@ -52,22 +51,32 @@ def rules(scene: Scene) -> list[Rule]:
 def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:
     first, second = scene.ink(earlier), scene.ink(later)
     on_pigment = first.chemistry.opaque and not second.chemistry.opaque
+    if later.medium in ("lights", "gloss", "seal", "lift"):
+        return Rule(earlier.key, later.key, _LAST[later.medium], later.medium != "lift")
     if earlier.group == later.group:
         return Rule(earlier.key, later.key, _shade_reason(scene, earlier, later), on_pigment)
     under = (
         earlier.element if earlier.element != later.element else f"its tone on {named(scene, earlier.sheet)}"
     )
-    if first.chemistry.key == "pigment" and scene.stock.lab[0] < 45:
+    if first.chemistry.key == "pigment" and scene.ground(later).lab[0] < 45:
         reason = f"The ground of {first.name} must lie under the colour on dark card."
     elif earlier.element == later.element:
-        reason = f"Its {_shapes(scene)} on {named(scene, later.sheet)} lie over {under}."
+        reason = f"Its {_shapes(scene, later.sheet)} on {named(scene, later.sheet)} lie over {under}."
     else:
-        reason = f"Its {_shapes(scene)} on {named(scene, later.sheet)} lie over the {under}."
+        reason = f"Its {_shapes(scene, later.sheet)} on {named(scene, later.sheet)} lie over the {under}."
     return Rule(earlier.key, later.key, reason, on_pigment)
 
 
-def _shapes(scene: Scene) -> str:
-    return NOUNS[scene.layer_set.kind].shapes
+_LAST = {
+    "lights": "Lights go on last, on dry ink.",
+    "gloss": "Powder sticks to anything damp: all below must be bone dry.",
+    "seal": "What is sealed takes no more ink.",
+    "lift": "Only what lies there can be lifted.",
+}
+
+
+def _shapes(scene: Scene, sheet: int) -> str:
+    return NOUNS[scene.layer_set.worked_as(sheet)].shapes
 
 
 def _shade_reason(scene: Scene, earlier: Pass, later: Pass) -> str:

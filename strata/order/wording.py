@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from strata.panel.laid import Surface
+from strata.panel.things import IMAGE
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import Brush
@@ -28,33 +30,46 @@ OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "
 def seated(scene: Scene, sheet: Sheet, again: bool) -> str:
     """Taking a sheet, a step or a piece in hand."""
     where = OWN_NAME[scene.plan.register]
-    if scene.layer_set.kind == "stamp set":
+    kind, own = scene.layer_set.worked_as(sheet.number), scene.layer_set.origin(sheet.number).own
+    if kind == "free":
+        return "Lay the panel on scrap paper: this is worked without a sheet."
+    if kind == "stamp set":
         if sheet.seat:
             paler = ", without inking it afresh," if sheet.seat.strength < 1 else ""
             return f"Print step {sheet.seat.of} once more{paler} as {sheet.name}, {where}."
         apart = " on a scrap of the same card" if sheet.loose else f" {where}"
-        return f"Take step {sheet.number}{' again' if again else ''} ({sheet.name}) and line it up{apart}."
-    if scene.layer_set.kind == "die-cut":
+        return f"Take step {own}{' again' if again else ''} ({sheet.name}) and line it up{apart}."
+    if kind == "die-cut":
         times = "" if sheet.copies == 1 else f", cut {sheet.copies} times"
-        return f"Take piece {sheet.number}{' again' if again else ''} ({sheet.name}{times}) off the panel, on scrap paper."
+        return f"Take piece {own}{' again' if again else ''} ({sheet.name}{times}) off the panel, on scrap paper."
     if sheet.seat:
         return f"Seat sheet {sheet.seat.of} in its second place ({sheet.name}) {where}."
-    return f"Seat sheet {sheet.number}{' again' if again else ''} ({sheet.name}) {where}, number up."
+    return f"Seat sheet {own}{' again' if again else ''} ({sheet.name}) {where}, number up."
 
 
 def named(scene: Scene, number: int) -> str:
     """A part by its noun and the number that stands on it: a second seat is the same sheet."""
-    seat = scene.layer_set.sheet(number).seat
-    return f"{NOUNS[scene.layer_set.kind].one} {seat.of if seat else number}"
+    laid = scene.layer_set
+    seat, origin = laid.sheet(number).seat, laid.origin(number)
+    if origin.kind == "free":
+        return "the panel"
+    if origin.kind in ("words", "card"):
+        return scene.plan.thing(origin.thing).name
+    own = f"{NOUNS[laid.worked_as(number)].one} {seat.of if seat else origin.own}"
+    return own if origin.thing == IMAGE else f"{own} of {scene.plan.thing(origin.thing).name}"
 
 
 def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
     """(sentence, reasons) when it leaves the hand."""
-    if scene.layer_set.kind == "stamp set":
+    if scene.layer_set.worked_as(number) == "free":
+        return "Lift the panel and look at it in the light.", (
+            "Streaks and rings show while they can still be softened.",
+        )
+    if scene.layer_set.worked_as(number) == "stamp set":
         return f"Clean {named(scene, number)} and put it back. Is everything printed that should be?", (
             "Ink that dries on a stamp spoils the next print.",
         )
-    if scene.layer_set.kind == "die-cut":
+    if scene.layer_set.worked_as(number) == "die-cut":
         return f"Lay {named(scene, number)} aside. Is all of it inked, the cut edges too?", (
             "White edges show once the pieces are stacked.",
         )
@@ -67,12 +82,37 @@ def inked(scene: Scene, item: Pass, brush: Brush) -> str:
     """Laying the ink."""
     ink = scene.ink(item)
     coats = f", {item.coats} coats" if item.coats > 1 else ""
-    if scene.layer_set.kind == "stamp set" and item.form.kind == "all":
+    if item.medium != "ink":
+        return _worked(scene, item, brush)
+    if item.generation > 1:
+        times = {2: "second", 3: "third"}[item.generation]
+        return f"Print {item.element} again with what is left of {ink.name}: the {times} print, without inking."
+    if item.more:
+        names = " and ".join(scene.ink_of(k).name for k in item.more)
+        return f"{ink.name} with {names} from one pad on {item.element}, the deepest at the foot{coats}."
+    if item.form.join:
+        return f"{ink.name} softly over the border on {item.element}, {brush.label}."
+    stamped = scene.layer_set.worked_as(item.sheet) == "stamp set"
+    if stamped and item.form.kind == "all":
         often = "" if item.coats == 1 else f", {item.coats} times on the same spot"
         return f"{ink.name} from the pad on {item.element}, print it{often}, {item.hand} hand."
-    if scene.layer_set.kind == "stamp set":
+    if stamped:
         return f"{ink.name} on part of {item.element}, dabbed on the stamp with {brush.article} {brush.label}{coats}, then print."
     return f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
+
+
+def _worked(scene: Scene, item: Pass, brush: Brush) -> str:
+    """What is done with something else than ink from a pad."""
+    name, where = scene.ink(item).name, item.element
+    return {
+        "lift": f"Lift a {item.hand} share of the colour off {where} with a damp wipe.",
+        "spatter": f"Spatter {name} over {where}, drops of about {item.width:g} mm.",
+        "shadow": f"{name}: a line {item.width:g} mm wide along one side of {where}.",
+        "lights": f"{name}: short strokes of light on {where}.",
+        "dry brush": f"{name}, hardly any on the {brush.label}, over the middle of {where}.",
+        "gloss": f"Clear ink on {where}, powder, shake off, melt.",
+        "seal": f"Seal {where}.",
+    }[item.medium]
 
 
 def following(scene: Scene) -> str:
@@ -84,7 +124,7 @@ def following(scene: Scene) -> str:
 
 def washed(scene: Scene, number: int) -> str:
     """Cleaning in between."""
-    if scene.layer_set.kind == "stamp set":
+    if scene.layer_set.worked_as(number) == "stamp set":
         return f"Clean {named(scene, number)} and dry it."
     return f"Lift {named(scene, number)} and wash it."
 
@@ -92,7 +132,10 @@ def washed(scene: Scene, number: int) -> str:
 def set_on(scene: Scene, number: int, lowest: bool) -> tuple[str, str]:
     """(sentence, reason) of what is glued on when everything is dry."""
     sheet = scene.layer_set.sheet(number)
-    if scene.layer_set.kind == "die-cut":
+    surface = next((s for s in scene.layer_set.surfaces if number in s.sheets), None)
+    if surface is not None:
+        return _piece_set_on(scene, surface)
+    if scene.layer_set.worked_as(number) == "die-cut":
         stack = "" if sheet.copies == 1 else f" Stack its {sheet.copies} copies first."
         where = "on the panel" if lowest else "on what lies there"
         return (
@@ -102,4 +145,18 @@ def set_on(scene: Scene, number: int, lowest: bool) -> tuple[str, str]:
     return (
         f"Cut out {sheet.name} and set it on, with foam beneath if you like.",
         "It was printed apart so that it stands before the rest.",
+    )
+
+
+def _piece_set_on(scene: Scene, surface: Surface) -> tuple[str, str]:
+    """(sentence, reason) of gluing a piece of card in its place."""
+    name, card = scene.plan.thing(surface.thing).name or "the piece", surface.card
+    if "/" in surface.key:
+        name = f"{named(scene, surface.sheets[0])}"
+    stack = f" Glue its {card.copies} layers into a stack first." if card.copies > 1 else ""
+    how = f"on foam of {card.foam:g} mm" if card.foam else "flat"
+    where = f"{scene.stocks[card.stock].name}"
+    return (
+        f"Set {name} ({where}) on, {how}.{stack}",
+        "Card hides what is under it: greeting and prints first, pieces from the lowest up.",
     )

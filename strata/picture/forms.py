@@ -17,15 +17,13 @@ from shapely import MultiPolygon
 from strata.picture.raster import Floats32, Raster, Window
 from strata.plan.model import Form
 
-SOFTNESS = 0.8
-# width of a blended join, in contact diameters of the brush
 _LEAST_SOFT = 0.8
 # mm; no brush stops dead
 
 
 @dataclass(frozen=True)
 class Region:
-    """What a form runs over: a shape in mm, its window, its mask, and how soft the brush is (mm)."""
+    """What a form runs over: a shape in mm, its window, its mask, and over how many mm its edge fades."""
 
     shape: MultiPolygon
     at: Window
@@ -133,3 +131,40 @@ def band(form: Form, region: Region) -> Floats32:
     share, run = _along(form.angle, region)
     off = np.abs(share - np.float32(1 - form.place))
     return _faded(np.float32(form.extent / 2) - off, run, region)
+
+
+@form("corner")
+def from_corner(form: Form, region: Region) -> Floats32:
+    """From the corner that lies towards the angle, ``extent`` of the way to the one opposite."""
+    x0, y0, x1, y1 = region.shape.bounds
+    cx = x1 if math.cos(math.radians(form.angle)) >= 0 else x0
+    cy = y1 if math.sin(math.radians(form.angle)) >= 0 else y0
+    run = max(math.hypot(x1 - x0, y1 - y0), 1e-6)
+    x, y = region.at.centres(region.raster)
+    off = np.hypot(x[None, :] - np.float32(cx), y[:, None] - np.float32(cy)) / np.float32(run)
+    return _faded(np.float32(form.extent) - off, run, region)
+
+
+@form("around")
+def around_the_middle(form: Form, region: Region) -> Floats32:
+    """Everywhere but around a pale middle, which is an oval; ``extent`` of the way in, its middle at ``place``."""
+    x0, y0, x1, y1 = region.shape.bounds
+    wide, tall = max(x1 - x0, 1e-6) / 2, max(y1 - y0, 1e-6) / 2
+    x, y = region.at.centres(region.raster)
+    across = (x[None, :] - np.float32((x0 + x1) / 2)) / np.float32(wide)
+    down = (y[:, None] - np.float32(y0 + (y1 - y0) * (1 - form.place))) / np.float32(tall)
+    share = np.hypot(across, down) / np.float32(math.sqrt(2))
+    return _faded(share - np.float32(1 - form.extent), math.hypot(wide, tall), region)
+
+
+@form("fade")
+def faded_out(form: Form, region: Region) -> Floats32:
+    """One ink from heavy to nothing: full at the side it comes from, none ``extent`` of the way across."""
+    share, _ = _along(form.angle, region)
+    return np.asarray(np.clip((share - np.float32(1 - form.extent)) / np.float32(form.extent), 0, 1))
+
+
+def thickness(form: Form, region: Region) -> Floats32:
+    """How thick the ink lies, 0..1; of a join, only around the form's border."""
+    found = FORMS[form.kind](form, region)
+    return np.asarray(4 * found * (1 - found)) if form.join else found

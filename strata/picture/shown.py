@@ -1,29 +1,93 @@
-"""Which layers a picture shows: what is done so far, the last of it wet if that is asked for."""
+"""What a picture shows: the finished panel, any moment of its making, and what a change makes different."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import cached_property
 
-from strata.picture.album import ALBUM
-from strata.picture.panel import Bytes, layers_of
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.optics.stack import Stock
+from strata.picture.colours import Bytes, colours
+from strata.picture.layers import Layer, layers_of
 from strata.picture.raster import Raster
+from strata.picture.stacks import Stacks, stacks_of
 from strata.plan.scene import Scene
 
+Rows = NDArray[np.intp]
 
-def panel_after(scene: Scene, wet_on: frozenset[str], done: Sequence[str], width: int, wet: bool) -> Bytes:
-    """The panel (h, w, 3) with the passes ``done`` (keys, in their order), ``width`` px wide.
 
-    ``wet_on``: passes that go onto wet ink. ``wet``: the last one is shown
-    before it has dried back.
-    """
-    raster = Raster.of(scene.layer_set.width, scene.layer_set.height, width)
-    # plan order: passes that touch keep it in the sequence too, so the picture is the same,
-    # and the next one differs from it by few layers
-    passes = [p for p in scene.plan.passes if p.key in set(done)]
-    layers = layers_of(scene, passes, wet_on, raster)
-    if wet and done:
-        last = scene.plan.find(done[-1])
-        factor = scene.ink(last).chemistry.dry_back
-        fresh = layers_of(scene, [last], wet_on, raster, factor)[0]
-        layers = [fresh if p.key == last.key else layer for p, layer in zip(passes, layers, strict=True)]
-    return ALBUM.picture(scene.stock, layers, raster)
+@dataclass(frozen=True, eq=False)
+class View:
+    """A scene on a grid: all its layers and the map of their stacks."""
+
+    scene: Scene
+    layers: tuple[Layer, ...]
+    stacks: Stacks
+
+    @property
+    def stock(self) -> Stock:
+        """The card of the panel."""
+        return self.scene.stock
+
+    @cached_property
+    def finished(self) -> Bytes:
+        """The palette (n, 3) of the finished panel."""
+        return colours(self.stock, self.layers, self.stacks.levels)
+
+    def columns(self, done: Sequence[str], pieces: bool) -> list[int]:
+        """The layers that are there once the passes ``done`` are; pieces appear with their first pass."""
+        keys = set(done)
+        begun = {layer.surface for layer in self.layers if layer.pass_key in keys}
+        return [
+            j
+            for j, layer in enumerate(self.layers)
+            if (layer.pass_key in keys if layer.pass_key else pieces or layer.surface in begun)
+        ]
+
+    def palette(self, done: Sequence[str] | None = None, rows: Rows | None = None) -> Bytes:
+        """Colours of all stacks, or some, with the passes ``done`` (None: finished)."""
+        if done is None and rows is None:
+            return self.finished
+        every = done is None or len(set(done)) >= len(self.scene.plan.passes)
+        which = list(range(len(self.layers))) if every else self.columns(done or (), False)
+        levels = self.stacks.levels if rows is None else self.stacks.levels[rows]
+        return colours(self.stock, [self.layers[j] for j in which], levels[:, which])
+
+
+def view(scene: Scene, wet_on: frozenset[str], width: int, fresh: str = "") -> View:
+    """A scene ``width`` px wide. ``wet_on``: passes that go onto wet ink; ``fresh``: the one not dried back yet."""
+    size = scene.layer_set
+    raster = Raster.of(size.width, size.height, width)
+    layers = tuple(layers_of(scene, scene.plan.passes, wet_on, raster, fresh))
+    return View(scene, layers, stacks_of(layers, raster))
+
+
+def changed(old: View, new: View) -> Rows | None:
+    """Which stacks of one and the same map may have another colour; None where the maps differ."""
+    if old.stacks.key != new.stacks.key:
+        return None
+    if old.stock != new.stock:
+        return np.arange(len(new.stacks.levels))
+    different = [j for j, (a, b) in enumerate(zip(old.layers, new.layers, strict=True)) if a.key != b.key]
+    return np.flatnonzero((new.stacks.levels[:, different] > 0).any(axis=1))
+
+
+def build_up(seen: View, sequence: Sequence[str]) -> Iterator[tuple[Rows, Bytes]]:
+    """From bare card to finished, pass by pass: which stacks change, and to which colours; first all of the bare card."""
+    everything = np.arange(len(seen.stacks.levels))
+    shown: set[int] = set()
+    for count in range(len(sequence) + 1):
+        done = sequence[:count]
+        which = seen.columns(done, pieces=count == len(sequence))
+        fresh = [j for j in which if j not in shown]
+        shown.update(which)
+        rows = everything if count == 0 else np.flatnonzero((seen.stacks.levels[:, fresh] > 0).any(axis=1))
+        yield rows, colours(seen.stock, [seen.layers[j] for j in which], seen.stacks.levels[np.ix_(rows, which)])
+
+
+def panel_after(seen: View, done: Sequence[str] | None) -> Bytes:
+    """The panel (h, w, 3) with the passes ``done`` (None: finished)."""
+    return np.asarray(seen.palette(done)[seen.stacks.numbers])

@@ -49,7 +49,7 @@ def lay_recipe(scene: Scene, values: Values) -> tuple[Plan, str]:
             raise BadValue("That pass lies on other openings.", "instead")
         form, place = old.form, passes.index(old)
         passes.remove(old)
-    laid = []
+    laid: list[Pass] = []
     for item in asked:
         if not isinstance(item, Mapping):
             raise BadValue("Each pass of a recipe names its ink and its coats.", "passes")

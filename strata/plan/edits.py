@@ -6,12 +6,14 @@ An edit never changes a plan in place; undo is going back to the plan before.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import asdict, replace
+from dataclasses import asdict, fields, replace
 from types import MappingProxyType
 from typing import Any
 
 from strata.errors import BadValue, UnknownName
+from strata.panel.things import Thing
 from strata.plan.model import MOST_COATS_A_PASS, MOST_PASSES, Form, Pass, Plan
+from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.scene import Scene
 
 Values = Mapping[str, Any]
@@ -58,16 +60,16 @@ def swap(plan: Plan, item: Pass, **changes: Any) -> Plan:
 
 
 def ink_name(scene: Scene, key: str) -> str:
-    if key not in scene.inks:
+    if key not in scene.inks and key not in BOTTLES:
         raise UnknownName("That ink is not in the drawer.", "ink")
-    return scene.inks[key].name or key
+    return scene.ink_of(key).name or key
 
 
 def form_from(value: Any) -> Form:
     """A form from JSON values; raises BadValue."""
     if value is None:
         return Form()
-    if not isinstance(value, Mapping) or not set(value) <= {"kind", "angle", "extent", "place", "span"}:
+    if not isinstance(value, Mapping) or not set(value) <= {f.name for f in fields(Form)}:
         raise BadValue("form must be a shading form.", "form")
     return Form(**value)
 
@@ -75,7 +77,9 @@ def form_from(value: Any) -> Form:
 @edit("add_pass")
 def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Give an ink to an element's openings on one sheet, where the sheet and the school put it."""
-    ink = text(values, "ink")
+    medium = values.get("medium") or "ink"
+    bottle = MEDIA[medium].bottle if medium in MEDIA else None
+    ink = text(values, "ink") if values.get("ink") or bottle is None else bottle
     name = ink_name(scene, ink)
     item = Pass(
         key=text(values, "pass"),
@@ -85,6 +89,11 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
         coats=values.get("coats", 1),
         hand=values.get("hand", "medium"),
         form=form_from(values.get("form")),
+        brush=values.get("brush"),
+        medium=values.get("medium") or "ink",
+        more=tuple(values.get("more") or ()),
+        generation=values.get("generation") or 1,
+        width=values.get("width") or 1.0,
     )
     scene.layer_set.group(item.element, item.sheet)
     at = values.get("at")
@@ -99,7 +108,9 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
 
 
 def _natural_place(scene: Scene, item: Pass) -> int:
-    """After all passes of earlier sheets; within a sheet, by the element's school."""
+    """After all passes of earlier sheets; within a sheet, by the element's school; touches last of all."""
+    if item.medium in ("lights", "gloss", "seal", "shadow"):
+        return len(scene.plan.passes)
     light_first = scene.plan.school_of(item.element) == "light first"
     place = 0
     for i, other in enumerate(scene.plan.passes):
@@ -113,13 +124,38 @@ def _natural_place(scene: Scene, item: Pass) -> int:
     return place
 
 
+def loosened(plan: Plan, gone: set[str]) -> tuple[Thing, ...]:
+    """The things once passes are taken away: a mask that was on from or to one of them moves to the next that stays."""
+    keys = [p.key for p in plan.passes]
+
+    def stays(way: range) -> str:
+        return next((keys[i] for i in way if keys[i] not in gone), "")
+
+    def one(thing: Thing) -> Thing:
+        wear = thing.wear
+        if wear is None or not gone & {wear.since, wear.until}:
+            return thing
+        since, until = wear.since, wear.until
+        if since in gone:
+            since = stays(range(keys.index(since), len(keys)))
+        if until in gone:
+            until = stays(range(keys.index(until), -1, -1))
+        off = bool((wear.since and not since) or (wear.until and not until))
+        if since and until and keys.index(since) > keys.index(until):
+            since, until, off = "", "", True
+        return replace(thing, wear=replace(wear, since=since, until=until, off=wear.off or off))
+
+    return tuple(one(t) for t in plan.things)
+
+
 @edit("remove_pass")
 def remove_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Take a pass away."""
     item = scene.plan.find(text(values, "pass"))
     passes = tuple(p for p in scene.plan.passes if p.key != item.key)
     name = ink_name(scene, item.ink)
-    return replace(scene.plan, passes=passes), f"Take {name} off {item.element}"
+    plan = replace(scene.plan, passes=passes, things=loosened(scene.plan, {item.key}))
+    return plan, f"Take {name} off {item.element}"
 
 
 @edit("set_ink")

@@ -4,22 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from types import MappingProxyType
 
 from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.optics.stack import HANDS
+from strata.panel.size import PanelSize
+from strata.panel.things import IMAGE, MOST_THINGS, Thing, the_image
+from strata.plan.media import MEDIA
 from strata.plan.tools import brush
 
-FORM_KINDS = ("all", "side", "base", "centre", "edges", "band")
+FORM_KINDS = ("all", "side", "base", "centre", "edges", "band", "corner", "around", "fade")
 SPANS = ("element", "opening")
 SCHOOLS = ("light first", "deep first")
 REGISTERS = {"jig": "a corner jig or pegs", "marks": "the printed marks", "eye": "by eye"}
-MOST_PASSES = 60
+MOST_PASSES = 120
 MOST_COATS_A_PASS = 6
 MOST_CARDS = 200
 MOST_LEFT = 400
-IMAGE = "image"
-# key of the placed set that a build begins with: what a pass lies on when it names no other thing
+GENERATIONS = {1: 1.0, 2: 0.45, 3: 0.2}
+# of the first print that is left when a stamp is printed again without inking it
+MOST_STRIPES = 4
+# colours of one pad
+LOWER_LEFT = 135.0
+# degrees, 0 right, 90 bottom: where shadows commonly fall
 
 
 @dataclass(frozen=True)
@@ -29,6 +37,9 @@ class Form:
     ``angle``: the side the ink comes from, degrees, 0 right, 90 bottom.
     ``extent``: how far, 0..1 of the way. ``place``: a band's middle, 0..1.
     ``span``: whether the form runs over the whole element or each opening.
+    ``soft``: mm over which its edge fades (None: as the brush makes it).
+    ``join``: not the form itself but its border, softly: what lays the ink
+    before once more over the place where two meet.
     """
 
     kind: str = "all"
@@ -36,6 +47,8 @@ class Form:
     extent: float = 0.5
     place: float = 0.5
     span: str = "element"
+    soft: float | None = None
+    join: bool = False
 
     def __post_init__(self) -> None:
         if self.kind not in FORM_KINDS:
@@ -45,11 +58,22 @@ class Form:
         finite(self.angle, "form.angle", -360, 720)
         finite(self.extent, "form.extent", 0.02, 1)
         finite(self.place, "form.place", 0, 1)
+        if self.soft is not None:
+            finite(self.soft, "form.soft", 0.2, 200)
+        if not isinstance(self.join, bool) or (self.join and self.kind == "all"):
+            raise BadValue("A join lies over the border of a form that has one.", "form.join")
 
 
 @dataclass(frozen=True)
 class Pass:
-    """One ink on one element's openings of one sheet, with one hand and one form."""
+    """One ink on one element's openings of one sheet, with one hand and one form.
+
+    ``sheet`` is the sheet's number on the panel (``strata.panel.laid``).
+    ``medium``: what is done (one of MEDIA); ``more``: further inks of a pad in
+    several colours, the last one at the form's angle; ``generation`` 2 or 3
+    for a print made again without inking; ``width`` mm of a marker's line, a
+    pen's stroke or a drop; ``without``: openings it leaves out.
+    """
 
     key: str
     element: str
@@ -59,7 +83,11 @@ class Pass:
     hand: str = "medium"
     form: Form = field(default_factory=Form)
     brush: str | None = None
-    thing: str = IMAGE
+    medium: str = "ink"
+    more: tuple[str, ...] = ()
+    generation: int = 1
+    width: float = 1.0
+    without: tuple[str, ...] = ()
 
     def __post_init__(self) -> None:
         if isinstance(self.coats, bool) or not isinstance(self.coats, int):
@@ -70,6 +98,18 @@ class Pass:
             raise BadValue(f"A hand is {', '.join(HANDS)}.", "hand")
         if self.brush is not None:
             brush(self.brush)
+        if self.medium not in MEDIA:
+            raise BadValue(f"A pass is one of {', '.join(MEDIA)}.", "medium")
+        if self.generation not in GENERATIONS or isinstance(self.generation, bool):
+            raise BadValue("A stamp prints once, twice or three times from one inking.", "generation")
+        if len(self.more) >= MOST_STRIPES:
+            raise BadValue(f"A pad has at most {MOST_STRIPES} colours.", "more")
+        finite(self.width, "width", 0.1, 12)
+
+    @property
+    def stripes(self) -> tuple[str, ...]:
+        """All inks of the pass: one, or those of a pad in several colours."""
+        return self.ink, *self.more
 
     @property
     def group(self) -> tuple[str, int]:
@@ -79,16 +119,22 @@ class Pass:
     @property
     def thickness(self) -> float:
         """Measured coats laid down at full coverage."""
-        return self.coats * HANDS[self.hand]
+        return self.coats * HANDS[self.hand] * GENERATIONS[self.generation]
 
 
 @dataclass(frozen=True)
 class Materials:
-    """What a build is made of and how: the card it is cut from (key), how sheets register, how many cards."""
+    """What a build is made of and how: the card it is cut from (key), how sheets register, how many cards.
+
+    ``panel``: its size (None: as large as the set it begins with). ``light``:
+    the side to which shadows fall, degrees, one for the whole card.
+    """
 
     stock: str
     register: str = "jig"
     cards: int = 1
+    panel: PanelSize | None = None
+    light: float = LOWER_LEFT
 
     def __post_init__(self) -> None:
         if not isinstance(self.register, str) or self.register not in REGISTERS:
@@ -97,11 +143,12 @@ class Materials:
             raise BadValue("cards must be a whole number.", "cards")
         if not 1 <= self.cards <= MOST_CARDS:
             raise BadValue(f"A build is for 1 to {MOST_CARDS} cards.", "cards")
+        finite(self.light, "light", -360, 720)
 
 
 @dataclass(frozen=True)
 class Plan:
-    """One colouring: its materials, and the passes, bottom first.
+    """One colouring: its materials, the things on its panel (lowest first), and the passes, bottom first.
 
     ``left`` are the keys of warnings that its maker knows and leaves.
     """
@@ -112,8 +159,13 @@ class Plan:
     schools: Mapping[str, str] = field(default_factory=lambda: MappingProxyType({}))
     bare: tuple[tuple[str, int], ...] = ()
     left: tuple[str, ...] = ()
+    things: tuple[Thing, ...] = field(default_factory=lambda: (the_image(),))
 
     def __post_init__(self) -> None:
+        if len(self.things) > MOST_THINGS:
+            raise TooLarge(f"A panel can hold {MOST_THINGS} things.", "things")
+        if len({t.key for t in self.things} | {t.number for t in self.things}) != 2 * len(self.things):
+            raise BadValue("Two things carry the same key.", "things")
         if len(self.passes) > MOST_PASSES:
             raise TooLarge(f"A plan can have {MOST_PASSES} passes.", "passes")
         if len(self.left) > MOST_LEFT:
@@ -145,6 +197,30 @@ class Plan:
             if item.key == key:
                 return item
         raise UnknownName("That pass is no longer in this build.", "pass")
+
+    def thing(self, key: str) -> Thing:
+        """The thing of that key; raises UnknownName."""
+        for item in self.things:
+            if item.key == key:
+                return item
+        raise UnknownName("That is no longer on the panel.", "thing")
+
+    def masks_on(self, index: int) -> tuple[Thing, ...]:
+        """The masks that are on while the pass at that place of the plan is laid."""
+        return tuple(t for t in self.things if t.wear is not None and self._worn(t, index))
+
+    def _worn(self, mask: Thing, index: int) -> bool:
+        wear = mask.wear
+        if wear is None or wear.off:
+            return False
+        at = self._places
+        first = at.get(wear.since, 0) if wear.since else 0
+        last = at.get(wear.until, len(self.passes)) if wear.until else len(self.passes)
+        return first <= index <= last
+
+    @cached_property
+    def _places(self) -> dict[str, int]:
+        return {p.key: i for i, p in enumerate(self.passes)}
 
     def index(self, key: str) -> int:
         """The place of a pass, from the bottom; raises UnknownName."""

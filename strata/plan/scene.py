@@ -1,25 +1,37 @@
-"""A plan with everything it refers to: the set, the stock, the inks."""
+"""A plan with everything it refers to: the sets, the stock, the inks."""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from strata.errors import UnknownName
+import shapely
+from shapely import MultiPolygon
+
+from strata.errors import BadValue, UnknownName
 from strata.optics.colour import Lab
 from strata.optics.inks import Ink
 from strata.optics.stack import Coat, Stock, predict
+from strata.panel import Laid, laid_of
+from strata.panel.laid import FREE, PANEL
+from strata.panel.shapes import polygons
+from strata.plan import touches
+from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.model import Pass, Plan
-from strata.plan.tools import UNRECORDED, Brush, Tools, brush
+from strata.plan.tools import BRUSHES, UNRECORDED, Brush, Tools, brush
 from strata.sheets.model import Group, LayerSet
 
 
 @dataclass(frozen=True, eq=False)
 class Scene:
-    """Raises UnknownName when the plan names an ink, stock, element or sheet that is not there."""
+    """Raises UnknownName when the plan names an ink, stock, set, element or sheet that is not there.
 
-    layer_set: LayerSet
+    ``sets`` by the name under which the plan's things ask for them.
+    """
+
+    sets: Mapping[str, LayerSet]
     plan: Plan
     stocks: Mapping[str, Stock]
     inks: Mapping[str, Ink]
@@ -30,8 +42,20 @@ class Scene:
             raise UnknownName("That card is not in the house.", "stock")
         for item in self.plan.passes:
             self.layer_set.group(item.element, item.sheet)
-            if item.ink not in self.inks:
-                raise UnknownName("That ink is not in the drawer.", "ink")
+            for ink in item.stripes:
+                if ink not in self.inks and ink not in BOTTLES:
+                    raise UnknownName("That ink is not in the drawer.", "ink")
+            if item.ink in BOTTLES and item.medium not in ("spatter", *_BOTTLED):
+                raise BadValue("That is no ink to colour with.", "ink")
+        for surface in self.layer_set.surfaces:
+            if surface.card.stock not in self.stocks:
+                raise UnknownName("The card of that piece is not in the house.", "card.stock")
+
+    @cached_property
+    def layer_set(self) -> Laid:
+        """Everything on the panel, as one laid set."""
+        sets = tuple(sorted(self.sets.items()))
+        return laid_of(sets, self.plan.things, self.plan.materials.panel)
 
     @property
     def stock(self) -> Stock:
@@ -42,14 +66,97 @@ class Scene:
         return replace(self, plan=plan)
 
     def ink(self, item: Pass) -> Ink:
-        return self.inks[item.ink]
+        return self.ink_of(item.ink)
+
+    def ink_of(self, key: str) -> Ink:
+        """An ink of the house, or one of the bottles that are in every house."""
+        return BOTTLES[key] if key in BOTTLES else self.inks[key]
 
     def group(self, item: Pass) -> Group:
         return self.layer_set.group(item.element, item.sheet)
 
+    def shape(self, item: Pass) -> MultiPolygon:
+        """What a pass really inks, mm on the panel: its openings, or the touches along them."""
+        if item.medium in ("shadow", "lights"):
+            touch = touches.Touch(item.group, item.width, self.plan.materials.light, item.without)
+            draw = touches.shadow if item.medium == "shadow" else touches.lights
+            return draw(self.layer_set, touch)
+        group = self.group(item)
+        if not item.without:
+            return group.shape
+        kept = [o.polygon for o in group.openings if o.key not in item.without]
+        return MultiPolygon(polygons(shapely.union_all(kept)))
+
+    def inked_area(self, item: Pass) -> float:
+        """mm2 that a pass inks."""
+        touch = item.medium in ("shadow", "lights") or item.without
+        return float(self.shape(item).area) if touch else self.group(item).area
+
+    def surface(self, item: Pass) -> str:
+        """Key of the piece of card that a pass lies on; empty for the panel."""
+        return self.layer_set.origin(item.sheet).surface
+
+    def ground(self, item: Pass) -> Stock:
+        """The card that a pass lies on: the panel's, or its piece's own."""
+        return self.card_under(self.surface(item))
+
+    def card_under(self, surface: str) -> Stock:
+        """The card of a surface by its key."""
+        if surface == PANEL:
+            return self.stock
+        return self.stocks[self.layer_set.surface_by_key[surface].card.stock]
+
     def brush(self, item: Pass) -> Brush:
-        """The chosen brush, or the largest of the house that the openings can take."""
-        return brush(item.brush) if item.brush else self.tools.fitting(self.group(item).typical_width)
+        """The chosen tool, or the largest of the house that fits and needs no mask."""
+        if item.brush:
+            return brush(item.brush)
+        tool = MEDIA[item.medium].tool
+        if tool is not None:
+            return brush(tool)
+        if self.ink(item).chemistry.key in ("paste", "glaze"):
+            return brush("knife")
+        if item.sheet == FREE:
+            return self.tools.fitting(BRUSHES["large"].diameter)
+        return self._proposed(item.group)
+
+    def _proposed(self, spot: tuple[str, int]) -> Brush:
+        """By the shape alone, whatever ink: a soft edge must not move when another ink is tried."""
+        kept = self.layer_set.__dict__.setdefault("_proposed", {})
+        key = (spot, self.tools)
+        if key not in kept:
+            width = self.layer_set.groups[spot].typical_width
+            room = self._room.get(spot, math.inf)
+            kept[key] = self.tools.fitting(width, room)
+        found: Brush = kept[key]
+        return found
+
+    @property
+    def _room(self) -> dict[tuple[str, int], float]:
+        """mm from each group to the nearest other on its sheet."""
+        kept: dict[tuple[str, int], float] | None = self.layer_set.__dict__.get("_room")
+        if kept is None:
+            kept = {}
+            for (a, b, sheet), gap in self.layer_set.gaps.items():
+                for name in (a, b):
+                    kept[name, sheet] = min(gap, kept.get((name, sheet), math.inf))
+            self.layer_set.__dict__["_room"] = kept
+        return kept
+
+    def blend(self, item: Pass) -> float:
+        """mm over which the edge of a form fades, as the tool makes it where nothing else is said.
+
+        By the tool that is chosen, else by the brush that fits: with a smaller
+        one, taken to spare a mask, the hand blends as far.
+        """
+        if item.form.soft is not None:
+            return item.form.soft
+        if item.brush:
+            tool = brush(item.brush)
+            return tool.softness * tool.diameter
+        if item.sheet == FREE:
+            return self.brush(item).diameter * 0.8
+        tool = self.tools.fitting(self.group(item).typical_width)
+        return tool.softness * tool.diameter
 
     def thickness(self, item: Pass) -> float:
         """Measured coats of a pass: fewer where a stamp is printed again without inking it afresh."""
@@ -58,27 +165,32 @@ class Scene:
 
     @cached_property
     def alone(self) -> dict[str, Lab]:
-        """Each pass's ink by itself on this stock, at its own thickness, by pass key."""
-        return {p.key: self.on_stock(p.ink, self.thickness(p)) for p in self.plan.passes}
+        """Each pass's ink by itself on the card it lies on, at its own thickness, by pass key."""
+        return {
+            p.key: _alone(self.ground(p), self.ink(p), self.thickness(p)) for p in self.plan.passes
+        }
 
-    def on_stock(self, ink: str, coats: float = 1.0) -> Lab:
-        """The colour of an ink alone on the build's stock."""
-        return _alone(self.stock, self.inks[ink], coats)
+    def on_stock(self, ink: str, coats: float = 1.0, surface: str = PANEL) -> Lab:
+        """The colour of an ink alone on the build's stock, or on a piece's."""
+        return _alone(self.card_under(surface), self.ink_of(ink), coats)
 
     def depth(self, ink: str) -> float:
         """How deep an ink is: 100 - L* of one coat on white-most stock known to its swatches."""
-        swatches = self.inks[ink].swatches
+        swatches = self.ink_of(ink).swatches
         lightest = max(s.on[0] for s in swatches)
         single = min((s for s in swatches if s.on[0] == lightest), key=lambda s: abs(s.coats - 1))
         return 100.0 - single.lab[0]
 
     def family(self, ink: str) -> list[str]:
         """The inks of the same family and line, lightest to deepest."""
-        own = self.inks[ink]
+        own = self.ink_of(ink)
         if not own.family:
             return [ink]
         kin = [k for k, i in self.inks.items() if i.family == own.family and i.line == own.line]
         return sorted(kin, key=lambda k: (self.inks[k].depth, self.depth(k)))
+
+
+_BOTTLED = tuple(m.key for m in MEDIA.values() if m.bottle is not None)
 
 
 def _alone(stock: Stock, ink: Ink, coats: float) -> Lab:

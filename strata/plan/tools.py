@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -13,12 +14,18 @@ USUAL_COUNT = 3
 
 @dataclass(frozen=True)
 class Brush:
-    """A blending brush: contact diameter in mm, speed in mm2 of medium coat a minute."""
+    """What lays the ink: contact diameter in mm, speed in mm2 of medium coat a minute.
+
+    ``strays``: mm past the opening (None: a quarter of the diameter);
+    ``softness``: width of a blended edge, in diameters.
+    """
 
     key: str
     label: str
     diameter: float
     speed: float
+    strays: float | None = None
+    softness: float = 0.8
 
     @property
     def article(self) -> str:
@@ -31,8 +38,8 @@ class Brush:
 
     @property
     def spread(self) -> float:
-        """How far in mm it strays past the opening it works on: a quarter of its diameter."""
-        return self.diameter / 4
+        """How far in mm it strays past the opening it works on: a quarter of its diameter, if nothing else is known."""
+        return self.diameter / 4 if self.strays is None else self.strays
 
 
 BRUSHES: dict[str, Brush] = {
@@ -55,6 +62,20 @@ DAUBERS: dict[str, Brush] = {
     )
 }
 # chosen by hand, or proposed where no brush is owned
+
+OTHERS: dict[str, Brush] = {
+    b.key: b
+    for b in (
+        Brush("knife", "palette knife", 40.0, 2500.0, 0.0, 0.0),
+        Brush("stamp", "stamp pressed on the pad", 6.0, 4000.0, 0.0, 0.0),
+        Brush("pen", "pen", 1.0, 120.0, 0.0, 0.0),
+        Brush("wipe", "damp wipe", 30.0, 2000.0, 1.0, 0.1),
+    )
+}
+# what is no brush: taken where the way of working asks for it
+EVERY: dict[str, Brush] = {**BRUSHES, **DAUBERS, **OTHERS}
+STREAKS = 2.5
+# a brush so many times finer than the one that fits leaves streaks
 
 
 @dataclass(frozen=True)
@@ -92,11 +113,22 @@ class Tools:
                 found[own] = found.get(own, 0) + tool.count
         return found
 
-    def fitting(self, width: float) -> Brush:
-        """The largest owned brush that an opening ``width`` mm wide can take, else the finest owned."""
+    @property
+    def _own(self) -> list[Brush]:
         keys = {t.brush for t in self.owned if t.count}
         own = [b for b in BRUSHES.values() if b.key in keys] or [b for b in DAUBERS.values() if b.key in keys]
-        return fitting(width, own or BRUSHES.values())
+        return own or list(BRUSHES.values())
+
+    def fitting(self, width: float, room: float = math.inf) -> Brush:
+        """The largest owned brush that an opening ``width`` mm wide can take and that needs no mask.
+
+        ``room``: mm of sheet to the nearest neighbour, past which it must not
+        stray. Where none stays within that without streaking, the largest that
+        fits, else the finest owned.
+        """
+        best = fitting(width, self._own)
+        near = [b for b in self._own if b.spread < room and STREAKS * b.diameter >= best.diameter]
+        return max((b for b in near if b.diameter <= best.diameter), key=lambda b: b.diameter, default=best)
 
 
 UNRECORDED = Tools()
@@ -105,10 +137,9 @@ UNRECORDED = Tools()
 
 def brush(key: str) -> Brush:
     """The brush or dauber of that key; raises BadValue."""
-    every = {**BRUSHES, **DAUBERS}
-    if not isinstance(key, str) or key not in every:
-        raise BadValue(f"“{key}” is not a brush; use one of {', '.join(every)}.", "brush")
-    return every[key]
+    if not isinstance(key, str) or key not in EVERY:
+        raise BadValue(f"“{key}” is not a brush; use one of {', '.join(EVERY)}.", "brush")
+    return EVERY[key]
 
 
 def fitting(width: float, among: Iterable[Brush] = BRUSHES.values()) -> Brush:

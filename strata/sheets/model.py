@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 import shapely
@@ -32,16 +32,27 @@ class Opening:
     element: str
     polygon: Polygon
     role: str = "tone"
+    like: Opening | None = field(default=None, compare=False, repr=False)
+    # the opening that this one is, laid elsewhere: it has its measures
 
     def __post_init__(self) -> None:
+        if self.like is not None:
+            return
         if self.role not in ROLES:
             raise BadValue(f"An opening is one of {', '.join(ROLES)}, not “{self.role}”.", "role")
         if not self.polygon.is_valid or self.polygon.area < LEAST_AREA:
             raise BadValue(f"Opening {self.key} is not a proper shape.", "opening")
 
+    @property
+    def like_element(self) -> str:
+        """The element's name in the set that the opening comes from."""
+        return self.like.element if self.like is not None else self.element
+
     @cached_property
     def inscribed(self) -> float:
         """Diameter in mm of the largest circle that fits inside (within 0.02 mm)."""
+        if self.like is not None:
+            return self.like.inscribed
         circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE)
         return 2 * float(shapely.length(circle))
 

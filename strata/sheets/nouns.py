@@ -27,4 +27,5 @@ NOUNS: dict[str, Nouns] = {
     "stencil": Nouns("sheet", "sheets", "opening", "openings"),
     "stamp set": Nouns("step", "steps", "shape", "shapes"),
     "die-cut": Nouns("piece", "pieces", "part", "parts"),
+    "free": Nouns("panel", "panels", "place", "places"),
 }

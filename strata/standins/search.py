@@ -131,8 +131,8 @@ def _off(
             below = scene.plan.find(key)
             swap = amounts.get(key)
             changed = laid if swap is None else laid * swap[0] * HANDS[swap[1]] / below.thickness
-            under.append(Coat(scene.inks[ink if swap else below.ink], changed))
-        got.append(predict(scene.stock, [*under, Coat(scene.inks[ink], own, rung.wet)]))
+            under.append(Coat(scene.ink_of(ink if swap else below.ink), changed))
+        got.append(predict(scene.ground(item), [*under, Coat(scene.inks[ink], own, rung.wet)]))
         wanted.append(place.here)
         shares.append(place.share)
     return float(np.average(differences(np.array(wanted), np.array(got)), weights=shares))

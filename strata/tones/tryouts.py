@@ -27,7 +27,7 @@ def try_inks(scene: Scene, item: Pass, rung: Rung, inks: Iterable[str]) -> Mappi
     under = [Coat(scene.ink(scene.plan.find(key)), coats) for key, coats in rung.places[0].under]
     found = {}
     for key in inks:
-        here = predict(scene.stock, [*under, Coat(scene.inks[key], scene.thickness(item), rung.wet)])
-        alone = scene.on_stock(key, scene.thickness(item))
+        here = predict(scene.ground(item), [*under, Coat(scene.inks[key], scene.thickness(item), rung.wet)])
+        alone = scene.on_stock(key, scene.thickness(item), scene.surface(item))
         found[key] = Tryout(key, alone, here, difference(rung.places[0].before, here))
     return found

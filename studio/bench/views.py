@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from drf_spectacular.utils import extend_schema
@@ -10,6 +11,8 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.panel.things import IMAGE, Place, the_image
+from strata.panel.values import read_size
 from strata.plan import Materials, Plan
 from studio.asked import asked
 from studio.bench import services
@@ -63,6 +66,15 @@ class HomeView(APIView):
     def post(self, request: Request) -> Response:
         """Start a build."""
         values = asked(NewBuildSerializer, request)
-        layer_set = my(LayerSet, request, values["set_id"])
-        first = history.start(request.user, values["name"], layer_set, Plan(Materials(values["stock"])))
+        panel = read_size(values.get("panel"))
+        materials = Materials(values["stock"], panel=panel)
+        if values.get("set_id") is None:
+            first = history.start(request.user, values["name"], {}, Plan(materials, things=()))
+        else:
+            layer_set = my(LayerSet, request, values["set_id"])
+            image = the_image()
+            if panel is not None:
+                image = replace(image, place=Place(panel.width / 2, panel.height / 2))
+            plan = Plan(materials, things=(image,))
+            first = history.start(request.user, values["name"], {IMAGE: layer_set}, plan)
         return Response(history.head_json(first), status=201)

@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import uuid
+from collections.abc import Mapping
+from dataclasses import asdict
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
-from strata.errors import BadValue
+from strata.errors import BadValue, UnknownName
 from strata.formats.build_file import MATERIALS, write_materials, write_passes
 from strata.plan import Plan, Scene
 from strata.plan.edits import apply
-from studio.builds.looking import image_of, key_of, remember, scene_of, stored
+from studio.builds.looking import first_set, key_of, layout_key, remember, scene_of, stored
 from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.history.contract import check, once
 from studio.inks.services import house
@@ -26,12 +28,18 @@ FIRST = "First colouring"
 
 
 @transaction.atomic
-def start(owner: Any, name: str, layer_set: LayerSet, plan: Plan) -> Colouring:
-    """A new build with its first colouring; the core refuses a plan that points at something missing."""
+def start(owner: Any, name: str, sets: Mapping[str, LayerSet], plan: Plan) -> Colouring:
+    """A new build with its first colouring; ``sets`` by the name under which the plan's things ask for them.
+
+    The core refuses a plan that points at something missing.
+    """
     own = house(owner)
-    Scene(core_set(layer_set), plan, own.stocks, own.inks)
+    _ = Scene({k: core_set(s) for k, s in sets.items()}, plan, own.stocks, own.inks).layer_set
     build = Build.objects.create(owner=owner, name=name, materials=write_materials(plan.materials))
-    PlacedSet.objects.create(build=build, layer_set=layer_set, set_change_id=layer_set.head_id)
+    for key, layer_set in sets.items():
+        PlacedSet.objects.create(
+            build=build, key=key, layer_set=layer_set, set_change_id=layer_set.head_id
+        )
     first = Colouring.objects.create(build=build, name=FIRST)
     Change.objects.create(colouring=first, number=0, label="Start", plan=_own(plan, build))
     return first
@@ -40,7 +48,7 @@ def start(owner: Any, name: str, layer_set: LayerSet, plan: Plan) -> Colouring:
 def _own(plan: Plan, build: Build) -> dict[str, Any]:
     """What a colouring has of its own: its passes, and the materials in which it differs from its build."""
     now = write_materials(plan.materials)
-    differs = {name: now[name] for name in MATERIALS if now[name] != build.materials.get(name)}
+    differs = {name: now.get(name) for name in MATERIALS if now.get(name) != build.materials.get(name)}
     return {**write_passes(plan), "materials": differs}
 
 
@@ -68,7 +76,7 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
     def make() -> Colouring:
         row = locked(colouring)
         _check(row, revision)
-        plan, label = apply(scene_of(row), kind, _keyed(kind, values))
+        plan, label = apply(scene_of(row), kind, _with_sets(row, kind, _keyed(kind, values)))
         row.changes.filter(number__gt=row.head).delete()
         row.head += 1
         own = _own(plan, row.build)
@@ -81,8 +89,47 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
     return once(owner, _scope(colouring), edit_key, make, lambda _: locked(colouring))
 
 
+def _with_sets(row: Colouring, kind: str, values: dict[str, Any]) -> dict[str, Any]:
+    """A set that is laid on the panel is lent to the build as it stands now; ``set_id`` becomes the plan's name for it."""
+    if kind == "several" and isinstance(values.get("edits"), list):
+        edits = [
+            {**e, "values": _with_sets(row, str(e.get("kind")), e["values"])}
+            if isinstance(e, dict) and isinstance(e.get("values"), dict)
+            else e
+            for e in values["edits"]
+        ]
+        return {**values, "edits": edits}
+    thing = values.get("thing")
+    if kind != "add_thing" or not isinstance(thing, dict) or "set_id" not in thing:
+        return values
+    number = thing["set_id"]
+    rows = LayerSet.objects.filter(owner=row.build.owner, gone=None).defer("geometry")
+    layer_set = rows.filter(pk=number).first() if isinstance(number, int) and abs(number) < 2**62 else None
+    if layer_set is None:
+        raise UnknownName("That set is not in the library any more.", "set_id")
+    key = f"set-{layer_set.pk}-{layer_set.head_id or 0}"
+    PlacedSet.objects.get_or_create(
+        build=row.build, key=key, defaults={"layer_set": layer_set, "set_change_id": layer_set.head_id}
+    )
+    row.build.__dict__.pop("_placed", None)
+    rest = {k: v for k, v in thing.items() if k != "set_id"}
+    return {**values, "thing": {"name": layer_set.name[:40], **rest, "source": key}}
+
+
 def _keyed(kind: str, values: dict[str, Any]) -> dict[str, Any]:
     """New passes get a key of their own where the sender gave none."""
+    if kind == "several" and isinstance(values.get("edits"), list):
+        edits = [
+            {**e, "values": _keyed(str(e.get("kind")), e["values"])}
+            if isinstance(e, dict) and isinstance(e.get("values"), dict)
+            else e
+            for e in values["edits"]
+        ]
+        return {**values, "edits": edits}
+    if kind == "add_thing" and isinstance(values.get("thing"), dict) and not values["thing"].get("key"):
+        return {**values, "thing": {**values["thing"], "key": uuid.uuid4().hex[:10]}}
+    if kind in ("copy_thing", "lay_join", "touch_all") and not values.get("key"):
+        return {**values, "key": uuid.uuid4().hex[:10]}
     if kind == "add_pass" and not values.get("pass"):
         return {**values, "pass": uuid.uuid4().hex[:10]}
     if kind == "lay_recipe" and isinstance(values.get("passes"), list):
@@ -156,6 +203,21 @@ def rename(colouring: Colouring, name: str) -> Colouring:
 
 
 @transaction.atomic
+def lay_out_others(colouring: Colouring) -> list[Colouring]:
+    """Every other colouring of the build laid out as this one: each a step in its own history."""
+    row = locked(colouring)
+    scene = scene_of(row)
+    places = {t.key: asdict(t.place) for t in scene.plan.things if t.place is not None}
+    values = {"places": places, "panel": asdict(scene.layer_set.size)}
+    others = Colouring.objects.filter(build=row.build, gone=None).exclude(pk=row.pk).select_related("build")
+    changed = []
+    for other in others:
+        other.build.owner = row.build.owner
+        changed.append(edit(other, other.revision, "take_layout", values, ""))
+    return changed
+
+
+@transaction.atomic
 def let_go(colouring: Colouring) -> None:
     """Put a colouring away; the last one of a build stays."""
     row = locked(colouring)
@@ -179,16 +241,18 @@ def head_json(colouring: Colouring) -> dict[str, Any]:
 
 def head_values(colouring: Colouring, around: dict[int, str]) -> dict[str, Any]:
     """The same from the labels of the changes before, at and after its head, by number."""
-    build, placed = colouring.build, image_of(colouring.build)
+    build = colouring.build
+    placed = first_set(build, stored(colouring))
     return {
         "id": colouring.pk,
         "build_id": build.pk,
         "name": build.name,
         "colouring": colouring.name,
         "revision": colouring.revision,
-        "set_id": placed.layer_set_id,
-        "set_change": placed.set_change_id or 0,
+        "set_id": placed.layer_set_id if placed else None,
+        "set_change": (placed.set_change_id or 0) if placed else 0,
         "picture_key": key_of(colouring),
+        "layout_key": layout_key(colouring),
         "undo": around.get(colouring.head) if colouring.head - 1 in around else None,
         "redo": around.get(colouring.head + 1),
     }

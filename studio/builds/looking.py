@@ -8,21 +8,26 @@ from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
+from cachetools import LRUCache
 from django.db.models import QuerySet
 
 from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
+from strata.panel.things import IMAGE
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
 from strata.order import Sequence, dispatch
+from strata.picture.shown import View, view
 from strata.picture.version import PICTURES
 from strata.plan import Plan, Scene
+from strata.plan.media import BOTTLES
 from strata.standins import StandIn, stand_ins
 from strata.tones import Rung, Tryout, ladders, try_inks
 from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.inks.services import House, house
 from studio.sets.history import core_set
+from studio.sets.models import LayerSet
 
 Ladders = dict[str, tuple[Rung, ...]]
 
@@ -38,6 +43,7 @@ class Outlook:
         self.key, self.scene, self.at_hand = key, scene, at_hand
         self._lock = Lock()
         self._sequence: Sequence | None = None
+        self._views: dict[int, View] = {}
         self._judged: tuple[Ladders, tuple[Finding, ...]] | None = None
 
     @property
@@ -47,6 +53,16 @@ class Outlook:
             if self._sequence is None:
                 self._sequence = dispatch(self.scene)
             return self._sequence
+
+    def view(self, width: int) -> View:
+        """The picture's layers and map at a width; the last few widths are kept."""
+        sequence = self.sequence
+        with self._lock:
+            found = self._views.get(width)
+            if found is None:
+                found = view(self.scene, sequence.wet, width)
+                self._views = {**dict([*self._views.items()][-2:]), width: found}
+            return found
 
     @property
     def judged(self) -> tuple[Ladders, tuple[Finding, ...]]:
@@ -70,6 +86,8 @@ class Figures:
 
 _OUTLOOKS: Kept[str, Outlook] = Kept(80_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
 # about what a scene with ladders, findings and steps takes
+_SEEN: LRUCache[str, Outlook] = LRUCache(12)
+_SEEN_LOCK = Lock()
 _FIGURES: Kept[str, Figures] = Kept(4_000_000, lambda _: 400)
 
 
@@ -105,17 +123,26 @@ def plan_of(colouring: Colouring) -> Plan:
     return read_plan(whole(stored(colouring), colouring.build))
 
 
-def image_of(build: Build) -> PlacedSet:
-    """The set that its passes lie on."""
+def placed_of(build: Build) -> list[PlacedSet]:
+    """The sets that were ever laid on a build's panel, in the order in which they came."""
     placed: list[PlacedSet] | None = build.__dict__.get("_placed")
     if placed is None:
         known = "placed_sets" in getattr(build, "_prefetched_objects_cache", {})
         # a drawing is some hundred kilobytes of JSON, and is kept elsewhere: it is not read at every edit
         rows = build.placed_sets.all() if known else placed_sets().filter(build=build)
         placed = build.__dict__["_placed"] = list(rows)
-    if not placed:
-        raise UnknownName("Nothing lies on this panel.")
-    return placed[0]
+    return placed
+
+
+def image_of(build: Build) -> PlacedSet | None:
+    """The set that the build began with, if it began with one."""
+    return next((p for p in placed_of(build) if p.key == IMAGE), None)
+
+
+def first_set(build: Build, values: dict[str, Any]) -> PlacedSet | None:
+    """The set that a colouring is known by: the one it began with, or the first that lies there."""
+    lying = [t.get("source", IMAGE) for t in values.get("things", [{}]) if t.get("kind", "set") == "set"]
+    return next((p for p in placed_of(build) if p.key in lying), None)
 
 
 def placed_sets() -> QuerySet[PlacedSet]:
@@ -125,28 +152,42 @@ def placed_sets() -> QuerySet[PlacedSet]:
 
 def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
     """A colouring as the core sees it."""
-    own, placed = house(colouring.build.owner), image_of(colouring.build)
-    core = core_set(placed.layer_set, placed.set_change_id)
-    return Scene(core, plan or plan_of(colouring), own.stocks, own.inks, own.tools)
+    own = house(colouring.build.owner)
+    sets = {p.key: core_set(p.layer_set, p.set_change_id) for p in placed_of(colouring.build)}
+    return Scene(sets, plan or plan_of(colouring), own.stocks, own.inks, own.tools)
 
 
 def key_of(colouring: Colouring) -> str:
     """Changes when, and only when, something changes that the order of work or the picture uses."""
-    own, placed = house(colouring.build.owner), image_of(colouring.build)
+    own = house(colouring.build.owner)
     values = whole(stored(colouring), colouring.build)
-    used = sorted({p["ink"] for p in values["passes"]})
-    stock = own.stocks.get(values["materials"]["stock"])
+    used = sorted({k for p in values["passes"] for k in (p["ink"], *p.get("more", []))})
+    cards = sorted({values["materials"]["stock"], *_cards(values)})
     parts = [
         PICTURES,
-        placed.layer_set_id,
-        placed.layer_set.edition,
-        placed.set_change_id,
-        placed.place,
+        _lying(colouring.build),
         values,
-        list(stock.lab) if stock else None,
+        [[key, list(own.stocks[key].lab)] for key in cards if key in own.stocks],
         [_optics(own, ink) for ink in used],
         [[t.brush, t.count, t.line, t.family] for t in own.tools.owned],
     ]
+    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
+
+
+def _lying(build: Build) -> list[Any]:
+    return [[p.key, p.layer_set_id, p.layer_set.edition, p.set_change_id] for p in placed_of(build)]
+
+
+def _cards(values: dict[str, Any]) -> list[str]:
+    """The cards that pieces are cut from."""
+    things = values.get("things", [])
+    return [c["stock"] for t in things for c in (t.get("card"), *t.get("cards", [])) if c]
+
+
+def layout_key(colouring: Colouring) -> str:
+    """Changes when what lies on the panel does, or where; not with any ink."""
+    values = whole(stored(colouring), colouring.build)
+    parts = [_lying(colouring.build), values.get("things"), values["materials"].get("panel")]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
 
 
@@ -166,7 +207,16 @@ def outlook(colouring: Colouring) -> Outlook:
     key = key_of(colouring)
     version = f"{key}:{house(colouring.build.owner).stamp}"
     at_hand = house(colouring.build.owner).at_hand
-    return _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand))
+    found = _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand))
+    with _SEEN_LOCK:
+        _SEEN[key] = found
+    return found
+
+
+def seen_before(key: str) -> Outlook | None:
+    """An outlook that was looked at lately, by the key of its picture."""
+    with _SEEN_LOCK:
+        return _SEEN.get(key)
 
 
 def figures(colouring: Colouring) -> Figures:
@@ -178,8 +228,14 @@ def figures(colouring: Colouring) -> Figures:
         return Figures(seen.sequence.minutes, len(seen.sequence.steps), grave)
 
     own = house(colouring.build.owner)
-    missing = ",".join(sorted({p["ink"] for p in stored(colouring)["passes"]} - own.at_hand))
+    missing = ",".join(sorted({p["ink"] for p in stored(colouring)["passes"]} - own.at_hand - set(BOTTLES)))
     return _FIGURES.get(f"{key_of(colouring)}:{missing}", make)
+
+
+def lying_on(layer_set: LayerSet) -> list[str]:
+    """Names of the builds on which a set lies."""
+    rows = PlacedSet.objects.filter(layer_set=layer_set, build__gone=None)
+    return list(rows.values_list("build__name", flat=True).distinct())
 
 
 def tryouts(colouring: Colouring, pass_key: str) -> list[Tryout]:

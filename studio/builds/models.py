@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 
-from strata.plan.model import IMAGE
+from strata.panel.things import IMAGE
 from studio.history.models import Versioned
 from studio.owned import Owned
 from studio.sets.models import LayerSet, SetChange
@@ -29,8 +29,10 @@ class PlacedSet(models.Model):
     """A layer set on the panel of a build: what passes lie on, by its ``key``.
 
     ``set_change`` is the change the set stood at when it was placed: naming
-    its parts anew later does not take them from under the plans. ``place`` is
-    how it lies (JSON; empty: its corner on the panel's).
+    its parts anew later does not take them from under the plans. Where and how
+    often it lies is said by the things of each colouring's plan, which ask for
+    it by ``key``; the row stays although they let it go, since undo may want
+    it again. ``place`` is of builds before there were things.
     """
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="placed_sets")

@@ -13,8 +13,8 @@ from strata.advice.base import SEVERITIES, SUBJECTS
 from strata.optics.stack import HANDS
 from strata.order.steps import KINDS as STEP_KINDS
 from strata.plan.edits import EDITS
+from strata.plan.media import MEDIA
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS, SPANS
-from strata.plan.tools import BRUSHES
 from strata.sheets.model import KINDS
 from studio.colours import ColourSerializer
 
@@ -28,12 +28,22 @@ class ColouringRefSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
 
 
+class PanelSizeSerializer(serializers.Serializer[Any]):
+    """How large a panel is, mm."""
+
+    width = serializers.FloatField()
+    height = serializers.FloatField()
+    trim = serializers.FloatField()
+
+
 class MaterialsSerializer(serializers.Serializer[Any]):
     """What holds for every colouring of a build that does not say otherwise."""
 
     stock = serializers.CharField()
     register = serializers.ChoiceField(choices=sorted(REGISTERS))
     cards = serializers.IntegerField()
+    panel = PanelSizeSerializer(required=False)
+    light = serializers.FloatField(required=False)
 
 
 class BuildSerializer(serializers.Serializer[Any]):
@@ -42,7 +52,7 @@ class BuildSerializer(serializers.Serializer[Any]):
     id = serializers.IntegerField()
     name = serializers.CharField()
     revision = serializers.IntegerField()
-    set_id = serializers.IntegerField()
+    set_id = serializers.IntegerField(allow_null=True)
     materials = MaterialsSerializer()
     colourings = ColouringRefSerializer(many=True)
 
@@ -55,9 +65,13 @@ class HeadSerializer(serializers.Serializer[Any]):
     name = serializers.CharField()
     colouring = serializers.CharField()
     revision = serializers.IntegerField()
-    set_id = serializers.IntegerField()
+    set_id = serializers.IntegerField(allow_null=True)
     set_change = serializers.IntegerField()
     picture_key = serializers.CharField()
+    layout_key = serializers.CharField(help_text="changes with what lies on the panel, or where")
+    painting = serializers.CharField(
+        allow_null=True, required=False, help_text="base64: the colours that a change made different"
+    )
     undo = serializers.CharField(allow_null=True)
     redo = serializers.CharField(allow_null=True)
 
@@ -84,8 +98,9 @@ class NewBuildSerializer(serializers.Serializer[Any]):
     """What a build starts from."""
 
     name = serializers.CharField(max_length=200)
-    set_id = serializers.IntegerField()
+    set_id = serializers.IntegerField(required=False, allow_null=True, help_text="none: an empty panel")
     stock = serializers.CharField(max_length=120)
+    panel = serializers.DictField(required=False, help_text="width, height, trim; or format, lying, whole, trim")
 
 
 class NameSerializer(serializers.Serializer[Any]):
@@ -106,6 +121,14 @@ class NewColouringSerializer(ColouringNameSerializer):
     copy = serializers.IntegerField()
 
 
+class LookedAtSerializer(serializers.Serializer[Any]):
+    """The picture that is on the screen: its width in px, the keys of its map and of itself."""
+
+    width = serializers.IntegerField(min_value=40, max_value=1600)
+    map = serializers.CharField(max_length=40)
+    picture = serializers.CharField(max_length=40)
+
+
 class EditSerializer(serializers.Serializer[Any]):
     """One edit on top of a revision. The same ``edit_key`` twice is one edit."""
 
@@ -113,6 +136,7 @@ class EditSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=EDIT_KINDS)
     values = serializers.DictField(child=serializers.JSONField(allow_null=True))
     edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
+    looked_at = LookedAtSerializer(required=False, allow_null=True)
 
 
 class RevisionSerializer(serializers.Serializer[Any]):
@@ -120,6 +144,7 @@ class RevisionSerializer(serializers.Serializer[Any]):
 
     revision = serializers.IntegerField(min_value=0)
     edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True)
+    looked_at = LookedAtSerializer(required=False, allow_null=True)
 
 
 class FormSerializer(serializers.Serializer[Any]):
@@ -130,6 +155,8 @@ class FormSerializer(serializers.Serializer[Any]):
     extent = serializers.FloatField()
     place = serializers.FloatField()
     span = serializers.ChoiceField(choices=SPANS)
+    soft = serializers.FloatField(allow_null=True, help_text="mm over which its edge fades")
+    join = serializers.BooleanField(help_text="only its border, softly")
 
 
 class UnderSerializer(serializers.Serializer[Any]):
@@ -162,6 +189,14 @@ class RungSerializer(serializers.Serializer[Any]):
     coats = serializers.IntegerField()
     hand = serializers.ChoiceField(choices=list(HANDS))
     form = FormSerializer()
+    medium = serializers.ChoiceField(choices=list(MEDIA))
+    medium_label = serializers.CharField()
+    more = serializers.ListField(child=serializers.CharField(), help_text="further inks of a striped pad")
+    generation = serializers.IntegerField()
+    width = serializers.FloatField(help_text="mm of a line, a stroke or a drop")
+    without = serializers.ListField(child=serializers.CharField())
+    masks = serializers.ListField(child=serializers.CharField(), help_text="names of the masks that are on")
+    place_in_plan = serializers.IntegerField(help_text="from 1 at the bottom")
     thickness = serializers.FloatField(help_text="coats, the hand included")
     most_coats = serializers.IntegerField(help_text="that a pass can take")
     brush = serializers.CharField(allow_null=True)
@@ -248,12 +283,29 @@ class SequenceSerializer(serializers.Serializer[Any]):
     masks = serializers.IntegerField()
 
 
+class BedSerializer(serializers.Serializer[Any]):
+    """Something of another element that lies under or over this one."""
+
+    kind = serializers.CharField()
+    pass_key = serializers.CharField(help_text="empty for a piece of card")
+    name = serializers.CharField()
+    of = serializers.CharField(help_text="the element or the thing it belongs to")
+    share = serializers.FloatField()
+    colour = ColourSerializer()
+
+
 class ElementSerializer(serializers.Serializer[Any]):
     """An element with its core sample."""
 
     name = serializers.CharField()
     sheets = serializers.ListField(child=serializers.IntegerField())
     school = serializers.ChoiceField(choices=SCHOOLS)
+    thing = serializers.CharField(help_text="key of the thing it belongs to; empty: the panel itself")
+    kind = serializers.CharField(help_text="how it is worked with")
+    card = serializers.CharField(help_text="name of the card it lies on")
+    card_colour = ColourSerializer()
+    below = BedSerializer(many=True)
+    over = BedSerializer(many=True)
     rungs = RungSerializer(many=True)
     bare = serializers.ListField(child=serializers.IntegerField())
 
@@ -266,6 +318,25 @@ class MissingSerializer(serializers.Serializer[Any]):
     why = serializers.CharField()
 
 
+class PassToolSerializer(serializers.Serializer[Any]):
+    """A tool, and what it does."""
+
+    key = serializers.CharField()
+    label = serializers.CharField()
+    diameter_mm = serializers.FloatField()
+    spread_mm = serializers.FloatField()
+
+
+class MediumSerializer(serializers.Serializer[Any]):
+    """A way of working."""
+
+    key = serializers.CharField()
+    label = serializers.CharField()
+    bottle = serializers.CharField(allow_null=True, help_text="what it is done with where no ink is named")
+    how = serializers.CharField()
+    caution = serializers.CharField()
+
+
 class StateSerializer(HeadSerializer):
     """Everything that a colouring's screens show."""
 
@@ -276,13 +347,16 @@ class StateSerializer(HeadSerializer):
     stock_colour = ColourSerializer()
     register = serializers.ChoiceField(choices=sorted(REGISTERS))
     cards = serializers.IntegerField()
+    light = serializers.FloatField()
     school = serializers.ChoiceField(choices=SCHOOLS)
+    trim_mm = serializers.FloatField()
     width_mm = serializers.FloatField()
     height_mm = serializers.FloatField()
     elements = ElementSerializer(many=True)
     findings = FindingSerializer(many=True)
     sequence = SequenceSerializer()
-    brushes = serializers.ListField(child=serializers.ChoiceField(choices=list(BRUSHES)))
+    brushes = PassToolSerializer(many=True)
+    media = MediumSerializer(many=True)
     missing = MissingSerializer(many=True)
 
 

@@ -9,18 +9,20 @@ from typing import Any
 from django.db.models import F, Prefetch
 
 from strata.advice import Finding
-from strata.optics.colour import chroma, hue
+from strata.optics.colour import Lab, chroma, hue
 from strata.order import Sequence, Step
+from strata.order.instance import own_masks
 from strata.order.wording import STEP_WORDS
 from strata.plan import Scene
+from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.model import MOST_COATS_A_PASS
-from strata.plan.tools import BRUSHES
+from strata.plan.tools import EVERY
 from strata.recipes.judged import in_words
 from strata.standins import StandIn
 from strata.standins.shown import amount_words, before_and_after
-from strata.tones import Place, Rung
+from strata.tones import Ground, Place, Rung
 from studio.builds import history
-from studio.builds.looking import figures, image_of, outlook, placed_sets, remember, stored, whole
+from studio.builds.looking import Ladders, figures, first_set, outlook, placed_sets, remember, stored, whole
 from studio.builds.models import Build, Change, Colouring
 from studio.colours import colour
 from studio.inks.services import House, house
@@ -53,10 +55,13 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
     kin = scene.family(item.ink)
     at = kin.index(item.ink)
     return {
-        **{k: v for k, v in asdict(item).items() if k != "thing"},
+        **asdict(item),
+        "medium_label": MEDIA[item.medium].label,
+        "masks": list(own_masks(scene, item)),
+        "place_in_plan": scene.plan.index(item.key) + 1,
         "ink_name": scene.ink(item).name,
         "chemistry": scene.ink(item).chemistry.label,
-        "state": "away" if item.ink not in own.in_drawer else scene.ink(item).state,
+        "state": _pad_state(scene, item.ink, own),
         "place": scene.ink(item).place if item.ink in own.at_hand else "",
         "thickness": item.thickness,
         "most_coats": MOST_COATS_A_PASS,
@@ -76,6 +81,50 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
         "deeper": scene.inks[kin[at + 1]].name if at + 1 < len(kin) else None,
         "order": sequence.passes.index(item.key) + 1,
     }
+
+
+def _pad_state(scene: Scene, key: str, own: House) -> str:
+    if key in BOTTLES:
+        return "full"
+    return "away" if key not in own.in_drawer else scene.inks[key].state
+
+
+def _lies(scene: Scene, ladders: Ladders, ground: Ground, name: str) -> dict[str, Any]:
+    """What an element is part of, the card it lies on, and what of others lies under and over it."""
+    sheet = scene.layer_set.sheets_of(name)[0]
+    origin = scene.layer_set.origin(sheet)
+    card = scene.card_under(origin.surface)
+    rungs = ladders.get(name, ())
+    below = [
+        bed
+        for key, _ in (rungs[0].places[0].under if rungs else ())
+        if (bed := _bed(scene, "ink", key, rungs[0].places[0].share, name))
+    ]
+    over = [bed for kind, key, share in ground.over(name) if (bed := _bed(scene, kind, key, share, name))]
+    return {
+        "thing": origin.thing,
+        "kind": scene.layer_set.worked_as(sheet),
+        "card": card.name,
+        "card_colour": colour(card.lab),
+        "below": below,
+        "over": over,
+    }
+
+
+def _bed(scene: Scene, kind: str, key: str, share: float, name: str) -> dict[str, Any] | None:
+    if kind == "card":
+        surface = scene.layer_set.surface_by_key[key]
+        card = scene.stocks[surface.card.stock]
+        of = scene.plan.thing(surface.thing).name or "the image"
+        return _bed_json(kind, "", card.name, of, share, card.lab)
+    item = scene.plan.find(key)
+    if item.element == name:
+        return None
+    return _bed_json(kind, key, scene.ink(item).name, item.element, share, scene.alone[key])
+
+
+def _bed_json(kind: str, key: str, name: str, of: str, share: float, lab: Lab) -> dict[str, Any]:
+    return {"kind": kind, "pass_key": key, "name": name, "of": of, "share": round(share, 2), "colour": colour(lab)}
 
 
 def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
@@ -128,9 +177,11 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
     ladders, findings = seen.judged
     scene, plan = seen.scene, seen.scene.plan
     own = house(colouring.build.owner)
+    ground = Ground.of(scene, seen.sequence.wet)
     elements = [
         {
             "name": name,
+            **_lies(scene, ladders, ground, name),
             "sheets": list(scene.layer_set.sheets_of(name)),
             "school": plan.school_of(name),
             "rungs": [_rung_json(scene, seen.sequence, r, own) for r in ladders.get(name, ())],
@@ -145,6 +196,8 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
         "stock": plan.stock,
         "stock_name": scene.stock.name,
         "stock_colour": colour(scene.stock.lab),
+        "light": plan.materials.light,
+        "trim_mm": scene.layer_set.size.trim,
         "register": plan.register,
         "cards": plan.cards,
         "school": plan.school,
@@ -153,7 +206,14 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
         "elements": elements,
         "findings": [_finding_json(scene, f) for f in findings],
         "sequence": sequence_json(seen.sequence),
-        "brushes": list(BRUSHES),
+        "brushes": [
+            {"key": b.key, "label": b.label, "diameter_mm": b.diameter, "spread_mm": round(b.spread, 2)}
+            for b in EVERY.values()
+        ],
+        "media": [
+            {"key": m.key, "label": m.label, "bottle": m.bottle, "how": m.how, "caution": m.caution}
+            for m in MEDIA.values()
+        ],
         "missing": missing_json(colouring),
     }
 
@@ -166,7 +226,8 @@ def colourings_json(build: Build) -> list[dict[str, Any]]:
 def missing_json(colouring: Colouring) -> list[dict[str, str]]:
     """The pads of a plan that cannot be inked with: dry, wished for, or put away."""
     own = house(colouring.build.owner)
-    used = dict.fromkeys(p["ink"] for p in stored(colouring)["passes"])
+    passes = stored(colouring)["passes"]
+    used = dict.fromkeys(k for p in passes for k in (p["ink"], *p.get("more", [])))
     return [
         {
             "ink": key,
@@ -232,7 +293,12 @@ def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, An
     """A build on the home screen, with its next step in words."""
     build, found = colouring.build, figures(colouring)
     own, values = house(build.owner), whole(stored(colouring), build)
-    layer_set = image_of(build).layer_set
+    placed = first_set(build, values)
+    layer_set = placed.layer_set if placed else None
+    panel = values["materials"].get("panel") or {}
+    width = panel.get("width") or (layer_set.width_mm if layer_set else 100.0)
+    height = panel.get("height") or (layer_set.height_mm if layer_set else 100.0)
+    others = len({t.get("source") for t in values.get("things", []) if t.get("kind") == "set"}) - 1
     missing = missing_json(colouring)
     if not values["passes"]:
         following = "Give the first element an ink"
@@ -253,8 +319,9 @@ def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, An
         "colouring_id": colouring.pk,
         "colouring_count": len(build.colourings.all()),
         "updated": build.updated.isoformat(),
-        "set_name": layer_set.name,
-        "kind": layer_set.kind,
+        "set_name": (layer_set.name if layer_set else "An empty panel")
+        + (f" and {others} more" if others > 0 else ""),
+        "kind": layer_set.kind if layer_set else "stencil",
         "stock_name": stock.name if stock else "",
         "pass_count": len(values["passes"]),
         "minutes": round(found.minutes, 1),
@@ -262,5 +329,5 @@ def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, An
         "next_step": following,
         "table_step": at_table.step if at_table is not None else None,
         "step_count": found.steps,
-        "aspect": round(layer_set.height_mm / layer_set.width_mm, 4),
+        "aspect": round(height / width, 4),
     }

@@ -19,5 +19,12 @@ urlpatterns = [
     path("colourings/<row:pk>/passes/<str:key>/tryouts", colourings.TryoutsView.as_view()),
     path("colourings/<row:pk>/stand-ins", colourings.StandInsView.as_view()),
     path("colourings/<row:pk>/file", colourings.BuildFileView.as_view()),
+    path("colourings/<row:pk>/painting", colourings.PaintingView.as_view()),
+    path("colourings/<row:pk>/build-up", colourings.BuildUpView.as_view()),
+    path("colourings/<row:pk>/try", colourings.TryView.as_view()),
+    path("colourings/<row:pk>/panel", colourings.LaidView.as_view()),
+    path("colourings/<row:pk>/cut/<str:key>", colourings.CutLineView.as_view()),
+    path("colourings/<row:pk>/lay-out-others", colourings.LayOutOthersView.as_view()),
+    path("formats", colourings.FormatsView.as_view()),
     path("inks/<row:pk>/opened", OpenedView.as_view()),
 ]

@@ -14,7 +14,7 @@ from rest_framework.response import Response
 from strata.formats.build_file import FORMAT, write_plan
 from studio.asked import asked
 from studio.builds import history
-from studio.builds.looking import image_of, plan_of
+from studio.builds.looking import first_set, image_of, placed_of, plan_of, stored
 from studio.builds.models import Build, Colouring
 from studio.builds.serializers import BuildSerializer, NameSerializer
 from studio.builds.state import colourings_json
@@ -28,7 +28,7 @@ def build_json(build: Build) -> dict[str, object]:
         "id": build.pk,
         "name": build.name,
         "revision": build.revision,
-        "set_id": image_of(build).layer_set_id,
+        "set_id": getattr(image_of(build), "layer_set_id", None),
         "materials": build.materials,
         "colourings": colourings_json(build),
     }
@@ -69,8 +69,10 @@ class BuildBackView(BringBackView):
 
 def file_of(colouring: Colouring) -> HttpResponse:
     """A colouring's plan as a file."""
-    key = image_of(colouring.build).layer_set.key
-    values = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name, "set": key}
+    sets = {p.key: p.layer_set.key for p in placed_of(colouring.build)}
+    first = first_set(colouring.build, stored(colouring))
+    values = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name}
+    values |= {"set": first.layer_set.key if first else "", "sets": sets}
     text = json.dumps({**values, **write_plan(plan_of(colouring))}, indent=1)
     answer = HttpResponse(text, content_type="application/json")
     answer["Content-Disposition"] = 'attachment; filename="build.json"'

@@ -18,7 +18,7 @@ FULL = '{"code": "disk_full", "sentence": "The disk of the workshop computer is 
 class WarningTest(BrowserTest):
     def test_no_warning_stays_behind_when_one_walks_through_the_elements(self) -> None:
         koi = LayerSet.objects.get(key="koi-and-lantern")
-        empty = start(self.maker, "Nothing yet", koi, Plan(Materials("white-smooth")))
+        empty = start(self.maker, "Nothing yet", {"image": koi}, Plan(Materials("white-smooth")))
         page = self.open(f"/builds/{empty.build_id}/colourings/{empty.pk}/strata")
         page.get_by_role("button", name="more about other elements").click()
         state = self.context.request.get(f"{self.live_server_url}/api/colourings/{empty.pk}").json()

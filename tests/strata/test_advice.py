@@ -129,7 +129,7 @@ class RuleTest(unittest.TestCase):
         red = world.inks()["roses-red"]
         guess = replace(red, swatches=tuple(s for s in red.swatches if s.on[0] > 60))
         plan = world.plan_of(ONE("a", "lantern", 1, "pitch-black"), ONE("b", "lantern", 2, "roses-red"))
-        scene = Scene(world.koi(), plan, world.stocks(), {**world.inks(), "roses-red": guess})
+        scene = Scene({"image": world.koi()}, plan, world.stocks(), {**world.inks(), "roses-red": guess})
         self.assertIn("guessed", {f.code for f in found(scene)})
 
 

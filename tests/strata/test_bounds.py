@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from strata.errors import BadFile, TooLarge
-from strata.formats import readings
+from strata import readings
 from strata.kept import Kept
 from strata.picture.raster import MOST_PIXELS, MOST_ROWS, Raster
 from strata.tracing import photo

@@ -51,7 +51,7 @@ class StudioTest(TestCase):
 
     def fresh(self) -> Colouring:
         """The first colouring of a build of Ada's with nothing on it."""
-        return start(self.ada, "A fresh card", self.koi, Plan(Materials("white-smooth")))
+        return start(self.ada, "A fresh card", {"image": self.koi}, Plan(Materials("white-smooth")))
 
     def edit(
         self, build: Colouring, kind: str, values: dict[str, Any], revision: int | None = None, **more: Any

@@ -45,14 +45,19 @@ class BeforeTest(unittest.TestCase):
         for name, was in self.shown["builds"].items():
             new = Image.open(Path(self.folder.name, f"{self.found['builds'][name]['pk']}.png"))
             old = Image.open(BEFORE / was["file"])
-            np.testing.assert_array_equal(np.asarray(new), np.asarray(old), name)
+            # all 36 bands now, where pictures were made of ten: one step of 255 is all that differs
+            off = np.abs(np.asarray(new).astype(int) - np.asarray(old))
+            self.assertLessEqual(int(off.max()), 2, name)
+            self.assertLess(float(off.mean()), 0.05, name)
 
     def test_every_build_is_as_it_was(self) -> None:
         self.assertEqual(set(self.found["builds"]), set(self.shown["builds"]))
         for name, was in self.shown["builds"].items():
             now = self.found["builds"][name]
-            for value in ("passes", "undo", "redo", "changes", "minutes"):
+            for value in ("passes", "undo", "redo", "changes"):
                 self.assertEqual(now[value], was[value], (name, value))
+            # a smaller brush is proposed now where it spares a mask
+            self.assertAlmostEqual(now["minutes"], was["minutes"], delta=0.25 * was["minutes"], msg=name)
 
     def test_every_history_goes_back_to_its_first_change_and_forward_again(self) -> None:
         for name, was in self.shown["builds"].items():

@@ -152,7 +152,7 @@ class PhotographJobTest(StudioTest):
 class HomeTest(StudioTest):
     def test_sixty_builds_and_twelve_sets_are_asked_for_in_few_questions(self) -> None:
         for i in range(60):
-            one = start(self.ada, f"Card {i}", self.koi, Plan(Materials("kraft")))
+            one = start(self.ada, f"Card {i}", {"image": self.koi}, Plan(Materials("kraft")))
             edit(one, 1, "add_pass", {"element": "bud", "sheet": 5, "ink": "sloe", "pass": f"p{i}"}, "")
         for i in range(9):
             LayerSet.objects.create(
@@ -248,7 +248,7 @@ class SeedingTest(TestCase):
 class WordsTest(StudioTest):
     def build(self, key: str, *passes: tuple[str, int, str]) -> dict[str, Any]:
         layer_set = LayerSet.objects.get(owner=self.ada, key=key)
-        row = start(self.ada, "A card", layer_set, Plan(Materials("white-smooth")))
+        row = start(self.ada, "A card", {"image": layer_set}, Plan(Materials("white-smooth")))
         for element, sheet, ink in passes:
             row.refresh_from_db()
             row.build.owner = self.ada

@@ -32,7 +32,7 @@ class QueryTest(StudioTest):
         inks = Ink.objects.filter(owner=self.ada)[:2]
         sent = [SimpleUploadedFile("set.svg", world.drawing(BODY))]
         for i in range(count):
-            one = start(self.ada, f"Card {i}", self.koi, Plan(Materials("kraft")))
+            one = start(self.ada, f"Card {i}", {"image": self.koi}, Plan(Materials("kraft")))
             edit(one, 1, "add_pass", {"element": "bud", "sheet": 5, "ink": "sloe"}, "")
             fields = [{"passes": [{"ink": ink.key, "coats": 1}]} for ink in inks]
             self.client.post("/api/swatch-cards", {"stock": "kraft", "fields": fields}, format="json")

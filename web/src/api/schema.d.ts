@@ -128,6 +128,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/build-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description From bare card to finished, each as what changes from the one before. */
+        get: operations["colourings_build_up_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/cut/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its cut line as SVG in mm, on the panel's own page. */
+        get: operations["colourings_cut_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/edits": {
         parameters: {
             query?: never;
@@ -154,6 +188,57 @@ export interface paths {
         };
         /** @description The plan as JSON to keep or to hand on. */
         get: operations["colourings_file_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/lay-out-others": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Lay the others out as this one; each can undo it for itself. */
+        post: operations["colourings_lay_out_others_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/painting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The palette of a moment; the map with it unless it is known. */
+        get: operations["colourings_painting_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/panel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Outlines of everything, as it lies. */
+        get: operations["colourings_panel_retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -248,6 +333,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The colours that edits would make different; nothing is kept. */
+        post: operations["colourings_try_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/undo": {
         parameters: {
             query?: never;
@@ -327,6 +429,23 @@ export interface paths {
         put?: never;
         /** @description Undo the last change to the drawer. */
         post: operations["drawer_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The formats that cards are made in. */
+        get: operations["formats_list"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1167,6 +1286,18 @@ export interface components {
             /** @default 5 */
             times: number;
         };
+        /** @description Something of another element that lies under or over this one. */
+        Bed: {
+            kind: string;
+            /** @description empty for a piece of card */
+            pass_key: string;
+            name: string;
+            /** @description the element or the thing it belongs to */
+            of: string;
+            /** Format: double */
+            share: number;
+            colour: components["schemas"]["Colour"];
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description The plastic between two openings. */
@@ -1192,21 +1323,12 @@ export interface components {
          * @enum {string}
          */
         BrushEnum: "large" | "medium" | "small" | "detail" | "extra-fine" | "foam-dome" | "sponge-wedge" | "pouncer";
-        /**
-         * @description * `large` - large
-         *     * `medium` - medium
-         *     * `small` - small
-         *     * `detail` - detail
-         *     * `extra-fine` - extra-fine
-         * @enum {string}
-         */
-        BrushesEnum: "large" | "medium" | "small" | "detail" | "extra-fine";
         /** @description A build by itself: its materials and its colourings. */
         Build: {
             id: number;
             name: string;
             revision: number;
-            set_id: number;
+            set_id: number | null;
             materials: components["schemas"]["Materials"];
             colourings: components["schemas"]["ColouringRef"][];
         };
@@ -1217,9 +1339,13 @@ export interface components {
             name: string;
             colouring: string;
             revision: number;
-            set_id: number;
+            set_id: number | null;
             set_change: number;
             picture_key: string;
+            /** @description changes with what lies on the panel, or where */
+            layout_key: string;
+            /** @description base64: the colours that a change made different */
+            painting?: string | null;
             undo: string | null;
             redo: string | null;
             colouring_id: number;
@@ -1259,6 +1385,15 @@ export interface components {
             kept: boolean;
             read: components["schemas"]["FieldRead"] | null;
         };
+        /** @description Card of its own. */
+        CardOf: {
+            stock: string;
+            /** Format: double */
+            foam: number;
+            copies: number;
+            /** Format: double */
+            allowance: number;
+        };
         /** @description One pad of a field, in so many coats. */
         CardPass: {
             ink: string;
@@ -1278,12 +1413,17 @@ export interface components {
         CharacterEnum: "vivid" | "muted";
         /**
          * @description * `dye` - dye
+         *     * `glaze` - glaze
          *     * `hybrid` - hybrid
+         *     * `marker` - marker
          *     * `metallic` - metallic
+         *     * `paint` - paint
+         *     * `paste` - paste
          *     * `pigment` - pigment
+         *     * `powder` - powder
          * @enum {string}
          */
-        ChemistryEnum: "dye" | "hybrid" | "metallic" | "pigment";
+        ChemistryEnum: "dye" | "glaze" | "hybrid" | "marker" | "metallic" | "paint" | "paste" | "pigment" | "powder";
         /**
          * @description * `alcohol` - alcohol
          *     * `damp` - damp
@@ -1332,14 +1472,22 @@ export interface components {
         /**
          * @description * `add_coats` - add_coats
          *     * `add_pass` - add_pass
+         *     * `add_thing` - add_thing
+         *     * `copy_thing` - copy_thing
          *     * `deepen` - deepen
+         *     * `lay_join` - lay_join
          *     * `lay_recipe` - lay_recipe
          *     * `leave_bare` - leave_bare
          *     * `leave_finding` - leave_finding
          *     * `lighten` - lighten
          *     * `look_again` - look_again
          *     * `move_pass` - move_pass
+         *     * `move_thing` - move_thing
+         *     * `place_pass` - place_pass
+         *     * `raise_thing` - raise_thing
          *     * `remove_pass` - remove_pass
+         *     * `remove_thing` - remove_thing
+         *     * `rename_thing` - rename_thing
          *     * `replace_ink` - replace_ink
          *     * `set_brush` - set_brush
          *     * `set_cards` - set_cards
@@ -1347,13 +1495,19 @@ export interface components {
          *     * `set_form` - set_form
          *     * `set_hand` - set_hand
          *     * `set_ink` - set_ink
+         *     * `set_light` - set_light
+         *     * `set_panel` - set_panel
+         *     * `set_pass` - set_pass
          *     * `set_register` - set_register
          *     * `set_school` - set_school
          *     * `set_stock` - set_stock
+         *     * `set_thing` - set_thing
          *     * `several` - several
+         *     * `take_layout` - take_layout
+         *     * `touch_all` - touch_all
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_pass" | "deepen" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "remove_pass" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_register" | "set_school" | "set_stock" | "several";
+        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "take_layout" | "touch_all";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -1362,12 +1516,22 @@ export interface components {
                 [key: string]: unknown;
             };
             edit_key?: string;
+            looked_at?: components["schemas"]["LookedAtRequest"] | null;
         };
         /** @description An element with its core sample. */
         Element: {
             name: string;
             sheets: number[];
             school: components["schemas"]["SchoolEnum"];
+            /** @description key of the thing it belongs to; empty: the panel itself */
+            thing: string;
+            /** @description how it is worked with */
+            kind: string;
+            /** @description name of the card it lies on */
+            card: string;
+            card_colour: components["schemas"]["Colour"];
+            below: components["schemas"]["Bed"][];
+            over: components["schemas"]["Bed"][];
             rungs: components["schemas"]["Rung"][];
             bare: number[];
         };
@@ -1428,6 +1592,13 @@ export interface components {
             /** Format: double */
             place: number;
             span: components["schemas"]["SpanEnum"];
+            /**
+             * Format: double
+             * @description mm over which its edge fades
+             */
+            soft: number | null;
+            /** @description only its border, softly */
+            join: boolean;
         };
         /**
          * @description * `all` - all
@@ -1436,9 +1607,22 @@ export interface components {
          *     * `centre` - centre
          *     * `edges` - edges
          *     * `band` - band
+         *     * `corner` - corner
+         *     * `around` - around
+         *     * `fade` - fade
          * @enum {string}
          */
-        FormKindEnum: "all" | "side" | "base" | "centre" | "edges" | "band";
+        FormKindEnum: "all" | "side" | "base" | "centre" | "edges" | "band" | "corner" | "around" | "fade";
+        /** @description A format of card, with the size of its panel. */
+        Format: {
+            key: string;
+            label: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            units: string;
+        };
         /** @description Something that a drawer lacks, has twice or ranks the wrong way. */
         Gap: {
             kind: components["schemas"]["GapKindEnum"];
@@ -1492,13 +1676,6 @@ export interface components {
             element: string;
             sheet: number;
         };
-        /**
-         * @description * `light` - light
-         *     * `medium` - medium
-         *     * `heavy` - heavy
-         * @enum {string}
-         */
-        HandEnum: "light" | "medium" | "heavy";
         /** @description Where a colouring stands: its revision, and what undo and redo would do. ``name`` is its build's. */
         Head: {
             id: number;
@@ -1506,9 +1683,13 @@ export interface components {
             name: string;
             colouring: string;
             revision: number;
-            set_id: number;
+            set_id: number | null;
             set_change: number;
             picture_key: string;
+            /** @description changes with what lies on the panel, or where */
+            layout_key: string;
+            /** @description base64: the colours that a change made different */
+            painting?: string | null;
             undo: string | null;
             redo: string | null;
         };
@@ -1711,6 +1892,38 @@ export interface components {
         KeepFieldsRequest: {
             keep: number[];
         };
+        /** @description The panel with all that lies on it. */
+        Laid: {
+            kind: string;
+            nouns: components["schemas"]["Nouns"];
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            trim_mm: number;
+            sheets: components["schemas"]["LaidSheet"][];
+            things: components["schemas"]["Thing"][];
+            surfaces: components["schemas"]["Surface"][];
+        };
+        /** @description A sheet as it lies; ``number`` on the panel, ``called`` what stands on the sheet itself. */
+        LaidSheet: {
+            number: number;
+            name: string;
+            openings: number;
+            groups: components["schemas"]["Group"][];
+            marks: string;
+            shapes: components["schemas"]["Shape"][];
+            seat: components["schemas"]["Seat"] | null;
+            copies: number;
+            loose: boolean;
+            thing: string;
+            called: number;
+            kind: string;
+            nouns: components["schemas"]["Nouns"];
+            /** @description key of the piece it lies on; empty: the panel */
+            surface: string;
+        };
         /** @description The light on the card, and how well the known inks were met. */
         Light: {
             /** Format: double */
@@ -1739,6 +1952,12 @@ export interface components {
             drawing: number;
             photograph: number;
             files: number;
+        };
+        /** @description The picture that is on the screen: its width in px, the keys of its map and of itself. */
+        LookedAtRequest: {
+            width: number;
+            map: string;
+            picture: string;
         };
         /**
          * @description * `` -
@@ -1793,6 +2012,9 @@ export interface components {
             stock: string;
             register: components["schemas"]["RegisterEnum"];
             cards: number;
+            panel?: components["schemas"]["PanelSize"];
+            /** Format: double */
+            light?: number;
         };
         /** @description Something a column can be. */
         Meaning: {
@@ -1809,6 +2031,27 @@ export interface components {
             /** Format: double */
             minutes: number;
         };
+        /** @description A way of working. */
+        Medium: {
+            key: string;
+            label: string;
+            /** @description what it is done with where no ink is named */
+            bottle: string | null;
+            how: string;
+            caution: string;
+        };
+        /**
+         * @description * `ink` - ink
+         *     * `lift` - lift
+         *     * `spatter` - spatter
+         *     * `shadow` - shadow
+         *     * `lights` - lights
+         *     * `dry brush` - dry brush
+         *     * `gloss` - gloss
+         *     * `seal` - seal
+         * @enum {string}
+         */
+        MediumEnum: "ink" | "lift" | "spatter" | "shadow" | "lights" | "dry brush" | "gloss" | "seal";
         /** @description A way out of a warning, as an edit. */
         Mend: {
             label: string;
@@ -1826,8 +2069,13 @@ export interface components {
         /** @description What a build starts from. */
         NewBuildRequest: {
             name: string;
-            set_id: number;
+            /** @description none: an empty panel */
+            set_id?: number | null;
             stock: string;
+            /** @description width, height, trim; or format, lying, whole, trim */
+            panel?: {
+                [key: string]: unknown;
+            };
         };
         /** @description A card to be made. */
         NewCardRequest: {
@@ -1903,6 +2151,12 @@ export interface components {
             spread?: number | null;
             edit_key?: string;
         };
+        /** @description What cannot be predicted. */
+        Note: {
+            text: string;
+            /** Format: double */
+            thickness: number;
+        };
         /** @description What the parts of a set are called, by its kind. */
         Nouns: {
             one: string;
@@ -1977,6 +2231,36 @@ export interface components {
             /** @default false */
             visible: boolean;
         };
+        /** @description What a mask or a piece is cut to; mm. */
+        OutlineOf: {
+            kind: components["schemas"]["OutlineOfKindEnum"];
+            /** Format: double */
+            width?: number;
+            /** Format: double */
+            height?: number;
+            points?: number[][];
+            /** Format: double */
+            seed?: number;
+            of?: string;
+            elements?: string[];
+            /** Format: double */
+            allowance?: number;
+        };
+        /**
+         * @description * `round` - round
+         *     * `oval` - oval
+         *     * `rectangle` - rectangle
+         *     * `arch` - arch
+         *     * `outline` - outline
+         *     * `strip` - strip
+         *     * `straight` - straight
+         *     * `wavy` - wavy
+         *     * `torn` - torn
+         *     * `part` - part
+         *     * `sheet` - sheet
+         * @enum {string}
+         */
+        OutlineOfKindEnum: "round" | "oval" | "rectangle" | "arch" | "outline" | "strip" | "straight" | "wavy" | "torn" | "part" | "sheet";
         /** @description What lies over what. */
         Overlap: {
             under: components["schemas"]["GroupKey"];
@@ -1991,12 +2275,30 @@ export interface components {
          * @enum {string}
          */
         PadEnum: "felt" | "foam" | "bottle";
+        /** @description How large a panel is, mm. */
+        PanelSize: {
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** Format: double */
+            trim: number;
+        };
         /**
          * @description * `letter` - letter
          *     * `A4` - A4
          * @enum {string}
          */
         PaperEnum: "letter" | "A4";
+        /** @description A tool, and what it does. */
+        PassTool: {
+            key: string;
+            label: string;
+            /** Format: double */
+            diameter_mm: number;
+            /** Format: double */
+            spread_mm: number;
+        };
         /** @description What its columns mean, one for each, and the options. */
         PatchedChangeImportRequest: {
             head?: boolean | null;
@@ -2100,6 +2402,16 @@ export interface components {
             here: components["schemas"]["Colour"];
             under: components["schemas"]["Under"][];
         };
+        /** @description Where a thing's middle lies, mm; degrees clockwise. */
+        PlaceOnPanel: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            turn: number;
+            mirrored: boolean;
+        };
         /** @description What a maker prefers. */
         Preference: {
             units?: components["schemas"]["UnitsEnum"];
@@ -2161,6 +2473,7 @@ export interface components {
         RevisionRequest: {
             revision: number;
             edit_key?: string;
+            looked_at?: components["schemas"]["LookedAtRequest"] | null;
         };
         /**
          * @description * `tone` - tone
@@ -2191,8 +2504,23 @@ export interface components {
             /** @description where the pad lies */
             place: string;
             coats: number;
-            hand: components["schemas"]["HandEnum"];
+            hand: components["schemas"]["RungHandEnum"];
             form: components["schemas"]["Form"];
+            medium: components["schemas"]["MediumEnum"];
+            medium_label: string;
+            /** @description further inks of a striped pad */
+            more: string[];
+            generation: number;
+            /**
+             * Format: double
+             * @description mm of a line, a stroke or a drop
+             */
+            width: number;
+            without: string[];
+            /** @description names of the masks that are on */
+            masks: string[];
+            /** @description from 1 at the bottom */
+            place_in_plan: number;
             /**
              * Format: double
              * @description coats, the hand included
@@ -2224,6 +2552,13 @@ export interface components {
             /** @description place in the sequence, from 1 */
             order: number;
         };
+        /**
+         * @description * `light` - light
+         *     * `medium` - medium
+         *     * `heavy` - heavy
+         * @enum {string}
+         */
+        RungHandEnum: "light" | "medium" | "heavy";
         /**
          * @description * `light first` - light first
          *     * `deep first` - deep first
@@ -2380,6 +2715,16 @@ export interface components {
             copies: number;
             loose: boolean;
         };
+        /** @description The card of one piece of a set. */
+        SheetCard: {
+            stock: string;
+            /** Format: double */
+            foam: number;
+            copies: number;
+            /** Format: double */
+            allowance: number;
+            sheet: number;
+        };
         /** @description A sheet in its new place; ``at`` is its old one. */
         SheetChoiceRequest: {
             at: number;
@@ -2388,6 +2733,11 @@ export interface components {
             mirrored?: boolean;
             dropped?: number[];
             corners?: number[][] | null;
+        };
+        /** @description A sheet that a set has. */
+        SheetName: {
+            number: number;
+            name: string;
         };
         /** @description A name and a password. */
         SignInRequest: {
@@ -2438,9 +2788,13 @@ export interface components {
             name: string;
             colouring: string;
             revision: number;
-            set_id: number;
+            set_id: number | null;
             set_change: number;
             picture_key: string;
+            /** @description changes with what lies on the panel, or where */
+            layout_key: string;
+            /** @description base64: the colours that a change made different */
+            painting?: string | null;
             undo: string | null;
             redo: string | null;
             colourings: components["schemas"]["ColouringRef"][];
@@ -2450,7 +2804,11 @@ export interface components {
             stock_colour: components["schemas"]["Colour"];
             register: components["schemas"]["RegisterEnum"];
             cards: number;
+            /** Format: double */
+            light: number;
             school: components["schemas"]["SchoolEnum"];
+            /** Format: double */
+            trim_mm: number;
             /** Format: double */
             width_mm: number;
             /** Format: double */
@@ -2458,7 +2816,8 @@ export interface components {
             elements: components["schemas"]["Element"][];
             findings: components["schemas"]["Finding"][];
             sequence: components["schemas"]["Sequence"];
-            brushes: components["schemas"]["BrushesEnum"][];
+            brushes: components["schemas"]["PassTool"][];
+            media: components["schemas"]["Medium"][];
             missing: components["schemas"]["Missing"][];
         };
         /** @description A step of the sequence; ``key`` names it whatever it is called. */
@@ -2565,6 +2924,16 @@ export interface components {
          * @enum {string}
          */
         SubjectKindEnum: "element" | "pair" | "sheet" | "panel" | "pad" | "batch";
+        /** @description A piece of card as it lies. */
+        Surface: {
+            key: string;
+            thing: string;
+            outline: string;
+            stock: string;
+            /** Format: double */
+            foam: number;
+            sheets: number[];
+        };
         /** @description A measured swatch: on which card, in how many coats, its colour, how and when it came to be known. */
         Swatch: {
             on: components["schemas"]["On"];
@@ -2612,6 +2981,43 @@ export interface components {
             wait_started?: string | null;
             edit_key?: string;
         };
+        /** @description A thing on the panel. */
+        Thing: {
+            key: string;
+            number: number;
+            base: number;
+            kind: components["schemas"]["ThingKindEnum"];
+            name: string;
+            place: components["schemas"]["PlaceOnPanel"] | null;
+            box: number[];
+            on: string;
+            counter: boolean;
+            sheets: number[];
+            all_sheets: components["schemas"]["SheetName"][];
+            set_kind: string;
+            shape: components["schemas"]["OutlineOf"] | null;
+            wear: components["schemas"]["Wear"] | null;
+            card: components["schemas"]["CardOf"] | null;
+            cards: components["schemas"]["SheetCard"][];
+            words: components["schemas"]["Words"] | null;
+            note: components["schemas"]["Note"] | null;
+            /** @description of a mask, SVG path data, mm on the panel */
+            outline: string;
+            /**
+             * Format: double
+             * @description length of its cut
+             */
+            cut_mm: number | null;
+        };
+        /**
+         * @description * `set` - set
+         *     * `mask` - mask
+         *     * `piece` - piece
+         *     * `words` - words
+         *     * `note` - note
+         * @enum {string}
+         */
+        ThingKindEnum: "set" | "mask" | "piece" | "words" | "note";
         /** @description Brushes of one size. */
         Tool: {
             revision?: number;
@@ -2646,6 +3052,13 @@ export interface components {
             photo_size: number[];
             openings: string[];
         };
+        /** @description One edit that is only looked at. */
+        TriedEditRequest: {
+            kind: string;
+            values: {
+                [key: string]: unknown;
+            };
+        };
         /** @description What a trimmed panel keeps. */
         Trim: {
             box: number[];
@@ -2654,6 +3067,12 @@ export interface components {
             cut: components["schemas"]["Cut"][];
             marks: number[];
             how: string;
+        };
+        /** @description Edits to look at, and the map that is on the screen. */
+        TryRequest: {
+            edits: components["schemas"]["TriedEditRequest"][];
+            width: number;
+            map?: string;
         };
         /** @description An ink in the place of a pass. */
         Tryout: {
@@ -2719,12 +3138,45 @@ export interface components {
             keep: number;
         };
         /**
+         * @description * `window` - window
+         *     * `cover` - cover
+         * @enum {string}
+         */
+        WayEnum: "window" | "cover";
+        /** @description How and when a mask is on. */
+        Wear: {
+            way: components["schemas"]["WayEnum"];
+            /** @description key of the first pass; empty: from the start */
+            since: string;
+            /** @description key of the last pass; empty: to the end */
+            until: string;
+            off: boolean;
+            /** Format: double */
+            soft: number;
+        };
+        /**
          * @description * `new` - new
          *     * `changed` - changed
          *     * `same` - same
          * @enum {string}
          */
         WhatEnum: "new" | "changed" | "same";
+        /** @description A greeting as typed. */
+        Words: {
+            text: string;
+            /**
+             * Format: double
+             * @description mm, height of capitals
+             */
+            size: number;
+            hand: components["schemas"]["WordsHandEnum"];
+        };
+        /**
+         * @description * `script` - script
+         *     * `print` - print
+         * @enum {string}
+         */
+        WordsHandEnum: "script" | "print";
     };
     responses: never;
     parameters: never;
@@ -4081,6 +4533,178 @@ export interface operations {
             };
         };
     };
+    colourings_build_up_retrieve: {
+        parameters: {
+            query?: {
+                /** @description pixels, 40 to 1600 (800) */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_cut_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     colourings_edits_create: {
         parameters: {
             query?: never;
@@ -4223,6 +4847,303 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_lay_out_others_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColouringRef"][];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_painting_retrieve: {
+        parameters: {
+            query?: {
+                /** @description passes of the sequence done (all) */
+                after?: number;
+                /** @description key of the map that is known already */
+                map?: string;
+                /** @description the last pass before it has dried back */
+                wet?: boolean;
+                /** @description pixels, 40 to 1600 (800) */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_panel_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Laid"];
                 };
             };
             /** @description It could not be read, or a value is not possible. */
@@ -4891,6 +5812,131 @@ export interface operations {
             };
         };
     };
+    colourings_try_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryRequest"];
+                "multipart/form-data": components["schemas"]["TryRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     colourings_undo_create: {
         parameters: {
             query?: never;
@@ -5426,6 +6472,88 @@ export interface operations {
             };
             /** @description The disk is full. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    formats_list: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Format"][];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -18,6 +18,7 @@ from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_drawer
 from strata.formats.set_file import read_set
 from strata.guard.child import run_guarded
+from strata.panel.things import IMAGE
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from studio.accounts.demo import DEMO_NAME
@@ -77,7 +78,8 @@ def seed(maker: Any) -> bool:
         for file in sorted((DEMO / "builds").glob("*.json")):
             values = json.loads(file.read_text())
             plan = read_plan({**values, "stock": slugify(values["stock"])})
-            start(maker, values["name"], known[values["set"]], plan)
+            sets = values.get("sets", {IMAGE: values.get("set")})
+            start(maker, values["name"], {k: known[v] for k, v in sets.items()}, plan)
     return added
 
 

@@ -1,0 +1,213 @@
+"""The colours of stacks, in all 36 bands, by the one layer law."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.optics import layers as law
+from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, Floats, encode_srgb, lab_from_xyz
+from strata.optics.inks import Deposit, Ink
+from strata.optics.spectrum import BANDS
+from strata.optics.stack import TRAP_BANDS, TRAP_LOSS, TRAP_RATE, Stock
+from strata.picture.layers import LIFTED, Layer
+from strata.picture.raster import Floats32
+
+Bytes = NDArray[np.uint8]
+_HANDS = ThreadPoolExecutor(max_workers=2, thread_name_prefix="picture")
+_CHUNK = 6000
+# stacks worked at once: their bands stay in the cache
+_CURVE: Bytes = np.round(255 * encode_srgb(np.arange(8192) / 8191.0)).astype(np.uint8)
+_TO_RGB = np.float32(8191 * RGB_FROM_XYZ @ XYZ_WEIGHTS).T
+GLOSS = 0.1
+# how much deeper a clear gloss makes what lies below
+_THIN = 1e-5
+# a level that is none
+
+
+@lru_cache(maxsize=2048)
+def _pieces(ink: Ink) -> list[tuple[float, float, Floats32, Floats32]]:
+    """An ink's deposit curve: from how many coats on, for how many, what each adds in K x and S x."""
+    low = Deposit(0.0, np.zeros(BANDS), np.zeros(BANDS))
+    found = []
+    last = len(ink.deposits) - 1
+    for i, high in enumerate(ink.deposits):
+        run = high.coats - low.coats
+        found.append(
+            (
+                low.coats,
+                np.inf if i == last else run,
+                np.float32((high.absorbed - low.absorbed) / run),
+                np.float32((high.scattered - low.scattered) / run),
+            )
+        )
+        low = high
+    return found
+
+
+def _deposit(ink: Ink, coats: Floats32) -> tuple[Floats32, Floats32]:
+    """K x and S x (n, 36) of so many coats (n,)."""
+    absorbed = np.zeros((len(coats), BANDS), np.float32)
+    scattered = np.zeros_like(absorbed)
+    for start, length, k, s in _pieces(ink):
+        part = np.clip(coats - np.float32(start), 0, length)[:, None]
+        if start and not part.any():
+            break
+        absorbed += part * k
+        if ink.chemistry.opaque:
+            scattered += part * s
+    return absorbed, scattered
+
+
+def internal(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats32:
+    """Internal reflectance (n, 36) of stacks: ``levels`` (n, layers) of layers on a card."""
+    return _Pile(stock, layers, _lifted(layers, levels)).internal()
+
+
+def _lifted(layers: Sequence[Layer], levels: Floats32) -> Floats32:
+    """Levels with what a damp wipe takes away again of the dyes it goes over."""
+    if not any(layer.kind == "lift" for layer in layers):
+        return levels
+    levels = levels.copy()
+    for j, layer in enumerate(layers):
+        if layer.kind != "lift":
+            continue
+        left = 1 - np.float32(layer.strength) * levels[:, j]
+        for i, below in enumerate(layers[:j]):
+            if below.ink is not None and below.surface == layer.surface and below.kind == "ink":
+                if below.ink.chemistry.key in LIFTED:
+                    levels[:, i] *= left
+    return levels
+
+
+class _Pile:
+    """Stacks being laid, layer by layer.
+
+    Dyes between two opaque layers only add what they absorb, so each such run
+    is one matrix product.
+    """
+
+    def __init__(self, stock: Stock, layers: Sequence[Layer], levels: Floats32) -> None:
+        self.layers, self.levels = layers, levels
+        self.r = np.repeat(np.float32(stock.internal)[None, :], len(levels), axis=0)
+        self.coats: list[Floats32] = []
+        self.spectra: list[Floats32] = []
+        self.trapping = any(layer.wet for layer in layers)
+        self.below = np.zeros((len(levels), BANDS) if self.trapping else (0, BANDS), np.float32)
+        # twice what all ink so far absorbs: the density that wet ink is trapped by
+
+    def internal(self) -> Floats32:
+        at = 0
+        while at < len(self.layers):
+            layer = self.layers[at]
+            if layer.kind == "card":
+                end = at + 1
+                while end < len(self.layers) and self.layers[end].surface == layer.surface:
+                    end += 1
+                self._card(at, end)
+                at = end
+                continue
+            self._one(at)
+            at += 1
+        self._settle()
+        return self.r
+
+    def _settle(self) -> None:
+        """Lay the run of dyes that waits."""
+        if self.coats:
+            density = np.stack(self.coats).T @ (2 * np.stack(self.spectra))
+            if self.trapping:
+                self.below += density
+            self.r *= np.exp(-density)
+            self.coats.clear()
+            self.spectra.clear()
+
+    def _one(self, j: int) -> None:
+        layer, level = self.layers[j], self.levels[:, j]
+        if layer.kind in ("lift", "seal"):
+            return
+        if layer.kind == "ink" and layer.ink is not None and not layer.ink.chemistry.opaque and not layer.wet:
+            self._dye(layer.ink, level * np.float32(layer.thickness), layer.thickness)
+            return
+        rows = np.flatnonzero(level > _THIN)
+        if not rows.size:
+            return
+        self._settle()
+        if layer.kind == "shade":
+            seen = law.outside(self.r[rows]) * (1 - np.float32(layer.strength) * level[rows, None])
+            self.r[rows] = law.inside(seen)
+        elif layer.kind == "gloss":
+            power = 1 + np.float32(GLOSS) * level[rows, None]
+            self.r[rows] = np.power(np.maximum(self.r[rows], 1e-6), power)
+        elif layer.ink is not None:
+            self._ink(layer.ink, layer, rows, level[rows])
+
+    def _dye(self, ink: Ink, coats: Floats32, most: float) -> None:
+        for start, length, absorbed, _ in _pieces(ink):
+            if start < most:
+                whole = start == 0 and most <= length
+                self.coats.append(coats if whole else np.clip(coats - np.float32(start), 0, length))
+                self.spectra.append(absorbed)
+
+    def _ink(self, ink: Ink, layer: Layer, rows: NDArray[np.intp], level: Floats32) -> None:
+        """An opaque ink, or any that goes onto wet ink."""
+        absorbed, scattered = _deposit(ink, level * np.float32(layer.thickness))
+        if layer.wet:
+            highest = np.partition(self.below[rows], BANDS - TRAP_BANDS, axis=1)[:, -TRAP_BANDS:].mean(axis=1)
+            taken = (1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))[:, None]
+            absorbed, scattered = absorbed * taken, scattered * taken
+        if self.trapping:
+            self.below[rows] += 2 * absorbed
+        if ink.chemistry.opaque:
+            self.r[rows] = law.over(self.r[rows], absorbed, scattered)
+        else:
+            self.r[rows] *= np.exp(-2 * absorbed)
+
+    def _card(self, at: int, end: int) -> None:
+        """A piece with what lies on it, over what lies below; at its edge a pixel is shared by both."""
+        layer = self.layers[at]
+        rows = np.flatnonzero(self.levels[:, at] > _THIN)
+        if not rows.size or layer.stock is None:
+            return
+        self._settle()
+        alpha = self.levels[rows, at][:, None]
+        inner = np.arange(at + 1, end)
+        own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[np.ix_(rows, inner)]).internal()
+        mixed = law.inside(law.outside(self.r[rows]) * (1 - alpha) + law.outside(own) * alpha)
+        self.r[rows] = np.where(alpha >= 0.9999, own, mixed)
+        if self.trapping:
+            self.below[rows] = 0
+
+
+def seen(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats32:
+    """Seen reflectance (n, 36) of stacks."""
+    return np.asarray(law.outside(internal(stock, layers, levels)), np.float32)
+
+
+def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:
+    """sRGB bytes (n, 3) of stacks."""
+    found = np.empty((len(levels), 3), np.uint8)
+
+    def chunk(start: int) -> None:
+        part = levels[start : start + _CHUNK]
+        active = np.flatnonzero((part > _THIN).any(axis=0))
+        light = seen(stock, [layers[i] for i in active], part[:, active]) @ _TO_RGB
+        found[start : start + _CHUNK] = _CURVE[np.clip(light, 0, 8191).astype(np.int16)]
+
+    starts = range(0, len(levels), _CHUNK)
+    if len(starts) > 1:
+        # numpy lets go of the interpreter inside its loops, so a second core helps
+        list(_HANDS.map(chunk, starts))
+    else:
+        for start in starts:
+            chunk(start)
+    return found
+
+
+def reference_lab(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats:
+    """CIELAB (n, 3) in all 36 bands: what pictures are measured against."""
+    return lab_from_xyz(np.asarray(seen(stock, layers, levels), np.float64) @ XYZ_WEIGHTS.T)

@@ -1,0 +1,145 @@
+"""One picture, many palettes: which pixels carry the same stack of layers, told once for all colours.
+
+Pixels whose layers lie equally thick (to a step too small to see) carry one
+number. The map of numbers changes only with shapes, forms and order; a change
+of ink, coats, hand or card changes colours in the palette and nothing else.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.kept import Kept
+from strata.picture.layers import Layer
+from strata.picture.raster import Floats32, Raster
+
+Numbers = NDArray[np.uint32]
+STEPS, SOFT_STEPS = 255, 96
+# of coverage, closer together where it is thin: a little of an opaque ink shows most; fewer where a layer
+# fades over much of the panel, which would give every pixel a stack of its own
+SOFT_SHARE = 0.1
+# of the panel that a layer fades over before it counts as soft
+MOST_STACKS = 200_000
+# more, and steps are made coarser: soft grounds under soft grounds
+WHOLE = 0.9999
+# of a pixel that a card covers, and nothing below it is seen
+_SLOT_BITS = 22
+_FACTORS = np.random.default_rng(36).integers(1, 1 << 63, 1024, np.uint64) * np.uint64(2) + np.uint64(1)
+# one for each layer, without any order among them: level 3 of one may not be level 1 of another
+
+
+@dataclass(frozen=True, eq=False)
+class Stacks:
+    """``numbers`` (h, w): which stack each pixel carries; ``levels`` (n, layers): how thick each layer lies in it, 0..1.
+
+    A level is the middle of its step. Numbers are given in the order in which they first appear.
+    """
+
+    numbers: Numbers
+    levels: Floats32
+    counts: NDArray[np.int64]
+    key: str
+
+    @property
+    def nbytes(self) -> int:
+        """Bytes in memory."""
+        return int(self.numbers.nbytes + self.levels.nbytes + self.counts.nbytes)
+
+
+def map_key(layers: Sequence[Layer], raster: Raster) -> str:
+    """What a map is kept by: how its layers lie, not what they are."""
+    told = repr((raster, [layer.spot for layer in layers]))
+    return hashlib.sha256(told.encode()).hexdigest()[:20]
+
+
+_STACKS: Kept[str, Stacks] = Kept(260_000_000, lambda stacks: stacks.nbytes)
+
+
+def stacks_of(layers: Sequence[Layer], raster: Raster) -> Stacks:
+    """The stacks of layers (in the order in which they lie) on a grid; kept by ``map_key``."""
+    key = map_key(layers, raster)
+    return _STACKS.get(key, lambda: _found(layers, raster, key))
+
+
+def _found(layers: Sequence[Layer], raster: Raster, key: str) -> Stacks:
+    steps = [_steps(layer, raster) for layer in layers]
+    while True:
+        numbers, first = _numbered(_codes(layers, raster, steps))
+        if len(first) <= MOST_STACKS or max(steps, default=0) <= 24:
+            break
+        steps = [min(n, max(24, max(steps) // 2)) for n in steps]
+    counts = np.bincount(numbers.ravel(), minlength=len(first))
+    return Stacks(numbers, _levels(layers, raster, first, steps), counts, key)
+
+
+def _steps(layer: Layer, raster: Raster) -> int:
+    values = layer.field.values
+    if values.size < SOFT_SHARE * raster.width * raster.height:
+        return STEPS
+    soft = np.count_nonzero((values > 0.004) & (values < 0.996))
+    return SOFT_STEPS if soft > SOFT_SHARE * raster.width * raster.height else STEPS
+
+
+def _codes(layers: Sequence[Layer], raster: Raster, steps: Sequence[int]) -> NDArray[np.uint64]:
+    """One number of 64 bits for each pixel's stack; two stacks share one by chance once in 10^9 pictures."""
+    codes = np.zeros((raster.height, raster.width), np.uint64)
+    for j, layer in enumerate(layers):
+        values = layer.field.values
+        if not values.size:
+            continue
+        level = np.rint(np.sqrt(values) * np.float32(steps[j])).astype(np.uint64)
+        mixed = level * _FACTORS[j % len(_FACTORS)]
+        mixed ^= mixed >> np.uint64(29)
+        mixed *= np.uint64(0x94D049BB133111EB)
+        part = codes[layer.field.at.slices]
+        if layer.kind == "card":
+            # no ink shines through card: what lies below makes no difference
+            part[:] = np.where(values >= WHOLE, mixed, part + mixed)
+        else:
+            part += np.where(level > 0, mixed, np.uint64(0))
+    return codes
+
+
+def _numbered(codes: NDArray[np.uint64]) -> tuple[Numbers, NDArray[np.intp]]:
+    """Numbers in the order of first appearance, and where each first appears.
+
+    A table of slots finds most of them without sorting; what clashes in a
+    slot is sorted.
+    """
+    flat = codes.ravel()
+    at = np.arange(flat.size, dtype=np.int32)
+    slot = (flat * np.uint64(0xD6E8FEB86659FD93)) >> np.uint64(64 - _SLOT_BITS)
+    table = np.zeros(1 << _SLOT_BITS, np.int32)
+    table[slot[::-1]] = at[::-1]  # the last to be written is the first to appear
+    home = table[slot]
+    astray = np.flatnonzero(flat[home] != flat)
+    if astray.size:
+        _, own, inverse = np.unique(flat[astray], return_index=True, return_inverse=True)
+        home[astray] = at[astray][own][inverse]
+    first = np.flatnonzero(home == at)
+    number = np.zeros(flat.size, np.uint32)
+    number[first] = np.arange(len(first), dtype=np.uint32)
+    return number[home].reshape(codes.shape), first
+
+
+def _levels(
+    layers: Sequence[Layer], raster: Raster, first: NDArray[np.intp], steps: Sequence[int]
+) -> Floats32:
+    """How thick each layer lies in each stack: the middle of its step."""
+    levels = np.zeros((len(first), len(layers)), np.float32)
+    rows, columns = np.divmod(first, raster.width)
+    for j, layer in enumerate(layers):
+        at = layer.field.at
+        low, high = np.searchsorted(rows, (at.y0, at.y1))  # first appearances come row by row
+        inside = np.flatnonzero((columns[low:high] >= at.x0) & (columns[low:high] < at.x1)) + low
+        values = layer.field.values[rows[inside] - at.y0, columns[inside] - at.x0]
+        levels[inside, j] = np.square(np.rint(np.sqrt(values) * np.float32(steps[j])) / np.float32(steps[j]))
+    for j, layer in enumerate(layers):
+        if layer.kind == "card":
+            levels[levels[:, j] >= WHOLE, :j] = 0
+    return levels
