@@ -103,6 +103,7 @@ def thing_json(scene: Scene, thing: Thing) -> dict[str, Any]:
         "box": box,
         "on": thing.on,
         "counter": thing.counter,
+        "source": thing.source,
         "sheets": list(thing.sheets) or ([s.number for s in own_set.sheets] if own_set else []),
         "all_sheets": [{"number": s.number, "name": s.name} for s in own_set.sheets] if own_set else [],
         "set_kind": own_set.kind if own_set else "",

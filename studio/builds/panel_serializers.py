@@ -102,6 +102,7 @@ class ThingSerializer(serializers.Serializer[Any]):
     box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
     on = serializers.CharField()
     counter = serializers.BooleanField()
+    source = serializers.CharField(help_text="the name by which the build knows the set")
     sheets = serializers.ListField(child=serializers.IntegerField())
     all_sheets = SheetNameSerializer(many=True)
     set_kind = serializers.CharField()

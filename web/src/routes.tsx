@@ -78,6 +78,10 @@ export const router = createBrowserRouter([
         children: [
           { index: true, element: <Navigate to="strata" replace /> },
           {
+            path: "panel",
+            lazy: () => import("./views/build/panel/Panel"),
+          },
+          {
             path: "materials",
             lazy: () => import("./views/build/materials/Materials"),
             errorElement: <Lost inside />,

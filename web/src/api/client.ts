@@ -39,6 +39,11 @@ export type BuildSummary = Schemas["BuildSummary"];
 export type Table = Schemas["Table"];
 export type Form = Schemas["Form"];
 export type EditKind = Schemas["EditRequest"]["kind"];
+export type Laid = Schemas["Laid"];
+export type LaidSheet = Schemas["LaidSheet"];
+export type Thing = Schemas["Thing"];
+export type Format = Schemas["Format"];
+export type Bed = Schemas["Bed"];
 
 /** What the server refused, in its own sentence; `status` 0 means it could not be reached. */
 export class Refusal extends Error {
@@ -126,6 +131,19 @@ export async function upload<T>(path: string, form: FormData): Promise<T> {
     );
   }
   return body as T;
+}
+
+/** Bytes from the core: a picture as map and palettes. With a body it is sent as a question. */
+export async function binary(path: string, body?: unknown): Promise<ArrayBuffer> {
+  const headers: Record<string, string> = { "X-CSRFToken": cookie("csrftoken") };
+  if (body !== undefined) headers["Content-Type"] = "application/json";
+  const asked = body === undefined ? { headers } : { method: "POST", headers, body: JSON.stringify(body) };
+  const response = await send(new Request(new URL(path, window.location.origin), asked));
+  if (!response.ok) {
+    const told = await response.json().catch(() => ({}));
+    throw new Refusal(response.status, told.code ?? "failed", told.sentence ?? "The picture did not come.");
+  }
+  return response.arrayBuffer();
 }
 
 /** The address of a colouring's picture; `after` counts the passes done. */

@@ -33,6 +33,23 @@ export const useSet = (id: number | undefined, change?: number) =>
     staleTime: 300_000,
   });
 
+/** What lies on a colouring's panel; the old layout stays on the screen until the new one is there. */
+export const useLaid = (id: number, layout: string | undefined) =>
+  useQuery({
+    queryKey: keys.laid(id, layout ?? ""),
+    queryFn: () => data(api.GET("/api/colourings/{id}/panel", { params: { path: { id } } })),
+    enabled: layout !== undefined,
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+
+export const useFormats = () =>
+  useQuery({
+    queryKey: keys.formats,
+    queryFn: () => data(api.GET("/api/formats")),
+    staleTime: Infinity,
+  });
+
 export const useMeasures = (set: { id: number; revision: number }, wanted: boolean) =>
   useQuery({
     queryKey: keys.measures(set.id, set.revision),

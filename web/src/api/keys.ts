@@ -6,6 +6,8 @@ export const keys = {
   /** Everything of all colourings, of one, or one part of it. */
   colourings: ["colouring"] as const,
   colouring: (id: number) => ["colouring", id] as const,
+  laid: (id: number, layout: string) => ["laid", id, layout] as const,
+  formats: ["formats"] as const,
   tryouts: (id: number, picture: string, pass: string) => ["tryouts", id, picture, pass] as const,
   allTryouts: ["tryouts"] as const,
   standIns: (id: number, picture: string, ink: string, pass: string) =>

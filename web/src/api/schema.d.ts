@@ -2992,6 +2992,8 @@ export interface components {
             box: number[];
             on: string;
             counter: boolean;
+            /** @description the name by which the build knows the set */
+            source: string;
             sheets: number[];
             all_sheets: components["schemas"]["SheetName"][];
             set_kind: string;

@@ -1,18 +1,20 @@
 /** What lies over the panel at a step: the seated sheet as plastic, masks as hatching. */
-import type { LayerSet, Step } from "../api/client";
+import type { Laid, Step } from "../api/client";
 import { greys } from "../theme/theme";
 
-export function Overlays({ step, set }: { step: Step; set: LayerSet }) {
+export function Overlays({ step, set }: { step: Step; set: Laid }) {
   const sheet = set.sheets.find((s) => s.number === step.sheet);
-  if (!sheet) return null;
+  if (!sheet || sheet.kind === "free") return <Masks step={step} set={set} />;
   const edge = `M0 0H${set.width_mm}V${set.height_mm}H0Z`;
   const openings = sheet.groups.map((g) => g.outline).join("");
   const masked = sheet.groups.filter((g) => step.masks.includes(g.element));
+  const flat = sheet.kind === "stencil";
   return (
     <g pointerEvents="none">
+      <Masks step={step} set={set} />
       {step.kind === "place" && (
         <>
-          <path d={edge + openings} fillRule="evenodd" fill={greys.white} fillOpacity="0.72" />
+          <path d={flat ? edge + openings : ""} fillRule="evenodd" fill={greys.white} fillOpacity="0.72" />
           <path d={openings} fill="none" stroke={greys.ink} strokeWidth="0.350" />
           <path d={sheet.marks} fill={greys.ink} />
         </>
@@ -36,6 +38,27 @@ export function Overlays({ step, set }: { step: Step; set: LayerSet }) {
           ))}
         </>
       )}
+    </g>
+  );
+}
+
+/** The maker's own masks that lie there at a step, by the names that the step calls them. */
+export function Masks({ step, set }: { step: Step; set: Laid }) {
+  const worn = set.things.filter((t) => t.kind === "mask" && step.masks.includes(t.name));
+  return (
+    <g pointerEvents="none">
+      {worn.map((t) => (
+        <path
+          key={t.key}
+          d={t.wear?.way === "window" ? `M0 0H${set.width_mm}V${set.height_mm}H0Z${t.outline}` : t.outline}
+          fillRule="evenodd"
+          fill={greys.white}
+          fillOpacity="0.780"
+          stroke={greys.ink}
+          strokeWidth="0.400"
+          strokeDasharray="1.500 1"
+        />
+      ))}
     </g>
   );
 }

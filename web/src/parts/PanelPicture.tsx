@@ -1,8 +1,10 @@
 /** The predicted panel with the openings drawn over it for pointing. */
 import Box from "@mui/material/Box";
 import { type PointerEvent, type ReactNode, useRef } from "react";
-import type { Group, LayerSet } from "../api/client";
+import type { Group, Laid } from "../api/client";
+import type { Painter } from "../painting/Painter";
 import { greys } from "../theme/theme";
+import { Canvas } from "./Canvas";
 
 export interface Point {
   x: number;
@@ -10,9 +12,15 @@ export interface Point {
 }
 
 interface Props {
-  src: string;
+  painter: Painter;
+  picture: string;
+  /** Passes done; all of them where it is not given. */
+  after?: number | undefined;
+  wet?: boolean;
   alt: string;
-  set: LayerSet;
+  set: Laid;
+  /** Elements that have ink; the others show as faint outlines to point at. */
+  inked?: ReadonlySet<string>;
   element?: string | null;
   marked?: Group | null;
   hovered?: string | null;
@@ -26,9 +34,13 @@ interface Props {
 const CLICK_PX = 5;
 
 export function PanelPicture({
-  src,
+  painter,
+  picture,
+  after,
+  wet,
   alt,
   set,
+  inked,
   element,
   marked,
   hovered,
@@ -40,7 +52,8 @@ export function PanelPicture({
 }: Props) {
   const frame = useRef<SVGSVGElement>(null);
   const from = useRef<{ at: Point; x: number; y: number; moved: boolean } | null>(null);
-  const groups = set.sheets.flatMap((sheet) => sheet.groups);
+  const groups = set.sheets.flatMap((sheet) => (sheet.kind === "free" ? [] : sheet.groups));
+  const free = set.sheets.find((sheet) => sheet.kind === "free")?.groups ?? [];
 
   const mm = (event: PointerEvent): Point => {
     const box = frame.current?.getBoundingClientRect();
@@ -85,13 +98,7 @@ export function PanelPicture({
           boxShadow: "0 1px 3px rgba(0,0,0,.35)",
         }}
       >
-        <img
-          src={src}
-          alt={alt}
-          onLoad={onShown}
-          style={{ position: "absolute", inset: 0, width: "100%", height: "100%" }}
-          draggable={false}
-        />
+        <Canvas painter={painter} picture={picture} after={after} wet={wet} alt={alt} onShown={onShown} />
         <svg
           ref={frame}
           viewBox={`0 0 ${set.width_mm} ${set.height_mm}`}
@@ -109,18 +116,21 @@ export function PanelPicture({
           onPointerLeave={() => onHover?.(null)}
           aria-hidden="true"
         >
-          {groups.map((group) => (
+          {[...free, ...groups].map((group) => (
             <path
               key={`${group.element}-${group.sheet}`}
               d={group.outline}
               data-element={group.element}
               fill="none"
+              stroke={inked && !inked.has(group.element) && group.sheet ? greys.edge : "none"}
+              strokeWidth={0.22}
+              strokeOpacity={0.75}
               pointerEvents="all"
               onPointerEnter={() => onHover?.(group.element)}
             />
           ))}
           {groups
-            .filter((g) => g.element === hovered && g.element !== element)
+            .filter((g) => g.element === hovered && g.element !== element && g.sheet)
             .map((g) => (
               <Outline key={`h${g.sheet}`} group={g} faint />
             ))}

@@ -9,9 +9,11 @@ interface Props {
   stocks: Stock[];
   chosen: string | undefined;
   onChoose: (key: string) => void;
+  /** Pointed at, or with the keys on it; null when left. */
+  onLook?: (key: string | null) => void;
 }
 
-export function StockChoice({ stocks, chosen, onChoose }: Props) {
+export function StockChoice({ stocks, chosen, onChoose, onLook }: Props) {
   return (
     <Box role="radiogroup" aria-label="The card" sx={{ display: "flex", flexWrap: "wrap", gap: 1 }}>
       {stocks.map((s) => (
@@ -20,6 +22,10 @@ export function StockChoice({ stocks, chosen, onChoose }: Props) {
           role="radio"
           aria-checked={s.key === chosen}
           onClick={() => onChoose(s.key)}
+          onPointerEnter={() => onLook?.(s.key)}
+          onPointerLeave={() => onLook?.(null)}
+          onFocus={() => onLook?.(s.key)}
+          onBlur={() => onLook?.(null)}
           sx={{
             p: 0.75,
             width: 108,

@@ -20,6 +20,29 @@ function sixteenths(mm: number): string {
 export const length = (mm: number, units: Units): string =>
   units === "in" ? `${sixteenths(mm)} in` : `${Math.round(mm * 10) / 10} mm`;
 
+/** A length as it stands in a field: fractions of an inch, or millimetres. */
+export const figure = (mm: number, units: Units): string =>
+  units === "in" ? sixteenths(mm) : `${Math.round(mm * 10) / 10}`;
+
+/** Millimetres from what somebody types ("4 1/4", "4.25", "105"); null where it is no length. */
+export function parsed(text: string, units: Units): number | null {
+  const match = /^\s*(-?)(\d*[.,]?\d*)?(?:\s*(\d+)\s*\/\s*(\d+))?\s*(?:mm|in|")?\s*$/.exec(text);
+  if (!match || (!match[2] && !match[3])) return null;
+  let whole = Number((match[2] || "0").replace(",", "."));
+  let part = 0;
+  if (match[3] && match[4]) {
+    part = Number(match[3]) / Number(match[4]);
+    // "1/2" alone: the first figure belongs to the fraction
+    if (/^\s*-?\d+\s*\/\s*\d+/.test(text)) {
+      const only = /(\d+)\s*\/\s*(\d+)/.exec(text);
+      whole = 0;
+      part = only ? Number(only[1]) / Number(only[2]) : 0;
+    }
+  }
+  const value = (whole + part) * (match[1] ? -1 : 1) * (units === "in" ? 25.4 : 1);
+  return Number.isFinite(value) ? value : null;
+}
+
 /** A panel's size. */
 export const size = (width: number, height: number, units: Units): string =>
   units === "in"

@@ -5,7 +5,7 @@ import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
 import { useEffect, useMemo } from "react";
 import { NavLink, Outlet, useParams } from "react-router";
-import { useSession, useSet } from "../../api/hooks";
+import { useLaid, useSession } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { useUndoKeys } from "../../parts/undoKeys";
@@ -19,6 +19,7 @@ import { useBuild, useHead } from "./useBuild";
 
 const TABS = [
   { to: "materials", label: "Materials" },
+  { to: "panel", label: "Panel" },
   { to: "strata", label: "Strata" },
   { to: "order", label: "Order" },
 ] as const;
@@ -30,7 +31,8 @@ export function Component() {
 
 function Shell({ id }: { id: number }) {
   const build = useBuild(id);
-  const set = useSet(build.state?.set_id, build.state?.set_change);
+  const head = useHead(build.queue);
+  const set = useLaid(id, (head ?? build.state)?.layout_key);
   const session = useSession();
   const error = build.error ?? set.error;
   const units = session.data?.units ?? "in";

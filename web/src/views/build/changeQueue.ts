@@ -5,6 +5,7 @@
  */
 import { freshKey } from "../../api/acts";
 import { api, data, type Head, Refusal } from "../../api/client";
+import type { LookedAt } from "../../painting/Painter";
 import { Store } from "../../parts/store";
 import { dropChange, keepChange, keptChanges, moment, type Waiting } from "./changeStore";
 
@@ -160,13 +161,19 @@ export class ChangeQueue extends Store<Progress> {
   }
 }
 
-function send(id: number, edit: Waiting, revision: number): Promise<Head> {
+/** Send one change; `looked_at` is the picture on the screen, of which the answer tells what is different. */
+export function send(
+  id: number,
+  edit: Waiting,
+  revision: number,
+  looked_at: LookedAt | null = null,
+): Promise<Head> {
   const params = { path: { id } };
   const { edit_key } = edit;
   if (edit.kind === "undo")
-    return data(api.POST("/api/colourings/{id}/undo", { params, body: { revision, edit_key } }));
+    return data(api.POST("/api/colourings/{id}/undo", { params, body: { revision, edit_key, looked_at } }));
   if (edit.kind === "redo")
-    return data(api.POST("/api/colourings/{id}/redo", { params, body: { revision, edit_key } }));
-  const body = { revision, kind: edit.kind, values: edit.values, edit_key };
+    return data(api.POST("/api/colourings/{id}/redo", { params, body: { revision, edit_key, looked_at } }));
+  const body = { revision, kind: edit.kind, values: edit.values, edit_key, looked_at };
   return data(api.POST("/api/colourings/{id}/edits", { params, body }));
 }

@@ -1,6 +1,6 @@
 /** What the screens of one colouring share. */
 import { createContext, useContext } from "react";
-import type { LayerSet, State } from "../../api/client";
+import type { Laid, State } from "../../api/client";
 import type { Units } from "../../parts/lengths";
 import type { BuildHandle } from "./useBuild";
 
@@ -8,7 +8,8 @@ export interface Shared extends BuildHandle {
   /** The colouring's number; its build's is `state.build_id`. */
   id: number;
   state: State;
-  set: LayerSet;
+  /** Everything on the panel, as it lies. */
+  set: Laid;
   units: Units;
 }
 

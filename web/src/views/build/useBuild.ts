@@ -7,12 +7,16 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { api, data, type EditKind, type Head, type State } from "../../api/client";
 import { keys } from "../../api/keys";
-import { ChangeQueue, type Progress } from "./changeQueue";
+import { Painter } from "../../painting/Painter";
+import { ChangeQueue, type Progress, send } from "./changeQueue";
+
+export const PICTURE_WIDTH = 800;
 
 export interface BuildHandle {
   state: State | undefined;
   error: unknown;
   queue: ChangeQueue;
+  painter: Painter;
   reload: () => void;
   change: (kind: EditKind, values: Record<string, unknown>) => void;
   undo: () => void;
@@ -35,13 +39,19 @@ export function useBuild(id: number): BuildHandle {
     queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
     refetchOnWindowFocus: "always",
   });
-  const [queue] = useState(
-    () =>
-      new ChangeQueue(id, async () => {
-        await queries.refetchQueries({ queryKey: keys.colouring(id) });
-        return queries.getQueryData<State>(keys.colouring(id));
-      }),
-  );
+  const [painter] = useState(() => new Painter(id, PICTURE_WIDTH));
+  const [queue] = useState(() => {
+    const again = async () => {
+      await queries.refetchQueries({ queryKey: keys.colouring(id) });
+      return queries.getQueryData<State>(keys.colouring(id));
+    };
+    const made = new ChangeQueue(id, again, (own, edit, revision) =>
+      send(own, edit, revision, painter.lookedAt()),
+    );
+    // the colours are on the canvas before anything else is drawn again
+    made.whenArrived((head) => painter.arrived(head));
+    return made;
+  });
   const { data: state, error, refetch } = query;
   useEffect(() => {
     if (state) queue.seen(state);
@@ -78,12 +88,13 @@ export function useBuild(id: number): BuildHandle {
       state,
       error,
       queue,
+      painter,
       reload: () => void refetch(),
       change: (kind: EditKind, values: Record<string, unknown>) => queue.put(kind, values),
       undo: () => queue.put("undo", {}),
       redo: () => queue.put("redo", {}),
       pictureShown,
     }),
-    [state, error, queue, refetch, pictureShown],
+    [state, error, queue, painter, refetch, pictureShown],
   );
 }

@@ -1,4 +1,4 @@
-/** What the build is made of: name, card, how sheets are aligned, how many. */
+/** The first look at the whole card: its format, its card, what lies on it, how it is made. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import FormControlLabel from "@mui/material/FormControlLabel";
@@ -6,17 +6,23 @@ import Radio from "@mui/material/Radio";
 import RadioGroup from "@mui/material/RadioGroup";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { type ReactNode, useState } from "react";
+import { type ReactNode, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { useAct } from "../../../api/acts";
-import { api, pictureUrl } from "../../../api/client";
+import { api } from "../../../api/client";
 import { useStocks } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
-import { contents, size } from "../../../parts/lengths";
+import { Choices } from "../../../parts/Choices";
+import { size } from "../../../parts/lengths";
+import { PanelPicture } from "../../../parts/PanelPicture";
 import { StockChoice } from "../../../parts/StockChoice";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { Desk } from "../Desk";
+import { whatItIs } from "../panel/words";
+import { placeOf } from "../paths";
 import { useHead } from "../useBuild";
+import { PanelFormat } from "./PanelFormat";
 
 const REGISTERS = [
   { key: "jig", label: "In the corner of a jig, or on pegs" },
@@ -24,38 +30,86 @@ const REGISTERS = [
   { key: "eye", label: "By eye, to the layer below" },
 ];
 
+const SIDES = [
+  ["135", "lower left"],
+  ["45", "lower right"],
+  ["225", "upper left"],
+  ["315", "upper right"],
+] as const;
+
 export function Component() {
-  const { id, state, queue, set, units, change, pictureShown } = useShared();
+  const { id, state, queue, set, painter, units, change, pictureShown } = useShared();
   const head = useHead(queue);
   const stocks = useStocks();
+  const inked = useMemo(
+    () => new Set(state.elements.filter((e) => e.rungs.length > 0).map((e) => e.name)),
+    [state.elements],
+  );
+  const toPanel = placeOf(state.build_id, id, "panel");
   return (
-    <Box
-      sx={{
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "1fr 420px" },
-        gap: 4,
-        p: { xs: 2, sm: 3 },
-        maxWidth: 1240,
-        width: "100%",
-        mx: "auto",
-      }}
+    <Desk
+      picture={
+        <PanelPicture
+          painter={painter}
+          picture={(head ?? state).picture_key}
+          alt={`The predicted panel of ${state.name} on ${state.stock_name}`}
+          set={set}
+          inked={inked}
+          onShown={pictureShown}
+        />
+      }
+      below={
+        <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
+          {size(set.width_mm, set.height_mm, units)} of {state.stock_name}. Point at another card to see the
+          same passes on it.
+        </Typography>
+      }
     >
-      <Box sx={{ display: "grid", gap: 3, alignContent: "start" }}>
-        <Part title="Name">
-          <Name key={state.name} />
-        </Part>
-        <Part title="Set">
-          <Typography>
-            <Link to={`/sets/${set.id}`}>{set.name}</Link>. {contents(set)}. Its image is{" "}
-            {size(set.width_mm, set.height_mm, units)}: cut the panel to that, or a little larger and trim it
-            at the end.
-          </Typography>
+      <Box sx={{ display: "grid", gap: 2.25, p: { xs: 0.5, md: 1 } }}>
+        <Name key={state.name} />
+        <Part title="Format">
+          <PanelFormat />
         </Part>
         <Part title="Card">
           <StockChoice
             stocks={stocks.data ?? []}
             chosen={state.stock}
             onChoose={(stock) => stock !== state.stock && change("set_stock", { stock })}
+            onLook={(stock) =>
+              stock && stock !== state.stock
+                ? void painter.try([{ kind: "set_stock", values: { stock } }])
+                : painter.letGo()
+            }
+          />
+        </Part>
+        <Part title="On the panel">
+          {set.things.length === 0 && (
+            <Typography>Nothing yet: lay on a set, or ink the bare panel.</Typography>
+          )}
+          <Box component="ul" sx={{ display: "grid", gap: 0.25, mb: 1 }}>
+            {[...set.things].reverse().map((t) => (
+              <Box component="li" key={t.key} sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+                <Link to={`${toPanel}?thing=${t.key}`} style={{ minHeight: 24 }}>
+                  {t.name}
+                </Link>
+                <Typography variant="caption" component="span" sx={{ color: greys.quiet }}>
+                  {whatItIs(t)}
+                </Typography>
+              </Box>
+            ))}
+          </Box>
+          <Button component={Link} to={toPanel} variant="outlined">
+            Lay things on, and push them about
+          </Button>
+        </Part>
+        <Part title="Shadows fall to the">
+          <Choices
+            label="The side to which shadows fall"
+            value={String(Math.round(state.light)) as "135"}
+            options={SIDES as unknown as readonly (readonly ["135", string])[]}
+            onChoose={(angle) => change("set_light", { angle: Number(angle) })}
+            apart
+            button={{ px: 1 }}
           />
         </Part>
         <Part title="How the sheets are aligned">
@@ -78,25 +132,14 @@ export function Component() {
           </Button>
         </Box>
       </Box>
-      <Box>
-        <img
-          src={pictureUrl(id, (head ?? state).picture_key, 800)}
-          alt="The predicted panel on this card"
-          onLoad={pictureShown}
-          style={{ width: "100%", display: "block", boxShadow: "0 1px 3px rgba(0,0,0,.35)" }}
-        />
-        <Typography variant="caption" component="p" sx={{ color: greys.quiet }}>
-          The same passes look different on every card; choose one and see.
-        </Typography>
-      </Box>
-    </Box>
+    </Desk>
   );
 }
 
 function Part({ title, children }: { title: string; children: ReactNode }) {
   return (
     <Box component="section">
-      <Typography variant="h3" component="h2" sx={{ mb: 1 }}>
+      <Typography variant="h3" component="h2" sx={{ mb: 0.75 }}>
         {title}
       </Typography>
       {children}

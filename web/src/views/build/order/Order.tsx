@@ -6,7 +6,7 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import { pictureUrl, type Rung, type Step } from "../../../api/client";
+import type { Laid, Rung, Step } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { Overlays } from "../../../parts/Overlays";
@@ -16,6 +16,17 @@ import { useShared } from "../context";
 import { TimeLine } from "./TimeLine";
 
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
+
+/** What a seat is called: the part of a set, and of which where it is not the first. */
+function titleOf(set: Laid, number: number | null): string {
+  const sheet = set.sheets.find((s) => s.number === number);
+  if (!sheet) return "First";
+  if (sheet.kind === "free") return "The bare panel";
+  if (sheet.kind === "words" || sheet.kind === "card") return sheet.name;
+  const first = set.things.find((t) => t.kind === "set");
+  const of = first?.key === sheet.thing ? "" : ` of ${set.things.find((t) => t.key === sheet.thing)?.name}`;
+  return `${capital(sheet.nouns.one)} ${sheet.called}${of}: ${sheet.name}`;
+}
 
 interface Numbered extends Step {
   number: number;
@@ -32,7 +43,7 @@ function bySeat(steps: Step[]): Numbered[][] {
 }
 
 export function Component() {
-  const { id, state, set } = useShared();
+  const { state, set, painter } = useShared();
   const { sequence } = state;
   const [chosen, setChosen] = useState(sequence.steps.length - 1);
   const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
@@ -70,7 +81,9 @@ export function Component() {
         <Totals />
         <Box sx={{ flex: 1, minHeight: 0 }}>
           <PanelPicture
-            src={pictureUrl(id, state.picture_key, 800, after)}
+            painter={painter}
+            picture={state.picture_key}
+            after={after}
             alt={`The panel after step ${at + 1}: ${step.sentence}`}
             set={set}
             marked={marked ?? null}
@@ -96,9 +109,7 @@ export function Component() {
         {bySeat(sequence.steps).map((steps) => (
           <Paper variant="card" component="section" key={steps[0]?.number}>
             <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
-              {steps[0]?.kind === "place"
-                ? `${capital(set.nouns.one)} ${steps[0].sheet}: ${set.sheets.find((s) => s.number === steps[0]?.sheet)?.name}`
-                : "First"}
+              {steps[0]?.kind === "place" ? titleOf(set, steps[0].sheet) : "First"}
             </Typography>
             <Box component="ol">
               {steps.map((s) => (

@@ -7,13 +7,13 @@ import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import type { Element, Finding, Rung } from "../../../api/client";
+import type { Bed, Element, Finding, Rung } from "../../../api/client";
 import { bed, line, slab } from "../../../parts/coreShapes";
 import { Severity } from "../../../parts/Severity";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import type { Stage } from "./commands";
-import { RungEditor } from "./RungEditor";
+import { type AskFor, RungEditor } from "./RungEditor";
 import { formSentence } from "./shading";
 
 const GONE: Record<string, string> = { dry: "Dry", "wished for": "Not here", away: "Put away" };
@@ -24,13 +24,14 @@ export function CoreSample({
   element,
   stage,
   findings,
+  askFor,
 }: {
   element: Element;
   stage: Stage;
   findings: Finding[];
+  askFor: AskFor;
 }) {
-  const { state } = useShared();
-  const card = state.stock_colour;
+  const card = element.card_colour;
   const lights = [card.lab[0] ?? 0, ...element.rungs.map((r) => r.lightness)];
   const rows = element.rungs.map((rung, i) => ({ rung, i })).reverse();
   return (
@@ -41,6 +42,9 @@ export function CoreSample({
       sx={{ overflow: "hidden" }}
     >
       <Heads />
+      {[...element.over].reverse().map((b) => (
+        <Foreign key={`over-${b.pass_key || b.of}`} bed={b} over />
+      ))}
       {rows.map(({ rung, i }) => (
         <Row
           key={rung.key}
@@ -49,7 +53,11 @@ export function CoreSample({
           lights={lights}
           stage={stage}
           findings={findings.filter((f) => f.passes[0] === rung.key)}
+          askFor={askFor}
         />
+      ))}
+      {[...element.below].reverse().map((b) => (
+        <Foreign key={`below-${b.pass_key}`} bed={b} />
       ))}
       <Box sx={{ display: "flex", alignItems: "center", minHeight: 40 }}>
         <svg width={CORE} height="40" aria-hidden="true" style={{ flex: "none", alignSelf: "stretch" }}>
@@ -58,7 +66,7 @@ export function CoreSample({
         </svg>
         <Log lights={lights} at={0} height={40} />
         <Typography variant="body2" sx={{ px: 1.5 }}>
-          {state.stock_name}, bare
+          {element.card}, bare
         </Typography>
       </Box>
     </Paper>
@@ -96,12 +104,14 @@ interface RowProps {
   lights: number[];
   stage: Stage;
   findings: Finding[];
+  askFor: AskFor;
 }
 
-function Row({ rung, index, lights, stage, findings }: RowProps) {
+function Row({ rung, index, lights, stage, findings, askFor }: RowProps) {
   const { set } = useShared();
+  const sheet = set.sheets.find((s) => s.number === rung.sheet);
   const chosen = stage.rung?.key === rung.key;
-  const height = chosen ? (rung.form.kind === "all" ? 186 : 230) : 42 + 10 * rung.thickness;
+  const height = chosen ? (rung.form.kind === "all" ? 216 : 262) : 42 + 10 * rung.thickness;
   return (
     <Box
       data-pass={rung.key}
@@ -126,7 +136,10 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
             {rung.ink_name}
           </ButtonBase>
           <Typography variant="caption">
-            {rung.role} · {set.nouns.one} {rung.sheet}
+            {rung.role}
+            {sheet && sheet.kind !== "free" && sheet.kind !== "words" && sheet.kind !== "card"
+              ? ` · ${sheet.nouns.one} ${sheet.called}`
+              : ""}
           </Typography>
           {GONE[rung.state] && (
             <Box
@@ -161,14 +174,37 @@ function Row({ rung, index, lights, stage, findings }: RowProps) {
           <Step rung={rung} />
         </Box>
         {chosen ? (
-          <RungEditor rung={rung} stage={stage} />
+          <RungEditor rung={rung} stage={stage} askFor={askFor} />
         ) : (
           <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+            {rung.medium !== "ink" ? `${rung.medium_label}, ` : ""}
             {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}, {rung.hand} hand, {formSentence(rung.form)}
+            {rung.generation > 1 ? `, print ${rung.generation} of one inking` : ""}
             {rung.wet ? ", on damp ink" : ""}
+            {rung.masks.length > 0 ? `, ${rung.masks.join(" and ")} on` : ""}
           </Typography>
         )}
       </Box>
+    </Box>
+  );
+}
+
+/** What of others lies there: a thin bed below, or what covers this one. */
+function Foreign({ bed, over }: { bed: Bed; over?: boolean }) {
+  const share = bed.share < 0.95 ? `, on ${Math.round(bed.share * 100)} % of it` : "";
+  return (
+    <Box sx={{ display: "flex", alignItems: "center", minHeight: 24, bgcolor: greys.bench }}>
+      <svg width={CORE} height="24" aria-hidden="true" style={{ flex: "none" }}>
+        <rect x="8" y="0" width={CORE - 16} height="24" fill={bed.colour.hex} />
+        <path d={`M8 0V24M${CORE - 8} 0V24`} stroke={greys.edge} />
+        <path d={`M8 ${over ? 23.5 : 0.5}H${CORE - 8}`} stroke={greys.white} strokeDasharray="3 3" />
+      </svg>
+      <Box sx={{ width: LOG, flex: "none" }} />
+      <Typography variant="caption" sx={{ px: 1.5, color: greys.quiet }}>
+        {over ? "Over it: " : "Under it: "}
+        {bed.name}, {bed.of}
+        {share}
+      </Typography>
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-/** Where in the openings the ink goes: six little pictures, and how far. */
+/** Where the ink goes: little pictures of the ways, how far, and how softly. */
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Slider from "@mui/material/Slider";
@@ -28,6 +28,14 @@ function Picture({ kind }: { kind: Form["kind"] }) {
           <path d="M0 0h30v30H0zM15 7c-4 4-4.500 11 0 16 4.500-5 4-12 0-16z" fill={dark} fillRule="evenodd" />
         )}
         {kind === "band" && <path d="M0 10h30v8H0z" fill={dark} />}
+        {kind === "corner" && <path d="M0 12a18 18 0 0 1 18 18H0z" fill={dark} />}
+        {kind === "around" && (
+          <path d="M0 0h30v30H0zM15 9a5.500 6.500 0 1 0 .1 0z" fill={dark} fillRule="evenodd" />
+        )}
+        {kind === "fade" &&
+          [0, 1, 2, 3, 4].map((i) => (
+            <rect key={i} y={i * 6} width="30" height="6" fill={dark} fillOpacity={1 - i * 0.22} />
+          ))}
       </g>
       <path d={LEAF} fill="none" stroke={dark} strokeWidth="1.400" />
     </svg>
@@ -58,7 +66,7 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
         ))}
       </Box>
       {form.kind !== "all" && (
-        <Box sx={{ display: "flex", gap: 2, alignItems: "center", mt: 0.5 }}>
+        <Box sx={{ display: "flex", columnGap: 2, alignItems: "center", mt: 0.5, flexWrap: "wrap" }}>
           <Measure
             label="How far"
             value={Math.round(form.extent * 100)}
@@ -68,10 +76,10 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
             step={5}
             onSet={(v) => onForm({ extent: v / 100 })}
           />
-          {(form.kind === "side" || form.kind === "band") && (
+          {["side", "band", "corner", "fade"].includes(form.kind) && (
             <Measure
               label="From"
-              value={Math.round(form.angle) % 360}
+              value={(Math.round(form.angle) + 360) % 360}
               unit="°"
               min={0}
               max={359}
@@ -79,7 +87,18 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
               onSet={(v) => onForm({ angle: v })}
             />
           )}
-          {form.kind === "band" && (
+          {form.kind !== "fade" && (
+            <Measure
+              label="Soft over"
+              value={Math.round(form.soft ?? 0)}
+              unit={form.soft ? "mm" : "as the tool"}
+              min={0}
+              max={60}
+              step={1}
+              onSet={(v) => onForm({ soft: v || null })}
+            />
+          )}
+          {(form.kind === "band" || form.kind === "around") && (
             <Measure
               label="Where"
               value={Math.round(form.place * 100)}

@@ -1,13 +1,12 @@
-/** The drawer, opened over the core sample: every ink as it would look in this place. */
+/** The drawer, opened beside the picture and never over it: every ink as it would look in this place. */
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
-import Dialog from "@mui/material/Dialog";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
+import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { type KeyboardEvent, useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Ink } from "../../../api/client";
 import { useInks } from "../../../api/hooks";
@@ -24,6 +23,8 @@ export interface Asked {
   ground?: string;
   recipes?: string;
   onChoose: (ink: string) => void;
+  /** An ink pointed at, to be seen in place; null when it is left. */
+  onLook?: (ink: string | null) => void;
 }
 
 export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: () => void }) {
@@ -48,83 +49,111 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
     found,
     inks.data?.find((i) => i.key === asked?.current),
   );
+  if (!asked) return null;
   return (
-    <Dialog open={asked !== null} onClose={onClose} maxWidth="md" fullWidth aria-labelledby="picker-title">
-      <DialogTitle id="picker-title" sx={{ pb: 1 }}>
-        {asked?.title}
-      </DialogTitle>
-      <DialogContent>
-        <TextField
-          fullWidth
-          autoFocus
-          label="Find by name, family or line"
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
-          sx={{ my: 1 }}
-        />
-        <Typography variant="caption" sx={{ color: greys.quiet }}>
-          {key
-            ? "The card behind each dab is what lies there now; the dab is this ink in that place."
-            : `Dabs of one, two and three coats on ${state.stock_name}.`}
+    <Paper
+      variant="card"
+      component="section"
+      aria-labelledby="picker-title"
+      onKeyDown={(e) => {
+        if (e.key === "Escape") onClose();
+        else walk(e);
+      }}
+      onPointerLeave={() => asked.onLook?.(null)}
+      sx={{ p: 1.5, display: "grid", gap: 1 }}
+    >
+      <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+        <Typography id="picker-title" variant="h2" sx={{ flex: 1 }}>
+          {asked.title}
         </Typography>
-        {asked?.recipes && (
-          <Typography variant="body2" sx={{ mt: 0.5 }}>
-            <Link to={asked.recipes}>Not in the drawer? Find a recipe for the colour.</Link>
-          </Typography>
-        )}
-        {inks.isPending && <Busy what="Opening the drawer" />}
-        {inks.data && found.length === 0 && (
-          <Typography sx={{ my: 3 }}>No pad in the drawer answers to “{words}”.</Typography>
-        )}
-        <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2.5, rowGap: 1.25, mt: 1 }}>
-          {[...families].map(([family, members]) => (
-            <Box key={family}>
-              <Typography variant="caption" sx={{ fontWeight: 640 }}>
-                {family}
-              </Typography>
-              <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-start", gap: 0.5, mt: 0.25 }}>
-                {members
-                  .sort((a, b) => b.lightness - a.lightness)
-                  .map((ink) => {
-                    const own = here.get(ink.key);
-                    return (
-                      <ButtonBase
-                        key={ink.key}
-                        onClick={() => asked?.onChoose(ink.key)}
-                        aria-current={ink.key === asked?.current ? "true" : undefined}
-                        sx={{
-                          display: "block",
-                          textAlign: "left",
-                          p: 0.75,
-                          width: 108,
-                          borderRadius: 1,
-                          border: `2px solid ${ink.key === asked?.current ? greys.ink : "transparent"}`,
-                          "&:hover": { bgcolor: greys.white },
-                        }}
-                      >
-                        <Dab
-                          dabs={own ? [own.here] : ink.dabs}
-                          card={(own && asked?.ground) ?? state.stock_colour.hex}
-                          width={92}
-                        />
-                        <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>
-                          {ink.name}
+        <Button variant="text" onClick={onClose}>
+          Close the drawer
+        </Button>
+      </Box>
+      <TextField
+        fullWidth
+        autoFocus
+        label="Find by name, family or line"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+      />
+      <Typography variant="caption" sx={{ color: greys.quiet }}>
+        {key
+          ? "The card behind each dab is what lies there now; the dab is this ink in that place. Point at one to see it in the picture."
+          : `Dabs of one, two and three coats on ${state.stock_name}. Point at one to see it in the picture.`}
+      </Typography>
+      {asked.recipes && (
+        <Typography variant="body2">
+          <Link to={asked.recipes}>Not in the drawer? Find a recipe for the colour.</Link>
+        </Typography>
+      )}
+      {inks.isPending && <Busy what="Opening the drawer" />}
+      {inks.data && found.length === 0 && (
+        <Typography sx={{ my: 2 }}>No pad in the drawer answers to “{words}”.</Typography>
+      )}
+      <Box sx={{ display: "flex", flexWrap: "wrap", columnGap: 2, rowGap: 1 }}>
+        {[...families].map(([family, members]) => (
+          <Box key={family}>
+            <Typography variant="caption" sx={{ fontWeight: 640 }}>
+              {family}
+            </Typography>
+            <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "flex-start", gap: 0.5, mt: 0.25 }}>
+              {members
+                .sort((a, b) => b.lightness - a.lightness)
+                .map((ink) => {
+                  const own = here.get(ink.key);
+                  return (
+                    <ButtonBase
+                      key={ink.key}
+                      data-ink={ink.key}
+                      onClick={() => asked.onChoose(ink.key)}
+                      onPointerEnter={() => asked.onLook?.(ink.key)}
+                      onFocus={(e) => e.target.matches(":focus-visible") && asked.onLook?.(ink.key)}
+                      aria-current={ink.key === asked.current ? "true" : undefined}
+                      sx={{
+                        display: "block",
+                        textAlign: "left",
+                        p: 0.5,
+                        width: 92,
+                        borderRadius: 1,
+                        border: `2px solid ${ink.key === asked.current ? greys.ink : "transparent"}`,
+                        "&:hover": { bgcolor: greys.white },
+                      }}
+                    >
+                      <Dab
+                        dabs={own ? [own.here] : ink.dabs}
+                        card={(own && asked.ground) ?? state.stock_colour.hex}
+                        width={80}
+                      />
+                      <Typography variant="caption" component="div" sx={{ mt: 0.25 }}>
+                        {ink.name}
+                      </Typography>
+                      {own && (
+                        <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+                          {stepWord(own.change)}
                         </Typography>
-                        {own && (
-                          <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
-                            {stepWord(own.change)}
-                          </Typography>
-                        )}
-                      </ButtonBase>
-                    );
-                  })}
-              </Box>
+                      )}
+                    </ButtonBase>
+                  );
+                })}
             </Box>
-          ))}
-        </Box>
-      </DialogContent>
-    </Dialog>
+          </Box>
+        ))}
+      </Box>
+    </Paper>
   );
+}
+
+/** Arrow keys walk from dab to dab, the picture following. */
+function walk(event: KeyboardEvent<HTMLElement>) {
+  const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
+  if (!by || (event.target instanceof HTMLInputElement && !event.key.endsWith("Down"))) return;
+  const dabs = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-ink]")];
+  const at = dabs.findIndex((d) => d === document.activeElement);
+  const next = dabs[at < 0 ? 0 : Math.max(0, Math.min(dabs.length - 1, at + by))];
+  if (!next) return;
+  event.preventDefault();
+  next.focus();
 }
 
 function stepWord(change: number): string {

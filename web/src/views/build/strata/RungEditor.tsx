@@ -9,6 +9,8 @@ import type { Form, Rung } from "../../../api/client";
 import { greys } from "../../../theme/theme";
 import { command, printed, type Stage } from "./commands";
 import { FormPicker } from "./FormPicker";
+import type { Shown } from "./useStage";
+import { Tool, Ways } from "./Ways";
 
 const HANDS: Rung["hand"][] = ["light", "medium", "heavy"];
 
@@ -44,7 +46,9 @@ function Do({
   );
 }
 
-export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
+export type AskFor = Shown["askFor"];
+
+export function RungEditor({ rung, stage, askFor }: { rung: Rung; stage: Stage; askFor: AskFor }) {
   const setForm = (form: Partial<Form>) => stage.change("set_form", { pass: rung.key, form });
   return (
     <Box sx={{ display: "grid", gap: 0.6, mt: 0.25 }} onClick={(e) => e.stopPropagation()}>
@@ -100,14 +104,10 @@ export function RungEditor({ rung, stage }: { rung: Rung; stage: Stage }) {
           onChoose={(hand) => stage.change("set_hand", { pass: rung.key, hand })}
           button={{ px: 1 }}
         />
-        <Typography
-          variant="caption"
-          title="The largest brush these openings can take, unless you choose another"
-        >
-          {rung.brush_label}
-        </Typography>
+        <Tool rung={rung} stage={stage} />
       </Box>
       <FormPicker rung={rung} onForm={setForm} />
+      <Ways rung={rung} stage={stage} askFor={askFor} />
       <HowCome rung={rung} onStandIn={() => command("stand-in").perform(stage)} />
     </Box>
   );

@@ -2,24 +2,23 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
+import { useMemo, useState } from "react";
 import type { Finding, Form, Group, Mend, Rung } from "../../../api/client";
-import { pictureUrl } from "../../../api/client";
 import { PanelPicture, type Point } from "../../../parts/PanelPicture";
 import { Scrubber } from "../../../parts/Scrubber";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { Desk } from "../Desk";
 import { useHead } from "../useBuild";
 import { CoreBox } from "./CoreBox";
 import { CoreSample } from "./CoreSample";
 import { InkPicker } from "./InkPicker";
 import { Keys } from "./Keys";
+import { OtherWays } from "./OtherWays";
 import { formFromDrag, formSentence } from "./shading";
 import { StandIns } from "./StandIns";
 import { type Shown, useStage } from "./useStage";
 import { LeftAlone, Warnings } from "./Warnings";
-
-export const PICTURE_WIDTH = 800;
 
 export function Component() {
   const shown = useStage();
@@ -31,29 +30,18 @@ export function Component() {
   const mend = (m: Mend) => change(m.kind, m.values);
   const leave = (f: Finding) => change(f.left ? "look_again" : "leave_finding", { finding: f.key });
   const [all, setAll] = useState(false);
+  const picture = usePicture(shown);
+  if (shown.asked) {
+    // the drawer lies beside the picture, in the place of the core sample
+    return (
+      <Desk {...picture} columns={COLUMNS}>
+        <InkPicker asked={shown.asked} onClose={shown.closeDrawer} />
+      </Desk>
+    );
+  }
   return (
-    <Box
-      sx={{
-        flex: 1,
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "minmax(380px, 1fr) minmax(520px, 640px)" },
-        gap: 2,
-        p: { xs: 1, sm: 2 },
-        pt: { xs: 1, sm: 1.5 },
-        minHeight: 0,
-      }}
-    >
-      <Picture shown={shown} />
-      <Box
-        sx={{
-          overflowY: { md: "auto" },
-          height: { md: "calc(100dvh - 92px - 28px)" },
-          display: "grid",
-          gridAutoRows: "max-content",
-          gap: 1.25,
-          alignContent: "start",
-        }}
-      >
+    <>
+      <Desk {...picture} columns={COLUMNS}>
         <CoreBox
           elements={state.elements}
           card={state.stock_colour.hex}
@@ -65,7 +53,7 @@ export function Component() {
         {element && (
           <>
             <ElementHead shown={shown} />
-            <CoreSample element={element} stage={stage} findings={own} />
+            <CoreSample element={element} stage={stage} findings={own} askFor={shown.askFor} />
             {own.length > 0 && <Warnings findings={own} onMend={mend} onLeave={leave} />}
           </>
         )}
@@ -79,17 +67,19 @@ export function Component() {
         )}
         {left.length > 0 && <LeftAlone findings={left} onLeave={leave} />}
         <Keys />
-      </Box>
-      <InkPicker asked={shown.asked} onClose={shown.closeDrawer} />
+      </Desk>
       {shown.missing && <StandIns rung={shown.missing} onClose={shown.closeStandIns} />}
-    </Box>
+    </>
   );
 }
+
+const COLUMNS = "minmax(380px, 1fr) minmax(520px, 640px)";
 
 function ElementHead({ shown }: { shown: Shown }) {
   const { set, change } = useShared();
   const { element } = shown;
   if (!element) return null;
+  const sheets = element.sheets.flatMap((n) => set.sheets.find((s) => s.number === n) ?? []);
   const other = element.school === "light first" ? "deep first" : "light first";
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -105,38 +95,45 @@ function ElementHead({ shown }: { shown: Shown }) {
         {element.school}
       </Button>
       <Box sx={{ flex: 1 }} />
-      <Typography variant="caption" sx={{ color: greys.quiet }}>
-        Give an ink on {set.nouns.one}
-      </Typography>
-      {element.sheets.map((sheet) => (
-        <Button
-          key={sheet}
-          variant={element.rungs.some((r) => r.sheet === sheet) ? "outlined" : "contained"}
-          aria-label={`+ ${sheet}, give an ink on ${set.nouns.one} ${sheet}`}
-          title={set.sheets.find((s) => s.number === sheet)?.name}
-          onClick={() => shown.askToAdd(sheet)}
-          sx={{ minWidth: 34, px: 1 }}
-        >
-          + {sheet}
-        </Button>
-      ))}
+      {sheets.length > 1 && (
+        <Typography variant="caption" sx={{ color: greys.quiet }}>
+          Give an ink on {sheets[0]?.nouns.one}
+        </Typography>
+      )}
+      {sheets.map((sheet) => {
+        const one = sheets.length === 1;
+        const number =
+          sheet.kind === "free" || sheet.kind === "words" || sheet.kind === "card" ? "" : sheet.called;
+        const what = number === "" ? sheet.name : `${sheet.nouns.one} ${number}`;
+        return (
+          <Button
+            key={sheet.number}
+            variant={element.rungs.some((r) => r.sheet === sheet.number) ? "outlined" : "contained"}
+            aria-label={`+ ${number}, give an ink on ${what}`}
+            title={sheet.name}
+            onClick={() => shown.askToAdd(sheet.number)}
+            sx={{ minWidth: 34, px: 1 }}
+          >
+            {one ? "+ an ink" : `+ ${number}`}
+          </Button>
+        );
+      })}
+      <OtherWays shown={shown} element={element} />
     </Box>
   );
 }
 
-function Picture({ shown }: { shown: Shown }) {
-  const { id, state, queue, set, change, pictureShown } = useShared();
+/** What stands in the place of the picture, and right under it. */
+function usePicture(shown: Shown) {
+  const { state, queue, painter, set, change, pictureShown } = useShared();
   const head = useHead(queue);
   const { at, setAt, stage, element } = shown;
   const [drag, setDrag] = useState<{ from: Point; to: Point } | null>(null);
   const count = state.sequence.passes.length;
   const shownAfter = at === count ? undefined : at;
-  useEffect(
-    () =>
-      queue.whenArrived((next) => {
-        new Image().src = pictureUrl(id, next.picture_key, PICTURE_WIDTH, shownAfter);
-      }),
-    [queue, id, shownAfter],
+  const inked = useMemo(
+    () => new Set(state.elements.filter((e) => e.rungs.length > 0).map((e) => e.name)),
+    [state.elements],
   );
   const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
   const order = state.sequence.passes.map((key) => rungs.get(key)).filter((r): r is Rung => r !== undefined);
@@ -159,56 +156,43 @@ function Picture({ shown }: { shown: Shown }) {
       : at === count
         ? `Finished: ${count} passes`
         : `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
-  return (
-    <Box
-      sx={{
-        display: "flex",
-        flexDirection: "column",
-        alignItems: "center",
-        gap: 0.5,
-        height: { xs: "58dvh", md: "calc(100dvh - 92px - 28px)" },
-      }}
-    >
-      <Box
-        sx={{
-          flex: 1,
-          minHeight: 0,
-          width: "100%",
-          display: "flex",
-          justifyContent: "center",
-        }}
+  return {
+    picture: (
+      <PanelPicture
+        painter={painter}
+        picture={(head ?? state).picture_key}
+        after={shownAfter}
+        inked={inked}
+        alt={`The predicted panel: ${label}`}
+        set={set}
+        element={element?.name ?? null}
+        marked={marked}
+        hovered={shown.hovered}
+        onHover={shown.setHovered}
+        onPick={shown.chooseElement}
+        onDrag={stage.rung ? dragged : undefined}
+        onShown={pictureShown}
       >
-        <PanelPicture
-          src={pictureUrl(id, (head ?? state).picture_key, PICTURE_WIDTH, shownAfter)}
-          alt={`The predicted panel: ${label}`}
-          set={set}
-          element={element?.name ?? null}
-          marked={marked}
-          hovered={shown.hovered}
-          onHover={shown.setHovered}
-          onPick={shown.chooseElement}
-          onDrag={stage.rung ? dragged : undefined}
-          onShown={pictureShown}
-        >
-          {drag && stage.rung && marked && (
-            <DragLine
-              from={drag.from}
-              to={drag.to}
-              form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)}
-            />
-          )}
-        </PanelPicture>
-      </Box>
-      <Box sx={{ width: "100%", maxWidth: 620 }}>
+        {drag && stage.rung && marked && (
+          <DragLine
+            from={drag.from}
+            to={drag.to}
+            form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)}
+          />
+        )}
+      </PanelPicture>
+    ),
+    below: (
+      <>
         <Scrubber count={count} at={at} colours={order.map((r) => r.here.hex)} label={label} onMove={setAt} />
         <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
           {stage.rung
             ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.`
             : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
         </Typography>
-      </Box>
-    </Box>
-  );
+      </>
+    ),
+  };
 }
 
 function groupOf(groups: Group[], rung: Rung): Group | null {

@@ -33,6 +33,8 @@ export function formFromDrag(form: Form, group: Group, from: Point, to: Point): 
     };
   }
   const end = along(group, angle, to);
+  if (form.kind === "fade" || form.kind === "corner") return { ...form, angle, extent: tidy(1 - end.share) };
+  if (form.kind === "around") return { ...form, extent: tidy(1 - reach / (2 * half)) };
   return { ...form, kind: "side", angle, span: "element", extent: tidy(1 - end.share) };
 }
 
@@ -43,6 +45,9 @@ export const FORM_WORDS: Record<Form["kind"], string> = {
   centre: "Centre out",
   edges: "Edges in",
   band: "A band",
+  corner: "From a corner",
+  around: "Around a pale middle",
+  fade: "Fading away",
 };
 
 const SIDES = [
@@ -61,6 +66,12 @@ export function formSentence(form: Form): string {
   const share = `${Math.round(form.extent * 100)} %`;
   const each = form.span === "opening" ? ", each opening" : "";
   if (form.kind === "all") return "all over";
-  if (form.kind === "side") return `from ${SIDES[Math.round(form.angle / 45) % 8]}, ${share}${each}`;
+  if (form.join) return `softly over the border (${FORM_WORDS[form.kind].toLowerCase()})`;
+  if (form.kind === "fade")
+    return `fading from ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}${each}`;
+  if (form.kind === "corner")
+    return `from the corner ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}`;
+  if (form.kind === "side")
+    return `from ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}${each}`;
   return `${FORM_WORDS[form.kind].toLowerCase()}, ${share}${each}`;
 }

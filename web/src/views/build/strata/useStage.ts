@@ -1,7 +1,7 @@
 /** What is chosen on the strata screen, and the keys that act on it. */
 import { useEffect, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import type { Element, Rung } from "../../../api/client";
+import type { EditKind, Element, Rung } from "../../../api/client";
 import { useShared } from "../context";
 import { commandFor, type Stage } from "./commands";
 import type { Asked } from "./InkPicker";
@@ -17,12 +17,14 @@ export interface Shown {
   asked: Asked | null;
   missing: Rung | null;
   closeStandIns: () => void;
-  askToAdd: (sheet: number) => void;
+  askToAdd: (sheet: number, more?: Record<string, unknown>) => void;
+  addBottled: (sheet: number, more: Record<string, unknown>) => void;
+  askFor: (title: string, onChoose: (ink: string) => void, onLook?: Asked["onLook"]) => void;
   closeDrawer: () => void;
 }
 
 export function useStage(): Shown {
-  const { id, state, set, change } = useShared();
+  const { id, state, set, change, painter } = useShared();
   const [params, setParams] = useSearchParams();
   const [key, setKey] = useState<string | null>(null);
   const [scrubbed, setScrubbed] = useState<number | null>(null);
@@ -42,9 +44,19 @@ export function useStage(): Shown {
     setParams({ element: next }, { replace: true });
     setKey(null);
   };
+  const look = (kind: EditKind, values: (ink: string) => Record<string, unknown>) => (ink: string | null) => {
+    if (ink === null) painter.letGo();
+    else void painter.try([{ kind, values: values(ink) }]);
+  };
   const choose = (ink: string) => {
     setAsked(null);
+    painter.letGo();
     asked?.onChoose(ink);
+  };
+  const called = (sheet: number) => {
+    const own = set.sheets.find((s) => s.number === sheet);
+    if (!own || own.kind === "free") return "the bare panel";
+    return own.kind === "words" || own.kind === "card" ? own.name : `${own.nouns.one} ${own.called}`;
   };
 
   const stage: Stage = {
@@ -55,7 +67,8 @@ export function useStage(): Shown {
     openDrawer: () => {
       if (!rung) return;
       setAsked({
-        title: `An ink for ${rung.element}, ${set.nouns.one} ${rung.sheet}`,
+        title: `An ink for ${rung.element}, ${called(rung.sheet)}`,
+        onLook: look("set_ink", (ink) => ({ pass: rung.key, ink })),
         passKey: rung.key,
         current: rung.ink,
         ground: rung.places[0]?.before.hex,
@@ -72,18 +85,29 @@ export function useStage(): Shown {
     },
   };
 
-  const askToAdd = (sheet: number) => {
+  const askToAdd = (sheet: number, more: Record<string, unknown> = {}) => {
     if (!element) return;
     const fresh = Math.random().toString(36).slice(2, 12);
+    const adding = (ink: string) => ({ pass: fresh, element: element.name, sheet, ink, ...more });
     setAsked({
-      title: `An ink for ${element.name}, ${set.nouns.one} ${sheet}`,
+      title: `An ink for ${element.name}, ${called(sheet)}`,
+      onLook: look("add_pass", adding),
       recipes: `/inks/recipes?card=${state.stock}&build=${id}&element=${encodeURIComponent(element.name)}&sheet=${sheet}`,
       onChoose: (ink) => {
-        change("add_pass", { pass: fresh, element: element.name, sheet, ink });
+        change("add_pass", adding(ink));
         setKey(fresh);
       },
     });
   };
+
+  const addBottled = (sheet: number, more: Record<string, unknown>) => {
+    if (!element) return;
+    const fresh = Math.random().toString(36).slice(2, 12);
+    change("add_pass", { pass: fresh, element: element.name, sheet, ...more });
+    setKey(fresh);
+  };
+  const askFor = (title: string, onChoose: (ink: string) => void, onLook?: Asked["onLook"]) =>
+    setAsked({ title, onChoose, ...(onLook ? { onLook } : {}) });
 
   // an address may ask for the stand-in of an ink: ?standin=its key
   const named = rungs.find((r) => r.ink === params.get("standin")) ?? null;
@@ -104,9 +128,14 @@ export function useStage(): Shown {
     setHovered,
     asked: shownAsked ? { ...shownAsked, onChoose: choose } : null,
     askToAdd,
+    addBottled,
+    askFor,
     missing,
     closeStandIns,
-    closeDrawer: () => setAsked(null),
+    closeDrawer: () => {
+      setAsked(null);
+      painter.letGo();
+    },
   };
 }
 
@@ -119,7 +148,7 @@ function useStageKeys(stage: Stage, busy: boolean) {
         "input, textarea, select, [contenteditable], [role=slider], [role=radio]",
       );
       const onButton = target?.matches("button, a, [role=button]") && event.key === "Enter";
-      if (busy || typing || onButton) return;
+      if (busy || typing || onButton || target?.closest("[role=menu], [role=listbox], [role=dialog]")) return;
       const found = commandFor(event);
       if (!found?.enabled(stage)) return;
       event.preventDefault();

@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
-import type { LayerSet, Rung, State, Step } from "../../../api/client";
+import type { Laid, Rung, State, Step } from "../../../api/client";
 import { Dab } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
@@ -12,7 +12,7 @@ import type { TableHandle } from "./useTable";
 
 interface Props {
   state: State;
-  set: LayerSet;
+  set: Laid;
   at: number;
   rung: Rung | undefined;
   rungs: Map<string, Rung>;
@@ -150,7 +150,7 @@ function Ticks({
 }: {
   step: Step;
   rung: Rung | undefined;
-  set: LayerSet;
+  set: Laid;
   state: State;
   table: TableHandle;
 }) {

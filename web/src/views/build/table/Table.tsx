@@ -5,8 +5,8 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { Link, Navigate, useLocation, useParams } from "react-router";
 import { Choices } from "../../../parts/Choices";
-import { pictureUrl, Refusal, type Rung, type State } from "../../../api/client";
-import { useSession, useSet } from "../../../api/hooks";
+import { Refusal, type Rung, type State } from "../../../api/client";
+import { useLaid, useSession } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
@@ -25,7 +25,7 @@ export function Component() {
 
 function Table({ id }: { id: number }) {
   const build = useBuild(id);
-  const set = useSet(build.state?.set_id, build.state?.set_change);
+  const set = useLaid(id, build.state?.layout_key);
   const session = useSession();
   const here = useLocation();
   const table = useTable(id, build.state);
@@ -126,7 +126,10 @@ function Table({ id }: { id: number }) {
         >
           <Box sx={{ flex: 1, minHeight: 0, width: "100%" }}>
             <PanelPicture
-              src={pictureUrl(id, state.picture_key, 800, shown === "now" ? done : done + 1, shown === "wet")}
+              painter={build.painter}
+              picture={state.picture_key}
+              after={shown === "now" ? done : done + 1}
+              wet={shown === "wet"}
               alt={step ? LOOKS[shown].alt : "The finished panel"}
               set={set.data}
               marked={shown === "now" ? (marked ?? null) : null}

@@ -1,0 +1,244 @@
+/**
+ * Paints one colouring by looking colours up: the map says which stack a pixel
+ * carries, a palette which colour that stack has. It computes no colour: every
+ * palette comes from the core.
+ */
+import { type EditKind, type Head as BuildHead, Refusal } from "../api/client";
+import { binary } from "../api/client";
+import { Store } from "../parts/store";
+import { fromBase64, type Part, unpack, type Unpacked } from "./unpack";
+
+export interface Painted {
+  /** Key of the picture whose colours are on the canvas; changes with every paint. */
+  picture: string | null;
+  /** Passes done, or null when it is finished. */
+  after: number | null;
+  trying: boolean;
+  turn: number;
+  error: string | null;
+}
+
+export interface Wanted {
+  picture: string;
+  /** Passes done; null: finished. */
+  after: number | null;
+  wet: boolean;
+}
+
+export interface LookedAt {
+  width: number;
+  map: string;
+  picture: string;
+}
+
+const SNAPSHOT = 8;
+const BLANK: Painted = { picture: null, after: null, trying: false, turn: 0, error: null };
+
+export type Fetch = (path: string, body?: unknown) => Promise<ArrayBuffer>;
+
+export class Painter extends Store<Painted> {
+  width = 0;
+  height = 0;
+  private map = "";
+  private numbers: Uint32Array | null = null;
+  private finished: Uint32Array | null = null;
+  private finishedOf = "";
+  private shown: Uint32Array | null = null;
+  private wanted: Wanted | null = null;
+  private steps: { picture: string; parts: Part[]; snapshots: Uint32Array[] } | null = null;
+  private stepsComing: string | null = null;
+  private ask = 0;
+  private tries = 0;
+  private image: ImageData | null = null;
+
+  constructor(
+    private readonly id: number,
+    readonly px: number,
+    private readonly get: Fetch = binary,
+  ) {
+    super(BLANK);
+  }
+
+  /** What the browser has, so that the answer to a change need only tell what is different. */
+  lookedAt(): LookedAt | null {
+    return this.map && this.finishedOf ? { width: this.px, map: this.map, picture: this.finishedOf } : null;
+  }
+
+  /** The answer to a change: its colours, where it brought them. */
+  arrived(head: BuildHead): void {
+    if (head.painting && this.finished) {
+      const found = unpack(fromBase64(head.painting));
+      if (found.head.map === this.map) {
+        this.finished = this.finished.slice();
+        lay(this.finished, found.parts[0]);
+        this.finishedOf = head.picture_key;
+        this.steps = null;
+        if (this.wanted?.after === null && !this.wanted.wet) {
+          this.wanted = { ...this.wanted, picture: head.picture_key };
+          this.show(this.finished, head.picture_key, null);
+        }
+      }
+    }
+  }
+
+  /** Show a moment of a picture; asks the core for what is not here. */
+  async want(wanted: Wanted): Promise<void> {
+    this.wanted = wanted;
+    if (this.finished && this.finishedOf === wanted.picture && !wanted.wet) {
+      if (wanted.after === null) {
+        this.show(this.finished, wanted.picture, null);
+        return;
+      }
+      if (this.steps?.picture === wanted.picture) {
+        this.show(this.after(wanted.after), wanted.picture, wanted.after);
+        return;
+      }
+    }
+    this.ask += 1;
+    const turn = this.ask;
+    try {
+      const found = await this.fetchMoment(wanted);
+      if (turn !== this.ask) return;
+      this.take(found, wanted);
+      if (wanted.after !== null && !wanted.wet) void this.foresee(wanted.picture);
+    } catch (error) {
+      if (turn === this.ask)
+        this.set({ error: error instanceof Refusal ? error.message : "The picture did not come." });
+    }
+  }
+
+  /** Have all moments at hand, so that the build-up can be scrubbed without waiting. */
+  async foresee(picture: string): Promise<void> {
+    if (this.steps?.picture === picture || this.stepsComing === picture) return;
+    this.stepsComing = picture;
+    try {
+      const bytes = await this.get(`/api/colourings/${this.id}/build-up?width=${this.px}`);
+      const found = unpack(bytes);
+      if (found.head.map !== this.map || found.head.picture !== picture) return;
+      this.steps = { picture, parts: found.parts, snapshots: [] };
+      const { wanted } = this;
+      if (wanted?.picture === picture && wanted.after !== null && !wanted.wet)
+        this.show(this.after(wanted.after), picture, wanted.after);
+    } catch {
+      // the single moments are still asked for one by one
+    } finally {
+      this.stepsComing = null;
+    }
+  }
+
+  /** A change looked at before it is made. */
+  async try(edits: { kind: EditKind; values: Record<string, unknown> }[]): Promise<void> {
+    this.tries += 1;
+    const turn = this.tries;
+    try {
+      const body = { edits, width: this.px, map: this.map };
+      const found = unpack(await this.get(`/api/colourings/${this.id}/try`, body));
+      if (turn !== this.tries || !this.finished) return;
+      if (found.head.map === this.map && !found.numbers) {
+        const colours = this.finished.slice();
+        lay(colours, found.parts[0]);
+        this.show(colours, this.finishedOf, null, true);
+      } else if (found.numbers && found.parts[0]) {
+        this.other = { numbers: found.numbers, width: found.head.width, height: found.head.height };
+        this.show(found.parts[0].colours, this.finishedOf, null, true);
+      }
+    } catch {
+      // what cannot be tried is simply not shown
+    }
+  }
+
+  /** Back to what is there. */
+  letGo(): void {
+    this.tries += 1;
+    this.other = null;
+    if (this.snapshot().trying && this.wanted) void this.want(this.wanted);
+  }
+
+  /** Paint on a canvas; false where there is nothing yet. */
+  paint(canvas: HTMLCanvasElement): boolean {
+    const numbers = this.other?.numbers ?? this.numbers;
+    const colours = this.shown;
+    const context = canvas.getContext("2d", { alpha: false });
+    if (!numbers || !colours || !context) return false;
+    const width = this.other?.width ?? this.width;
+    const height = this.other?.height ?? this.height;
+    if (canvas.width !== width || canvas.height !== height) {
+      canvas.width = width;
+      canvas.height = height;
+    }
+    if (this.image?.width !== width || this.image.height !== height)
+      this.image = context.createImageData(width, height);
+    const pixels = new Uint32Array(this.image.data.buffer);
+    for (let i = 0; i < pixels.length; i += 1) pixels[i] = colours[numbers[i] ?? 0] ?? 0;
+    context.putImageData(this.image, 0, 0);
+    return true;
+  }
+
+  /** A tried change may need another map; the own one stays. */
+  private other: { numbers: Uint32Array; width: number; height: number } | null = null;
+
+  private async fetchMoment(wanted: Wanted): Promise<Unpacked> {
+    const after = wanted.after === null ? "" : `&after=${wanted.after}`;
+    const wet = wanted.wet ? "&wet=1" : "";
+    const known = this.numbers ? `&map=${this.map}` : "";
+    return unpack(
+      await this.get(`/api/colourings/${this.id}/painting?width=${this.px}${known}${after}${wet}`),
+    );
+  }
+
+  private take(found: Unpacked, wanted: Wanted): void {
+    const { head, numbers, parts } = found;
+    if (numbers) {
+      this.numbers = numbers;
+      this.map = head.map;
+      this.width = head.width;
+      this.height = head.height;
+      this.finished = null;
+      this.finishedOf = "";
+      this.steps = null;
+    }
+    const colours = parts[0]?.colours;
+    if (!colours) return;
+    if (wanted.after === null && !wanted.wet) {
+      this.finished = colours;
+      this.finishedOf = head.picture;
+    }
+    this.other = null;
+    this.show(colours, head.picture, wanted.after);
+  }
+
+  private after(count: number): Uint32Array {
+    const steps = this.steps;
+    if (!steps) return this.shown ?? new Uint32Array();
+    const last = Math.min(count, steps.parts.length - 1);
+    let from = Math.min(Math.floor(last / SNAPSHOT), steps.snapshots.length - 1);
+    let colours = from >= 0 ? (steps.snapshots[from] ?? new Uint32Array()).slice() : new Uint32Array();
+    let at = from >= 0 ? from * SNAPSHOT : -1;
+    while (at < last) {
+      at += 1;
+      const part = steps.parts[at];
+      if (at === 0) colours = part?.colours.slice() ?? colours;
+      else lay(colours, part);
+      if (at % SNAPSHOT === 0 && at / SNAPSHOT === steps.snapshots.length) {
+        steps.snapshots.push(colours.slice());
+        from += 1;
+      }
+    }
+    return colours;
+  }
+
+  private show(colours: Uint32Array, picture: string, after: number | null, trying = false): void {
+    if (!trying) this.other = null;
+    this.shown = colours;
+    this.set({ picture, after, trying, turn: this.snapshot().turn + 1, error: null });
+  }
+}
+
+function lay(colours: Uint32Array, part: Part | undefined): void {
+  if (!part) return;
+  if (!part.rows) {
+    colours.set(part.colours);
+    return;
+  }
+  for (let i = 0; i < part.rows.length; i += 1) colours[part.rows[i] ?? 0] = part.colours[i] ?? 0;
+}
