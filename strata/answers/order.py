@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
-from strata.errors import BadValue, UnknownName, finite
 from strata import readings
+from strata.errors import BadValue, UnknownName, finite
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_drawer_values
 from strata.formats.set_file import read_set
@@ -66,7 +66,9 @@ def _scene(top: Mapping[str, Any]) -> tuple[Scene, int]:
 
 def _sets(top: Mapping[str, Any], plan: Plan) -> dict[str, LayerSet]:
     """The sets by the names under which the plan's things ask for them, in the order in which they lie."""
-    several = readings.listing(top["sets"], "sets") if "sets" in top else [readings.needed(top, "set", "request")]
+    several = (
+        readings.listing(top["sets"], "sets") if "sets" in top else [readings.needed(top, "set", "request")]
+    )
     wanted = list(dict.fromkeys(t.source for t in plan.things if t.kind == "set"))
     if len(several) != len(wanted):
         raise BadValue(f"This build lies on {len(wanted)} sets; give as many, in their order.", "sets")

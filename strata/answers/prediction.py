@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata import readings
+from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.formats.drawer import read_ink, read_stock
 from strata.optics.colour import hex_of
 from strata.optics.inks import MOST_COATS, Ink

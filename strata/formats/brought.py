@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from strata.errors import BadFile, StrataError, TooLarge
 from strata import readings
+from strata.errors import BadFile, StrataError, TooLarge
 from strata.formats.drawer import (
     FORMAT,
     MOST_INKS,

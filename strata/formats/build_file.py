@@ -13,11 +13,11 @@ from dataclasses import asdict, fields
 from types import MappingProxyType
 from typing import Any
 
-from strata.errors import BadValue, TooLarge, UnknownName
 from strata import readings
-from strata.panel.values import read_size, read_things, write_size, write_thing
+from strata.errors import BadValue, TooLarge, UnknownName
 from strata.panel.laid import FREE
 from strata.panel.things import BASE, IMAGE, Thing, the_image
+from strata.panel.values import read_size, read_things, write_size, write_thing
 from strata.plan.edits import form_from
 from strata.plan.model import LOWER_LEFT, MOST_PASSES, Form, Materials, Pass, Plan
 

@@ -10,8 +10,8 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from strata.errors import BadFile, TooLarge
 from strata import readings
+from strata.errors import BadFile, TooLarge
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_out import set_svg
 from strata.picture.raster import Raster, coverage, window

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass
 from typing import Any
 
-from strata.errors import BadValue, finite
 from strata import readings
+from strata.errors import BadValue, finite
 from strata.optics.colour import checked_lab
 from strata.optics.inks import CHEMISTRIES, MOST_COATS, Ink, Swatch, chemistry
 from strata.optics.stack import Stock

@@ -9,8 +9,8 @@ from typing import Any
 import shapely
 from shapely import Polygon
 
-from strata.errors import BadFile
 from strata import readings
+from strata.errors import BadFile
 from strata.sheets.model import LayerSet, Opening, Seat, Sheet
 
 FORMAT = "anastrata-set"

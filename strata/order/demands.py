@@ -65,8 +65,8 @@ class Demands:
 
     def kind(self, sheet: int) -> str:
         """How a sheet is worked with; where its facts do not say, as the build's."""
-        found = next((s for s in self.facts["sheets"] if s["number"] == sheet), {})
-        return str(found.get("kind", self.facts["kind"]))
+        kinds = {s["number"]: s.get("kind") for s in self.facts["sheets"]}
+        return str(kinds.get(sheet) or self.facts["kind"])
 
     def meet(self, first: str, second: str) -> bool:
         """Whether two passes share ground on the panel."""
@@ -167,6 +167,8 @@ class Demands:
         apart = {
             s["number"]
             for s in self.facts["sheets"]
-            if not s.get("card") and s["number"] in used and (s["loose"] or self.kind(s["number"]) == "die-cut")
+            if not s.get("card")
+            and s["number"] in used
+            and (s["loose"] or self.kind(s["number"]) == "die-cut")
         }
         return apart | set(cards.values())

@@ -163,9 +163,7 @@ def _masks(scene: Scene) -> dict[str, tuple[str, ...]]:
 def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
     """Names of the masks that the maker has on during a pass."""
     surface = scene.surface(item).split("/")[0]
-    return tuple(
-        m.name or m.key for m in scene.plan.masks_on(scene.plan.index(item.key)) if m.on == surface
-    )
+    return tuple(m.name or m.key for m in scene.plan.masks_on(scene.plan.index(item.key)) if m.on == surface)
 
 
 def _task(scene: Scene, item: Pass, place: int) -> Task:

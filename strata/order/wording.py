@@ -80,25 +80,27 @@ def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
 
 def inked(scene: Scene, item: Pass, brush: Brush) -> str:
     """Laying the ink."""
-    ink = scene.ink(item)
+    ink, where = scene.ink(item), item.element
     coats = f", {item.coats} coats" if item.coats > 1 else ""
-    if item.medium != "ink":
-        return _worked(scene, item, brush)
-    if item.generation > 1:
-        times = {2: "second", 3: "third"}[item.generation]
-        return f"Print {item.element} again with what is left of {ink.name}: the {times} print, without inking."
-    if item.more:
-        names = " and ".join(scene.ink_of(k).name for k in item.more)
-        return f"{ink.name} with {names} from one pad on {item.element}, the deepest at the foot{coats}."
-    if item.form.join:
-        return f"{ink.name} softly over the border on {item.element}, {brush.label}."
     stamped = scene.layer_set.worked_as(item.sheet) == "stamp set"
-    if stamped and item.form.kind == "all":
+    if item.medium != "ink":
+        said = _worked(scene, item, brush)
+    elif item.generation > 1:
+        times = {2: "second", 3: "third"}[item.generation]
+        said = f"Print {where} again with what is left of {ink.name}: the {times} print, without inking."
+    elif item.more:
+        names = " and ".join(scene.ink_of(k).name for k in item.more)
+        said = f"{ink.name} with {names} from one pad on {where}, the deepest at the foot{coats}."
+    elif item.form.join:
+        said = f"{ink.name} softly over the border on {where}, {brush.label}."
+    elif stamped and item.form.kind == "all":
         often = "" if item.coats == 1 else f", {item.coats} times on the same spot"
-        return f"{ink.name} from the pad on {item.element}, print it{often}, {item.hand} hand."
-    if stamped:
-        return f"{ink.name} on part of {item.element}, dabbed on the stamp with {brush.article} {brush.label}{coats}, then print."
-    return f"{ink.name} on {item.element}{coats}, {item.hand} hand, {brush.label}."
+        said = f"{ink.name} from the pad on {where}, print it{often}, {item.hand} hand."
+    elif stamped:
+        said = f"{ink.name} on part of {where}, dabbed on the stamp with {brush.article} {brush.label}{coats}, then print."
+    else:
+        said = f"{ink.name} on {where}{coats}, {item.hand} hand, {brush.label}."
+    return said
 
 
 def _worked(scene: Scene, item: Pass, brush: Brush) -> str:

@@ -254,7 +254,20 @@ class _Laying:
         )
         self._refuse_twice(made, names)
         made.__dict__["masks"] = {t.key: self._mask(t, made) for t in self.things if t.kind == "mask"}
+        self._refuse_outside(made)
         return made
+
+    def _refuse_outside(self, made: Laid) -> None:
+        panel = shapely.box(0, 0, self.size.width, self.size.height)
+        for thing in self.things:
+            if thing.kind == "note" or thing.place is None:
+                continue
+            shapes = [made.masks[thing.key]] if thing.key in made.masks else []
+            shapes += [g.shape for g in made.groups.values() if self.origins[g.sheet].thing == thing.key]
+            boxes = [shapely.box(*s.bounds) for s in shapes if not s.is_empty]
+            if not any(panel.intersects(b) for b in boxes):
+                called = thing.name or "That"
+                raise BadValue(f"{called} would lie wholly beside the panel.", "place")
 
     def _refuse_twice(self, made: Laid, names: list[str]) -> None:
         owner: dict[str, str] = {}
@@ -297,9 +310,7 @@ class _Laying:
             self._counter(thing, layer_set, used)
             return
         self.sources[thing.key] = layer_set
-        made = [
-            self._sheet(thing, layer_set, sheet) for sheet in layer_set.sheets if sheet.number in used
-        ]
+        made = [self._sheet(thing, layer_set, sheet) for sheet in layer_set.sheets if sheet.number in used]
         for number in [s.number for s in made]:
             self.origins[number] = Origin(
                 thing.key, number - thing.base, layer_set.kind, self._surface_of(thing)

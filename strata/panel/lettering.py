@@ -10,6 +10,7 @@ from pathlib import Path
 
 import numpy as np
 import shapely
+import shapely.affinity
 from fontTools.pens.recordingPen import DecomposingRecordingPen
 from fontTools.ttLib import TTFont
 from shapely import Polygon
@@ -78,7 +79,7 @@ def _line(text: str, hand: str) -> BaseGeometry:
         name = font.getBestCmap().get(ord(letter), "space")
         shape = _glyph(font, name)
         if not shape.is_empty:
-            parts.append(shapely.transform(shape, lambda p, dx=at: p + (dx, 0)))
+            parts.append(shapely.affinity.translate(shape, at))
         at += font["hmtx"][name][0]
     return shapely.union_all(parts)
 

@@ -12,7 +12,19 @@ from shapely.geometry.base import BaseGeometry
 
 from strata.errors import BadValue, finite
 
-KINDS = ("round", "oval", "rectangle", "arch", "outline", "strip", "straight", "wavy", "torn", "part", "sheet")
+KINDS = (
+    "round",
+    "oval",
+    "rectangle",
+    "arch",
+    "outline",
+    "strip",
+    "straight",
+    "wavy",
+    "torn",
+    "part",
+    "sheet",
+)
 HORIZONS = ("straight", "wavy", "torn")
 MOST_POINTS = 400
 _FINE = 64

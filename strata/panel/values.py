@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from dataclasses import MISSING, asdict, fields
 from typing import Any
 
-from strata.errors import BadValue, TooLarge
 from strata import readings
+from strata.errors import BadValue, TooLarge
 from strata.panel.shapes import MOST_POINTS, Shape
 from strata.panel.size import PanelSize, panel_for
 from strata.panel.things import MOST_THINGS, Card, Note, Place, Thing, Wear, Words

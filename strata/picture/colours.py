@@ -41,8 +41,8 @@ def _pieces(ink: Ink) -> list[tuple[float, float, Floats32, Floats32]]:
             (
                 low.coats,
                 np.inf if i == last else run,
-                np.float32((high.absorbed - low.absorbed) / run),
-                np.float32((high.scattered - low.scattered) / run),
+                np.asarray((high.absorbed - low.absorbed) / run, np.float32),
+                np.asarray((high.scattered - low.scattered) / run, np.float32),
             )
         )
         low = high
@@ -78,9 +78,9 @@ def _lifted(layers: Sequence[Layer], levels: Floats32) -> Floats32:
             continue
         left = 1 - np.float32(layer.strength) * levels[:, j]
         for i, below in enumerate(layers[:j]):
-            if below.ink is not None and below.surface == layer.surface and below.kind == "ink":
-                if below.ink.chemistry.key in LIFTED:
-                    levels[:, i] *= left
+            own = below.surface == layer.surface and below.kind == "ink" and below.ink is not None
+            if own and below.ink.chemistry.key in LIFTED:  # type: ignore[union-attr]
+                levels[:, i] *= left
     return levels
 
 
@@ -93,7 +93,7 @@ class _Pile:
 
     def __init__(self, stock: Stock, layers: Sequence[Layer], levels: Floats32) -> None:
         self.layers, self.levels = layers, levels
-        self.r = np.repeat(np.float32(stock.internal)[None, :], len(levels), axis=0)
+        self.r = np.repeat(np.asarray(stock.internal, np.float32)[None, :], len(levels), axis=0)
         self.coats: list[Floats32] = []
         self.spectra: list[Floats32] = []
         self.trapping = any(layer.wet for layer in layers)
@@ -175,8 +175,8 @@ class _Pile:
             return
         self._settle()
         alpha = self.levels[rows, at][:, None]
-        inner = np.arange(at + 1, end)
-        own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[np.ix_(rows, inner)]).internal()
+        inner = list(range(at + 1, end))
+        own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).internal()
         mixed = law.inside(law.outside(self.r[rows]) * (1 - alpha) + law.outside(own) * alpha)
         self.r[rows] = np.where(alpha >= 0.9999, own, mixed)
         if self.trapping:
@@ -194,7 +194,7 @@ def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:
 
     def chunk(start: int) -> None:
         part = levels[start : start + _CHUNK]
-        active = np.flatnonzero((part > _THIN).any(axis=0))
+        active = np.flatnonzero((part > _THIN).any(axis=0)).tolist()
         light = seen(stock, [layers[i] for i in active], part[:, active]) @ _TO_RGB
         found[start : start + _CHUNK] = _CURVE[np.clip(light, 0, 8191).astype(np.int16)]
 

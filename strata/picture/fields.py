@@ -13,7 +13,7 @@ from shapely import MultiPolygon
 from strata.kept import Kept
 from strata.picture.forms import Region, thickness
 from strata.picture.raster import Floats32, Raster, Window, coverage, window
-from strata.picture.textures import dry_brush, drops, stripe
+from strata.picture.textures import drops, dry_brush, stripe
 from strata.plan.model import Form
 
 STRIPES_RUN = 6.0

@@ -99,7 +99,9 @@ def _of_pass(scene: Scene, item: Pass, place: int, wet: bool, fresh: bool, raste
     for i, ink in enumerate(inks):
         form = item.form if item.medium not in ("shadow", "lights") else Form()
         texture = item.medium if item.medium in ("spatter", "dry brush") else ""
-        way = Way(form, scene.blend(item), texture, seed_of(item.key), item.width, (i, len(inks)), masks, card)
+        way = Way(
+            form, scene.blend(item), texture, seed_of(item.key), item.width, (i, len(inks)), masks, card
+        )
         thickness = scene.thickness(item) * (ink.chemistry.dry_back if fresh else 1.0)
         spot = (kind, surface, shape_key(shape), way.key)
         key = (spot, item.ink if i == 0 else ink.key, ink, thickness, wet, strength)
@@ -116,6 +118,7 @@ def _of_piece(scene: Scene, surface: Surface, raster: Raster) -> list[Layer]:
     light, foam = scene.plan.materials.light, surface.card.foam
     parent = _ground_of(scene, surface)
     found = []
+    spot: tuple[object, ...]
     if foam > 0:
         spot = ("shade", shape_key(surface.outline), foam, light)
         field = _PIECES.get((spot, raster), lambda: _shade(surface.outline, foam, light, raster))

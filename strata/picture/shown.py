@@ -85,7 +85,7 @@ def build_up(seen: View, sequence: Sequence[str]) -> Iterator[tuple[Rows, Bytes]
         fresh = [j for j in which if j not in shown]
         shown.update(which)
         rows = everything if count == 0 else np.flatnonzero((seen.stacks.levels[:, fresh] > 0).any(axis=1))
-        yield rows, colours(seen.stock, [seen.layers[j] for j in which], seen.stacks.levels[np.ix_(rows, which)])
+        yield rows, colours(seen.stock, [seen.layers[j] for j in which], seen.stacks.levels[rows][:, which])
 
 
 def panel_after(seen: View, done: Sequence[str] | None) -> Bytes:

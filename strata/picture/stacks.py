@@ -19,12 +19,10 @@ from strata.picture.layers import Layer
 from strata.picture.raster import Floats32, Raster
 
 Numbers = NDArray[np.uint32]
-STEPS, SOFT_STEPS = 255, 96
-# of coverage, closer together where it is thin: a little of an opaque ink shows most; fewer where a layer
-# fades over much of the panel, which would give every pixel a stack of its own
-SOFT_SHARE = 0.1
-# of the panel that a layer fades over before it counts as soft
-MOST_STACKS = 200_000
+STEPS, POWER = 300, 2.5
+# levels of coverage that are told apart, closer together where it is thin: a little of an opaque ink shows most.
+# On a hundred sets of random soft stacks: at most 0.6 CIEDE2000 off, 99.9 % within 0.2 (square root, 255: 0.9)
+MOST_STACKS = 400_000
 # more, and steps are made coarser: soft grounds under soft grounds
 WHOLE = 0.9999
 # of a pixel that a card covers, and nothing below it is seen
@@ -67,32 +65,28 @@ def stacks_of(layers: Sequence[Layer], raster: Raster) -> Stacks:
 
 
 def _found(layers: Sequence[Layer], raster: Raster, key: str) -> Stacks:
-    steps = [_steps(layer, raster) for layer in layers]
+    steps = STEPS
     while True:
         numbers, first = _numbered(_codes(layers, raster, steps))
-        if len(first) <= MOST_STACKS or max(steps, default=0) <= 24:
+        if len(first) <= MOST_STACKS or steps <= 32:
             break
-        steps = [min(n, max(24, max(steps) // 2)) for n in steps]
+        steps //= 2
     counts = np.bincount(numbers.ravel(), minlength=len(first))
     return Stacks(numbers, _levels(layers, raster, first, steps), counts, key)
 
 
-def _steps(layer: Layer, raster: Raster) -> int:
-    values = layer.field.values
-    if values.size < SOFT_SHARE * raster.width * raster.height:
-        return STEPS
-    soft = np.count_nonzero((values > 0.004) & (values < 0.996))
-    return SOFT_STEPS if soft > SOFT_SHARE * raster.width * raster.height else STEPS
+def _level(values: Floats32, steps: int) -> Floats32:
+    return np.rint(np.power(values, np.float32(1 / POWER)) * np.float32(steps))
 
 
-def _codes(layers: Sequence[Layer], raster: Raster, steps: Sequence[int]) -> NDArray[np.uint64]:
+def _codes(layers: Sequence[Layer], raster: Raster, steps: int) -> NDArray[np.uint64]:
     """One number of 64 bits for each pixel's stack; two stacks share one by chance once in 10^9 pictures."""
     codes = np.zeros((raster.height, raster.width), np.uint64)
     for j, layer in enumerate(layers):
         values = layer.field.values
         if not values.size:
             continue
-        level = np.rint(np.sqrt(values) * np.float32(steps[j])).astype(np.uint64)
+        level = _level(values, steps).astype(np.uint64)
         mixed = level * _FACTORS[j % len(_FACTORS)]
         mixed ^= mixed >> np.uint64(29)
         mixed *= np.uint64(0x94D049BB133111EB)
@@ -127,9 +121,7 @@ def _numbered(codes: NDArray[np.uint64]) -> tuple[Numbers, NDArray[np.intp]]:
     return number[home].reshape(codes.shape), first
 
 
-def _levels(
-    layers: Sequence[Layer], raster: Raster, first: NDArray[np.intp], steps: Sequence[int]
-) -> Floats32:
+def _levels(layers: Sequence[Layer], raster: Raster, first: NDArray[np.intp], steps: int) -> Floats32:
     """How thick each layer lies in each stack: the middle of its step."""
     levels = np.zeros((len(first), len(layers)), np.float32)
     rows, columns = np.divmod(first, raster.width)
@@ -138,7 +130,7 @@ def _levels(
         low, high = np.searchsorted(rows, (at.y0, at.y1))  # first appearances come row by row
         inside = np.flatnonzero((columns[low:high] >= at.x0) & (columns[low:high] < at.x1)) + low
         values = layer.field.values[rows[inside] - at.y0, columns[inside] - at.x0]
-        levels[inside, j] = np.square(np.rint(np.sqrt(values) * np.float32(steps[j])) / np.float32(steps[j]))
+        levels[inside, j] = np.power(_level(values, steps) / np.float32(steps), np.float32(POWER))
     for j, layer in enumerate(layers):
         if layer.kind == "card":
             levels[levels[:, j] >= WHOLE, :j] = 0

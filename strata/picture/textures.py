@@ -40,13 +40,16 @@ def dry_brush(at: Window, raster: Raster, seed: int) -> Floats32:
     rng = np.random.default_rng(seed)
     # on a grid of its own in mm, so that the picture is the same at every size
     step = 0.25
-    wide, tall = math.ceil(raster.width / raster.scale / step) + 2, math.ceil(raster.height / raster.scale / step) + 2
+    wide, tall = (
+        math.ceil(raster.width / raster.scale / step) + 2,
+        math.ceil(raster.height / raster.scale / step) + 2,
+    )
     noise = gaussian_filter(rng.normal(size=(tall, wide)), (1.1, 4.5))
     noise /= noise.std()
     x, y = at.centres(raster)
     rows = np.clip((y / step).astype(int), 0, tall - 1)
     columns = np.clip((x / step).astype(int), 0, wide - 1)
-    return np.clip(noise[np.ix_(rows, columns)] * 1.6 + 0.4, 0, 1).astype(np.float32)
+    return np.asarray(np.clip(noise[np.ix_(rows, columns)] * 1.6 + 0.4, 0, 1), np.float32)
 
 
 def stripe(

@@ -97,4 +97,6 @@ def place_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     passes = (*rest[:at], item, *rest[at:])
     if passes == scene.plan.passes:
         raise BadValue("It lies there already.", "pass")
-    return replace(scene.plan, passes=passes), f"{ink_name(scene, item.ink)} on {item.element} elsewhere in the order"
+    return replace(
+        scene.plan, passes=passes
+    ), f"{ink_name(scene, item.ink)} on {item.element} elsewhere in the order"

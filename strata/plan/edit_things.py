@@ -66,7 +66,9 @@ def set_panel(scene: Scene, values: Values) -> tuple[Plan, str]:
 def set_light(scene: Scene, values: Values) -> tuple[Plan, str]:
     """The side to which all shadows of the card fall."""
     angle = _number(values.get("angle"), "angle")
-    return replace(scene.plan, materials=replace(scene.plan.materials, light=angle)), "Shadows to another side"
+    return replace(
+        scene.plan, materials=replace(scene.plan.materials, light=angle)
+    ), "Shadows to another side"
 
 
 def _free_name(scene: Scene, wanted: str) -> str:
@@ -77,6 +79,18 @@ def _free_name(scene: Scene, wanted: str) -> str:
     while found in taken:
         found, n = f"{name} {n}", n + 1
     return found
+
+
+def _middled(scene: Scene, asked: Mapping[str, Any], middle: dict[str, float]) -> dict[str, float]:
+    """The place at which the sheets that are used, and not their page, lie in the middle."""
+    own, used = scene.sets.get(str(asked.get("source"))), asked.get("sheets")
+    if own is None or not isinstance(used, list) or not used:
+        return middle
+    shapes = [o.polygon for s in own.sheets if s.number in used for o in s.openings]
+    if not shapes:
+        return middle
+    x0, y0, x1, y1 = shapely.union_all(shapes).bounds
+    return {"x": middle["x"] + (own.width - x0 - x1) / 2, "y": middle["y"] + (own.height - y0 - y1) / 2}
 
 
 @edit("add_thing")
@@ -93,7 +107,7 @@ def add_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     taken_from = isinstance(asked.get("shape"), Mapping) and asked["shape"].get("of")
     if asked.get("place") is None:
         middle = {"x": 0.0, "y": 0.0} if taken_from else {"x": size.width / 2, "y": size.height / 2}
-        asked["place"] = middle
+        asked["place"] = _middled(scene, asked, middle)
     thing = read_thing(asked)
     if thing.key in {t.key for t in scene.plan.things}:
         raise BadValue("Two things carry the same key.", "thing")
@@ -199,7 +213,8 @@ def _taken_anew(other: Thing, thing: Thing, name: str) -> Thing:
     if other.shape is None or other.shape.of != thing.key or thing.number == 0:
         return other
     elements = tuple(
-        name if e == thing.name else e.replace(f"{thing.name}: ", f"{name}: ", 1) for e in other.shape.elements
+        name if e == thing.name else e.replace(f"{thing.name}: ", f"{name}: ", 1)
+        for e in other.shape.elements
     )
     return replace(other, shape=replace(other.shape, elements=elements))
 

@@ -12,8 +12,8 @@ from typing import Any
 
 from strata.errors import BadValue, UnknownName
 from strata.panel.things import Thing
-from strata.plan.model import MOST_COATS_A_PASS, MOST_PASSES, Form, Pass, Plan
 from strata.plan.media import BOTTLES, MEDIA
+from strata.plan.model import MOST_COATS_A_PASS, MOST_PASSES, Form, Pass, Plan
 from strata.plan.scene import Scene
 
 Values = Mapping[str, Any]

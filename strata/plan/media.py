@@ -82,7 +82,9 @@ MEDIA: dict[str, Medium] = {
 
 def _bottle(key: str, name: str, dry: float) -> Ink:
     clear = Swatch((95.0, 0.0, 0.0), 1, (95.0, 0.0, 0.0))
-    kind = replace(CHEMISTRIES["dye"], key=key.strip("~"), label=name, dry_minutes=dry, heated_minutes=None, dry_back=1.0)
+    kind = replace(
+        CHEMISTRIES["dye"], key=key.strip("~"), label=name, dry_minutes=dry, heated_minutes=None, dry_back=1.0
+    )
     return Ink(key, kind, (clear,), name)
 
 

@@ -10,7 +10,7 @@ from types import MappingProxyType
 from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.optics.stack import HANDS
 from strata.panel.size import PanelSize
-from strata.panel.things import IMAGE, MOST_THINGS, Thing, the_image
+from strata.panel.things import MOST_THINGS, Thing, the_image
 from strata.plan.media import MEDIA
 from strata.plan.tools import brush
 

@@ -166,9 +166,7 @@ class Scene:
     @cached_property
     def alone(self) -> dict[str, Lab]:
         """Each pass's ink by itself on the card it lies on, at its own thickness, by pass key."""
-        return {
-            p.key: _alone(self.ground(p), self.ink(p), self.thickness(p)) for p in self.plan.passes
-        }
+        return {p.key: _alone(self.ground(p), self.ink(p), self.thickness(p)) for p in self.plan.passes}
 
     def on_stock(self, ink: str, coats: float = 1.0, surface: str = PANEL) -> Lab:
         """The colour of an ink alone on the build's stock, or on a piece's."""

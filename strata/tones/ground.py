@@ -118,7 +118,9 @@ class Ground:
     def _place(self, j: int, bed: Bed) -> Place:
         own = self.layers[j].surface
         below = [
-            i for i, h in enumerate(bed.halves) if h > 0 and self.layers[i].surface == own and self.layers[i].ink
+            i
+            for i, h in enumerate(bed.halves)
+            if h > 0 and self.layers[i].surface == own and self.layers[i].ink
         ]
         halves = [bed.halves[i] for i in below]
         under = tuple(
@@ -164,5 +166,3 @@ class Ground:
     def covered(self) -> NDArray[np.bool_]:
         """Which layers lie over which stacks."""
         return self.stacks.levels >= THERE
-
-

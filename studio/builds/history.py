@@ -37,9 +37,7 @@ def start(owner: Any, name: str, sets: Mapping[str, LayerSet], plan: Plan) -> Co
     _ = Scene({k: core_set(s) for k, s in sets.items()}, plan, own.stocks, own.inks).layer_set
     build = Build.objects.create(owner=owner, name=name, materials=write_materials(plan.materials))
     for key, layer_set in sets.items():
-        PlacedSet.objects.create(
-            build=build, key=key, layer_set=layer_set, set_change_id=layer_set.head_id
-        )
+        PlacedSet.objects.create(build=build, key=key, layer_set=layer_set, set_change_id=layer_set.head_id)
     first = Colouring.objects.create(build=build, name=FIRST)
     Change.objects.create(colouring=first, number=0, label="Start", plan=_own(plan, build))
     return first

@@ -14,10 +14,10 @@ from django.db.models import QuerySet
 from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
-from strata.panel.things import IMAGE
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
 from strata.order import Sequence, dispatch
+from strata.panel.things import IMAGE
 from strata.picture.shown import View, view
 from strata.picture.version import PICTURES
 from strata.plan import Plan, Scene

@@ -51,7 +51,9 @@ class OutlineOfSerializer(serializers.Serializer[Any]):
     kind = serializers.ChoiceField(choices=SHAPES)
     width = serializers.FloatField(required=False)
     height = serializers.FloatField(required=False)
-    points = serializers.ListField(child=serializers.ListField(child=serializers.FloatField()), required=False)
+    points = serializers.ListField(
+        child=serializers.ListField(child=serializers.FloatField()), required=False
+    )
     seed = serializers.FloatField(required=False)
     of = serializers.CharField(required=False)
     elements = serializers.ListField(child=serializers.CharField(), required=False)
@@ -102,7 +104,9 @@ class ThingSerializer(serializers.Serializer[Any]):
     box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
     on = serializers.CharField()
     counter = serializers.BooleanField()
-    source = serializers.CharField(help_text="the name by which the build knows the set")
+    source = serializers.CharField(  # type: ignore[assignment]
+        help_text="the name by which the build knows the set"
+    )
     sheets = serializers.ListField(child=serializers.IntegerField())
     all_sheets = SheetNameSerializer(many=True)
     set_kind = serializers.CharField()
@@ -160,6 +164,6 @@ class TriedEditSerializer(serializers.Serializer[Any]):
 class TrySerializer(serializers.Serializer[Any]):
     """Edits to look at, and the map that is on the screen."""
 
-    edits = TriedEditSerializer(many=True, allow_empty=False, max_length=40)
+    edits = serializers.ListField(child=TriedEditSerializer(), min_length=1, max_length=40)
     width = serializers.IntegerField(min_value=40, max_value=1600)
     map = serializers.CharField(max_length=40, required=False, allow_blank=True)

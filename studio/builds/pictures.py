@@ -45,7 +45,9 @@ def _moment(seen: Outlook, width: int, after: int | None, wet: bool) -> tuple[Vi
 
 def _planes(values: NDArray[np.uint32]) -> bytes:
     """Three bytes of each number, plane by plane: like bytes lie together and shrink."""
-    return b"".join(((values >> np.uint32(s)) & np.uint32(255)).astype(np.uint8).tobytes() for s in (0, 8, 16))
+    return b"".join(
+        ((values >> np.uint32(s)) & np.uint32(255)).astype(np.uint8).tobytes() for s in (0, 8, 16)
+    )
 
 
 def _map(found: View) -> bytes:
@@ -71,9 +73,7 @@ def _head(found: View, seen: Outlook) -> dict[str, Any]:
     return {"map": found.stacks.key, "picture": seen.key, **size, "with_map": False, "rows": None}
 
 
-def painting(
-    seen: Outlook, width: int, known_map: str, after: int | None = None, wet: bool = False
-) -> bytes:
+def painting(seen: Outlook, width: int, known_map: str, after: int | None = None, wet: bool = False) -> bytes:
     """The palette of a moment, with the map where another is known; gzipped."""
     found, done = _moment(seen, width, after, wet)
     head = _head(found, seen)
@@ -132,5 +132,3 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
         return None
     head = {**_head(new, seen), "rows": len(rows)}
     return base64.b64encode(_packed(head, _rows(rows), new.palette(None, rows).tobytes())).decode()
-
-

@@ -100,7 +100,9 @@ class NewBuildSerializer(serializers.Serializer[Any]):
     name = serializers.CharField(max_length=200)
     set_id = serializers.IntegerField(required=False, allow_null=True, help_text="none: an empty panel")
     stock = serializers.CharField(max_length=120)
-    panel = serializers.DictField(required=False, help_text="width, height, trim; or format, lying, whole, trim")
+    panel = serializers.DictField(
+        required=False, help_text="width, height, trim; or format, lying, whole, trim"
+    )
 
 
 class NameSerializer(serializers.Serializer[Any]):
@@ -322,7 +324,7 @@ class PassToolSerializer(serializers.Serializer[Any]):
     """A tool, and what it does."""
 
     key = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     diameter_mm = serializers.FloatField()
     spread_mm = serializers.FloatField()
 
@@ -331,7 +333,7 @@ class MediumSerializer(serializers.Serializer[Any]):
     """A way of working."""
 
     key = serializers.CharField()
-    label = serializers.CharField()
+    label = serializers.CharField()  # type: ignore[assignment]
     bottle = serializers.CharField(allow_null=True, help_text="what it is done with where no ink is named")
     how = serializers.CharField()
     caution = serializers.CharField()

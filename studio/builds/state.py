@@ -124,7 +124,14 @@ def _bed(scene: Scene, kind: str, key: str, share: float, name: str) -> dict[str
 
 
 def _bed_json(kind: str, key: str, name: str, of: str, share: float, lab: Lab) -> dict[str, Any]:
-    return {"kind": kind, "pass_key": key, "name": name, "of": of, "share": round(share, 2), "colour": colour(lab)}
+    return {
+        "kind": kind,
+        "pass_key": key,
+        "name": name,
+        "of": of,
+        "share": round(share, 2),
+        "colour": colour(lab),
+    }
 
 
 def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:

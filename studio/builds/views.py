@@ -71,7 +71,7 @@ def file_of(colouring: Colouring) -> HttpResponse:
     """A colouring's plan as a file."""
     sets = {p.key: p.layer_set.key for p in placed_of(colouring.build)}
     first = first_set(colouring.build, stored(colouring))
-    values = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name}
+    values: dict[str, Any] = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name}
     values |= {"set": first.layer_set.key if first else "", "sets": sets}
     text = json.dumps({**values, **write_plan(plan_of(colouring))}, indent=1)
     answer = HttpResponse(text, content_type="application/json")

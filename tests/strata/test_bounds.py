@@ -8,8 +8,8 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 from PIL import Image
 
-from strata.errors import BadFile, TooLarge
 from strata import readings
+from strata.errors import BadFile, TooLarge
 from strata.kept import Kept
 from strata.picture.raster import MOST_PIXELS, MOST_ROWS, Raster
 from strata.tracing import photo

@@ -55,7 +55,16 @@ class HistoryTest(StudioTest):
         state = self.client.get(f"/api/colourings/{build.pk}").json()
         rung = next(r for e in state["elements"] for r in e["rungs"])
         self.assertEqual(
-            rung["form"], {"kind": "side", "angle": 200, "extent": 0.3, "place": 0.5, "span": "opening"}
+            rung["form"],
+            {
+                "kind": "side",
+                "angle": 200,
+                "extent": 0.3,
+                "place": 0.5,
+                "span": "opening",
+                "soft": None,
+                "join": False,
+            },
         )
 
     def test_a_school_arranges_an_element(self) -> None:
@@ -100,7 +109,7 @@ class HistoryTest(StudioTest):
 
         values = self.client.get(f"/api/colourings/{self.good.pk}/file").json()
         self.assertEqual((values["format"], values["set"]), ("anastrata-build", "koi-and-lantern"))
-        again = history.start(self.ada, "Again", self.koi, read_plan(values))
+        again = history.start(self.ada, "Again", {"image": self.koi}, read_plan(values))
         states = [self.client.get(f"/api/colourings/{b.pk}").json() for b in (self.good, again)]
         self.assertEqual(states[0]["sequence"], states[1]["sequence"])
         self.assertEqual(states[0]["elements"], states[1]["elements"])

@@ -16,7 +16,6 @@ from django.test.utils import CaptureQueriesContext
 
 from strata.plan import Materials, Plan
 from studio.accounts.demo import DEMO_NAME
-from studio.builds import pictures
 from studio.builds.history import edit, start
 from studio.builds.management.commands import seed_demo
 from studio.builds.models import Build, Colouring
@@ -187,18 +186,6 @@ class HomeTest(StudioTest):
         before = minutes()
         self.edit(self.good, "set_coats", {"pass": "p1", "coats": 5})
         self.assertGreater(minutes(), before)
-
-
-class AheadTest(StudioTest):
-    def test_a_picture_begun_ahead_that_fails_is_in_the_log(self) -> None:
-        pictures.asked(self.good, 100, None)
-        with (
-            patch.object(pictures, "panel_after", side_effect=ZeroDivisionError("no paint")),
-            self.assertLogs("studio.builds", "ERROR") as logged,
-        ):
-            pictures.foresee(self.good)
-            pictures._AHEAD.submit(int).result()  # behind it in the same queue of one
-        self.assertIn("no paint", " ".join(logged.output))
 
 
 class SeedingTest(TestCase):

@@ -19,6 +19,7 @@ from tests.studio.base import StudioTest
 OPEN = {"session", "session/demo", "accounts"}
 # answered to everybody: they are how one comes in
 
+TRY = {"edits": [{"kind": "set_stock", "values": {"stock": "kraft"}}], "width": 80}
 EDIT = {"revision": 1, "kind": "set_cards", "values": {"cards": 2}}
 SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
 PUT_TABLE = {"signature": "x", "step": 0, "ticks": []}
@@ -104,6 +105,12 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "colourings/{colouring}/undo", {"revision": 2}, {200}),
     ("post", "colourings/{colouring}/redo", {"revision": 3}, {200}),
     ("get", "colourings/{colouring}/picture", None, {200}),
+    ("get", "colourings/{colouring}/painting", {"width": 80}, {200}),
+    ("get", "colourings/{colouring}/build-up", {"width": 80}, {200}),
+    ("get", "colourings/{colouring}/panel", None, {200}),
+    ("get", "colourings/{colouring}/cut/image", None, {404}),
+    ("post", "colourings/{colouring}/try", TRY, {200}),
+    ("post", "colourings/{colouring}/lay-out-others", None, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
     ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
     ("get", "colourings/{colouring}/stand-ins", {"ink": "thin-ice"}, {200}),
@@ -170,6 +177,7 @@ class PermissionTest(StudioTest):
             .replace("photos/0", "photos/{}")
             .replace("swatches/0", "swatches/{}")
             .replace("out/drawer.csv", "out/{}")
+            .replace("cut/image", "cut/{}")
             for _, address, _, _ in CALLS
         }
         self.assertEqual(addresses() - OPEN, named)

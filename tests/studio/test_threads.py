@@ -5,14 +5,15 @@ from __future__ import annotations
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
+from unittest.mock import patch
 
 from django.contrib.auth import get_user_model
 from django.db import connections
 from django.test import TransactionTestCase
 from rest_framework.test import APIClient
 
-from strata.picture import fields
-from strata.picture.album import ALBUM, Album
+from strata.picture import fields, stacks
+from strata.picture.shown import view
 from studio.builds import looking
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Build, Colouring
@@ -75,7 +76,7 @@ class ThreadTest(TransactionTestCase):
         """State, table, pictures and sets asked for together, with nothing kept from before."""
         for kept in (looking._OUTLOOKS, looking._FIGURES):
             kept.clear()
-        ALBUM._prints.clear()
+        stacks._STACKS.clear()
         fields._FIELDS.clear()
         base = f"/api/colourings/{self.build.pk}"
         paths = [base, f"{base}/table", f"{base}/picture?width=300", f"{base}/picture?width=300&after=9",
@@ -86,28 +87,20 @@ class ThreadTest(TransactionTestCase):
 
         self.assertEqual(set(self.at_once(ask, 32, hands=8)), {200})
 
-    def test_the_same_picture_is_computed_once(self) -> None:
+    def test_the_same_map_is_found_once(self) -> None:
         seen = looking.outlook(self.build)
-        album, painted = Album(), []
-        from strata.picture import album as module
-        from strata.picture.panel import layers_of
-        from strata.picture.raster import Raster
+        found_anew: list[int] = []
+        real = stacks._found
 
-        raster = Raster.of(seen.scene.layer_set.width, seen.scene.layer_set.height, 200)
-        layers = layers_of(seen.scene, seen.scene.plan.passes, seen.sequence.wet, raster)
-        real = module.paint
+        def counted(*args: Any) -> Any:
+            found_anew.append(1)
+            return real(*args)
 
-        def counted(*args: Any) -> None:
-            painted.append(1)
-            real(*args)
-
-        module.paint = counted
-        try:
-            found = self.at_once(lambda _: album.picture(seen.scene.stock, layers, raster), 6)
-        finally:
-            module.paint = real
-        self.assertEqual(len(painted), 1)
-        self.assertTrue(all(image is found[0] for image in found))
+        stacks._STACKS.clear()
+        with patch.object(stacks, "_found", counted):
+            found = self.at_once(lambda _: view(seen.scene, seen.sequence.wet, 210).stacks, 6)
+        self.assertEqual(len(found_anew), 1)
+        self.assertTrue(all(one is found[0] for one in found))
 
     def test_a_build_that_is_wiped_meanwhile_is_gone_not_broken(self) -> None:
         build = Colouring.objects.get(pk=self.build.pk)

@@ -6,8 +6,8 @@ import json
 import re
 from collections.abc import Iterable
 
-from strata.errors import BadFile, StrataError, TooLarge
 from strata import readings
+from strata.errors import BadFile, StrataError, TooLarge
 from strata.formats.drawer import ink_json, read_ink
 from strata.formats.tables.model import MOST_ROWS, Draft, Table
 from strata.formats.tables.words import decoded
