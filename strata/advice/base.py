@@ -114,11 +114,18 @@ class Situation:
     owned: frozenset[str] | None = None
 
     def rungs(self) -> Iterator[tuple[Pass, Rung, Rung | None]]:
-        """Every pass with its rung and the rung below it in its element."""
+        """Every pass of ink with its rung and the rung below it in its element.
+
+        Joins, lifts, spatter and last touches are not tones: they are meant to
+        be faint, or to jump.
+        """
         for rungs in self.ladders.values():
             below = None
             for rung in rungs:
-                yield self.scene.plan.find(rung.pass_key), rung, below
+                item = self.scene.plan.find(rung.pass_key)
+                if item.medium != "ink" or item.form.join:
+                    continue
+                yield item, rung, below
                 below = rung
 
     @property

@@ -18,13 +18,13 @@ class Forgotten:
         scene = situation.scene
         inked = {p.group for p in scene.plan.passes}
         bare = set(scene.plan.bare)
-        # a further set is laid for some of its parts; what nobody has begun is not forgotten yet
-        begun = {scene.layer_set.origin(p.sheet).thing for p in scene.plan.passes}
-        unused = {n for n, o in scene.layer_set.origins.items() if o.thing not in (IMAGE, *begun)}
+        # a further set is laid for some of its parts: only what has been begun can be forgotten there
+        begun = {p.element for p in scene.plan.passes}
         for (element, sheet), group in scene.layer_set.groups.items():
             if (element, sheet) in inked or (element, sheet) in bare:
                 continue
-            if scene.layer_set.origin(sheet).kind in ("free", "card") or sheet in unused:
+            origin = scene.layer_set.origin(sheet)
+            if origin.kind in ("free", "card") or (origin.thing != IMAGE and element not in begun):
                 continue
             count = len(group.openings)
             nouns = situation.nouns_of(sheet)

@@ -12,6 +12,7 @@ from strata.advice.guessed import Guessed
 from strata.advice.inked_in_parts import InkedInParts
 from strata.advice.lost import Lost
 from strata.advice.missing_pad import MissingPad
+from strata.advice.placing import MarksInside, OffCentre
 from strata.advice.step_size import StepSize
 from strata.advice.wrong_way import WrongWay
 from strata.order.steps import Sequence
@@ -28,6 +29,8 @@ RULES: tuple[Rule, ...] = (
     Guessed(),
     InkedInParts(),
     MissingPad(),
+    OffCentre(),
+    MarksInside(),
 )
 
 

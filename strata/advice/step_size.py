@@ -12,6 +12,8 @@ from strata.tones.ladder import Rung
 
 LEAST_READABLE = 4.0
 # CIEDE2000 between two tones seen at arm's length, edges blended
+LONG_BLEND = 10.0
+# mm of soft edge over which any two colours run into each other without a line
 LARGEST_SOFT = 30.0
 # CIEDE2000 that a brush can still blend away at the join
 
@@ -52,6 +54,8 @@ class StepSize:
     @staticmethod
     def _hard_join(item: Pass, under: Pass, rung: Rung) -> bool:
         """Only a shade that ends inside an opening needs a soft join; a cut edge may be as hard as it likes."""
+        if item.form.soft is not None and item.form.soft >= LONG_BLEND:
+            return False
         return rung.change > LARGEST_SOFT and item.form.kind != "all" and item.group == under.group
 
     @staticmethod

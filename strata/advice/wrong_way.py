@@ -20,7 +20,11 @@ class WrongWay:
         for item, rung, _ in situation.rungs():
             if scene.plan.school_of(item.element) != "light first" or scene.ink(item).chemistry.opaque:
                 continue
+            # only what really lies there: two blends of one ground may never meet
+            under = {key for key, _ in rung.places[0].under}
             for other in scene.plan.of_element(item.element):
+                if other.medium != "ink" or other.form.join or other.key not in under:
+                    continue
                 if other.group != item.group or scene.plan.index(other.key) >= scene.plan.index(item.key):
                     continue
                 if (

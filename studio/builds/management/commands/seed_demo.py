@@ -77,10 +77,19 @@ def seed(maker: Any) -> bool:
         added = True
         for file in sorted((DEMO / "builds").glob("*.json")):
             values = json.loads(file.read_text())
-            plan = read_plan({**values, "stock": slugify(values["stock"])})
+            plan = read_plan(_cards_by_key(values))
             sets = values.get("sets", {IMAGE: values.get("set")})
             start(maker, values["name"], {k: known[v] for k, v in sets.items()}, plan)
     return added
+
+
+def _cards_by_key(value: Any) -> Any:
+    """The files of the demo world call cards by their names; in the house they go by keys."""
+    if isinstance(value, dict):
+        return {
+            k: slugify(v) if k == "stock" and isinstance(v, str) else _cards_by_key(v) for k, v in value.items()
+        }
+    return [_cards_by_key(v) for v in value] if isinstance(value, list) else value
 
 
 @lru_cache(maxsize=1)

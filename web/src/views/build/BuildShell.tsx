@@ -52,7 +52,7 @@ function Shell({ id }: { id: number }) {
   );
 }
 
-/** One row from 700 px on; below, the name has a row of its own. */
+/** One row where there is room; else two: the name with undo, and the places, which slide. */
 function Bar() {
   const { id, state } = useShared();
   useEffect(() => {
@@ -63,7 +63,7 @@ function Bar() {
       sx={{
         display: "flex",
         alignItems: "center",
-        flexWrap: { xs: "wrap", sm: "nowrap" },
+        flexWrap: { xs: "wrap", lg: "nowrap" },
         columnGap: { xs: 1, md: 2 },
         px: { xs: 1, sm: 2, md: 2.5 },
         minHeight: 44,
@@ -76,7 +76,7 @@ function Bar() {
         component="h1"
         noWrap
         title={state.name}
-        sx={{ flex: { xs: "1 1 100%", sm: "0 1 auto" }, minWidth: 60, maxWidth: { sm: 340 } }}
+        sx={{ flex: { xs: "1 1 0", lg: "0 1 auto" }, minWidth: 60, maxWidth: { lg: 340 } }}
       >
         {state.name}
       </Typography>
@@ -84,7 +84,14 @@ function Bar() {
       <Box
         component="nav"
         aria-label="This build"
-        sx={{ display: "flex", alignSelf: "stretch", flex: "none" }}
+        sx={{
+          display: "flex",
+          alignSelf: "stretch",
+          flex: { xs: "1 0 100%", lg: "none" },
+          order: { xs: 9, lg: 0 },
+          overflowX: "auto",
+          minHeight: 40,
+        }}
       >
         {TABS.map(({ to, label }) => (
           <Box
@@ -94,7 +101,8 @@ function Bar() {
             sx={{
               display: "flex",
               alignItems: "center",
-              px: { xs: 1, md: 1.75 },
+              px: { xs: 1.25, md: 1.75 },
+              flex: "none",
               color: greys.ink,
               textDecoration: "none",
               fontWeight: 500,
@@ -109,12 +117,12 @@ function Bar() {
           component={NavLink}
           to={placeOf(state.build_id, id, "table")}
           variant="contained"
-          sx={{ alignSelf: "center", ml: { xs: 0.75, md: 1.5 }, px: { xs: 1, md: 1.75 } }}
+          sx={{ alignSelf: "center", flex: "none", ml: { xs: "auto", lg: 1.5 }, px: { xs: 1, md: 1.75 } }}
         >
           To the table
         </Button>
       </Box>
-      <Box sx={{ flex: 1 }} />
+      <Box sx={{ flex: { lg: 1 } }} />
       <Kept />
       <BackAndForth />
     </Box>

@@ -14,8 +14,8 @@ interface Props {
   columns?: string;
 }
 
-export const BAR = 92;
-// px of the two bars above
+/** What is left under the bars: these take two rows where there is no room for one. */
+const TALL = { md: "calc(100dvh - 132px - 28px)", lg: "calc(100dvh - 92px - 28px)" };
 
 export function Desk({ picture, below, above, children, columns }: Props) {
   return (
@@ -39,7 +39,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
           alignItems: "center",
           gap: 0.5,
           // half the height at the least, and in sight while the rest is pulled past it
-          height: { xs: "54dvh", md: `calc(100dvh - ${BAR}px - 28px)` },
+          height: { xs: "54dvh", ...TALL },
           position: { xs: "sticky", md: "static" },
           top: 0,
           zIndex: 2,
@@ -56,7 +56,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
       <Box
         sx={{
           overflowY: { md: "auto" },
-          height: { md: `calc(100dvh - ${BAR}px - 28px)` },
+          height: TALL,
           display: "grid",
           gridAutoRows: "max-content",
           gridTemplateColumns: "minmax(0, 1fr)",

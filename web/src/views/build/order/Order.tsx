@@ -13,6 +13,7 @@ import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { Desk } from "../Desk";
 import { TimeLine } from "./TimeLine";
 
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
@@ -56,77 +57,48 @@ export function Component() {
     ? set.sheets.flatMap((s) => s.groups).find((g) => g.element === rung.element && g.sheet === rung.sheet)
     : undefined;
   return (
-    <Box
-      sx={{
-        flex: 1,
-        display: "grid",
-        gridTemplateColumns: { xs: "1fr", md: "minmax(320px, 460px) 1fr" },
-        gap: 3,
-        p: { xs: 1, sm: 2 },
-        minHeight: 0,
-      }}
-    >
-      <Box
-        sx={{
-          height: { xs: "54dvh", md: "calc(100dvh - 92px - 32px)" },
-          display: "flex",
-          flexDirection: "column",
-          gap: 1,
-          position: "sticky",
-          zIndex: 1,
-          bgcolor: greys.ground,
-          top: 0,
-        }}
-      >
-        <Totals />
-        <Box sx={{ flex: 1, minHeight: 0 }}>
-          <PanelPicture
-            painter={painter}
-            picture={state.picture_key}
-            after={after}
-            alt={`The panel after step ${at + 1}: ${step.sentence}`}
-            set={set}
-            marked={marked ?? null}
-          >
-            <Overlays step={step} set={set} />
-          </PanelPicture>
-        </Box>
-        <Typography variant="caption" sx={{ textAlign: "center" }}>
+    <Desk
+      columns="minmax(320px, 460px) minmax(0, 1fr)"
+      above={<Totals />}
+      picture={
+        <PanelPicture
+          painter={painter}
+          picture={state.picture_key}
+          after={after}
+          alt={`The panel after step ${at + 1}: ${step.sentence}`}
+          set={set}
+          marked={marked ?? null}
+        >
+          <Overlays step={step} set={set} />
+        </PanelPicture>
+      }
+      below={
+        <Typography variant="caption" component="p" sx={{ m: 0, textAlign: "center" }}>
           After step {at + 1}: {step.sentence}
         </Typography>
-      </Box>
-      <Box
-        sx={{
-          overflowY: { md: "auto" },
-          height: { md: "calc(100dvh - 92px - 32px)" },
-          display: "grid",
-          gridAutoRows: "max-content",
-          gap: 2,
-          alignContent: "start",
-        }}
-      >
-        <TimeLine steps={sequence.steps} rungs={rungs} at={at} onPick={setChosen} />
-        {bySeat(sequence.steps).map((steps) => (
-          <Paper variant="card" component="section" key={steps[0]?.number}>
-            <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
-              {steps[0]?.kind === "place" ? titleOf(set, steps[0].sheet) : "First"}
-            </Typography>
-            <Box component="ol">
-              {steps.map((s) => (
-                <Row
-                  key={s.number}
-                  step={s}
-                  rung={s.pass_key ? rungs.get(s.pass_key) : undefined}
-                  card={state.stock_colour.hex}
-                  chosen={s.number === at}
-                  onChoose={() => setChosen(s.number)}
-                />
-              ))}
-            </Box>
-          </Paper>
-        ))}
-      </Box>
-    </Box>
+      }
+    >
+      <TimeLine steps={sequence.steps} rungs={rungs} at={at} onPick={setChosen} />
+      {bySeat(sequence.steps).map((steps) => (
+        <Paper variant="card" component="section" key={steps[0]?.number}>
+          <Typography variant="h3" component="h2" sx={{ px: 2, pt: 1.25, pb: 0.5 }}>
+            {steps[0]?.kind === "place" ? titleOf(set, steps[0].sheet) : "First"}
+          </Typography>
+          <Box component="ol">
+            {steps.map((s) => (
+              <Row
+                key={s.number}
+                step={s}
+                rung={s.pass_key ? rungs.get(s.pass_key) : undefined}
+                card={state.stock_colour.hex}
+                chosen={s.number === at}
+                onChoose={() => setChosen(s.number)}
+              />
+            ))}
+          </Box>
+        </Paper>
+      ))}
+    </Desk>
   );
 }
 
@@ -139,7 +111,7 @@ function Totals() {
     `${minutes(sequence.waiting)} of waiting`,
   ];
   return (
-    <Box>
+    <Box sx={{ width: "100%" }}>
       <Typography variant="h2">
         {minutes(sequence.minutes)}
         {cards > 1 ? " for one card" : ""}

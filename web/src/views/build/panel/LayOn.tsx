@@ -9,8 +9,8 @@ import ButtonBase from "@mui/material/ButtonBase";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import type { Thing } from "../../../api/client";
-import { useSets } from "../../../api/hooks";
+import type { SetSummary, Thing } from "../../../api/client";
+import { useSet, useSets } from "../../../api/hooks";
 import { Choices } from "../../../parts/Choices";
 import { SetPreview } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
@@ -55,8 +55,15 @@ export function LayOn({ kind, onClose, onLay, onDraw }: Props) {
 function Sets({ onLay }: Pick<Props, "onLay">) {
   const sets = useSets();
   const { state } = useShared();
-  const lay = (id: number, kind: string) =>
-    onLay({ kind: "set", set_id: id, ...(kind === "die-cut" ? { card: { stock: state.stock } } : {}) });
+  const [opened, setOpened] = useState<SetSummary | null>(null);
+  const lay = (set: SetSummary, sheet?: number) =>
+    onLay({
+      kind: "set",
+      set_id: set.id,
+      ...(sheet === undefined ? {} : { sheets: [sheet] }),
+      ...(set.kind === "die-cut" ? { card: { stock: state.stock } } : {}),
+    });
+  if (opened) return <Sheets set={opened} onLay={(sheet) => lay(opened, sheet)} />;
   return (
     <DialogContent>
       <Typography variant="body2" sx={{ mb: 1.5 }}>
@@ -67,7 +74,7 @@ function Sets({ onLay }: Pick<Props, "onLay">) {
         {sets.data?.map((s) => (
           <ButtonBase
             key={s.id}
-            onClick={() => lay(s.id, s.kind)}
+            onClick={() => (s.sheet_count > 1 && s.kind !== "die-cut" ? setOpened(s) : lay(s))}
             sx={{
               p: 1,
               border: `1px solid ${greys.line}`,
@@ -80,6 +87,29 @@ function Sets({ onLay }: Pick<Props, "onLay">) {
             <SetPreview set={s} height={104} />
             <Typography variant="caption">{s.name}</Typography>
           </ButtonBase>
+        ))}
+      </Box>
+    </DialogContent>
+  );
+}
+
+/** All of a set, or one of its sheets: one greeting of many, a bank of cloud. */
+function Sheets({ set, onLay }: { set: SetSummary; onLay: (sheet?: number) => void }) {
+  const opened = useSet(set.id);
+  return (
+    <DialogContent>
+      <Typography variant="body2" sx={{ mb: 1.5 }}>
+        All of {set.name}, or one {set.nouns.one} of it?
+      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.75 }}>
+        <Tile label="All of it" what={`${set.sheet_count} ${set.nouns.many}`} onClick={() => onLay()} />
+        {opened.data?.sheets.map((s) => (
+          <Tile
+            key={s.number}
+            label={`${s.number} ${s.name}`}
+            what={`${s.openings} ${s.openings === 1 ? set.nouns.shape : set.nouns.shapes}`}
+            onClick={() => onLay(s.number)}
+          />
         ))}
       </Box>
     </DialogContent>
