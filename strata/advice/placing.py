@@ -73,4 +73,6 @@ class MarksInside:
                     f"Marks of {called(thing)} fall inside the trim.",
                     "What is inked through them stays on the card: cut the panel larger and trim it, or align another way.",
                     Subject("panel", (thing.key,)),
+                    (),
+                    (Mend.one("Align in the corner of a jig", "set_register", {"register": "jig"}),),
                 )

@@ -63,6 +63,7 @@ def read_thing(value: Any, field: str = "thing") -> Thing:
     number = item.get("number", 0)
     if isinstance(number, bool) or not isinstance(number, int) or not 0 <= number <= 9999:
         raise BadValue("number must be a whole number.", f"{field}.number")
+    item["number"] = number
     for name, part in PARTS.items():
         if item.get(name) is not None:
             item[name] = read_part(part, item[name], f"{field}.{name}")

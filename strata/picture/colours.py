@@ -25,6 +25,8 @@ _CURVE: Bytes = np.round(255 * encode_srgb(np.arange(8192) / 8191.0)).astype(np.
 _TO_RGB = np.float32(8191 * RGB_FROM_XYZ @ XYZ_WEIGHTS).T
 GLOSS = 0.1
 # how much deeper a clear gloss makes what lies below
+WHOLE = 0.9999
+# of a pixel that a card covers, and nothing below it is seen
 _THIN = 1e-5
 # a level that is none
 
@@ -96,9 +98,11 @@ class _Pile:
         self.r = np.repeat(np.asarray(stock.internal, np.float32)[None, :], len(levels), axis=0)
         self.coats: list[Floats32] = []
         self.spectra: list[Floats32] = []
-        self.trapping = any(layer.wet for layer in layers)
-        self.below = np.zeros((len(levels), BANDS) if self.trapping else (0, BANDS), np.float32)
-        # twice what all ink so far absorbs: the density that wet ink is trapped by
+        self.last_wet = max((j for j, layer in enumerate(layers) if layer.wet), default=-1)
+        # inks below the last one that goes onto wet ink: what lies of each (n,), and what a coat of it absorbs (36,)
+        self.laid: list[Floats32] = []
+        self.coat: list[Floats] = []
+        self.piles: list[float] = []
 
     def internal(self) -> Floats32:
         at = 0
@@ -119,10 +123,7 @@ class _Pile:
     def _settle(self) -> None:
         """Lay the run of dyes that waits."""
         if self.coats:
-            density = np.stack(self.coats).T @ (2 * np.stack(self.spectra))
-            if self.trapping:
-                self.below += density
-            self.r *= np.exp(-density)
+            self.r *= np.exp(np.stack(self.coats).T @ (-2 * np.stack(self.spectra)))
             self.coats.clear()
             self.spectra.clear()
 
@@ -130,8 +131,8 @@ class _Pile:
         layer, level = self.layers[j], self.levels[:, j]
         if layer.kind in ("lift", "seal"):
             return
-        if layer.kind == "ink" and layer.ink is not None and not layer.ink.chemistry.opaque and not layer.wet:
-            self._dye(layer.ink, level * np.float32(layer.thickness), layer.thickness)
+        if layer.kind == "ink" and layer.ink is not None:
+            self._ink(j, layer.ink, layer, level)
             return
         rows = np.flatnonzero(level > _THIN)
         if not rows.size:
@@ -143,29 +144,50 @@ class _Pile:
         elif layer.kind == "gloss":
             power = 1 + np.float32(GLOSS) * level[rows, None]
             self.r[rows] = np.power(np.maximum(self.r[rows], 1e-6), power)
-        elif layer.ink is not None:
-            self._ink(layer.ink, layer, rows, level[rows])
 
-    def _dye(self, ink: Ink, coats: Floats32, most: float) -> None:
+    def _ink(self, j: int, ink: Ink, layer: Layer, level: Floats32) -> None:
+        coats = level * np.float32(layer.thickness)
+        taken = self._share_taken() if layer.wet and self.laid else None
+        if j < self.last_wet:
+            self.laid.append(coats if taken is None else coats * taken)
+            self.coat.append(ink.deposit(layer.thickness).absorbed / layer.thickness)
+            self.piles.append(layer.thickness)
+        if ink.chemistry.opaque:
+            self._opaque(ink, coats, taken)
+            return
         for start, length, absorbed, _ in _pieces(ink):
-            if start < most:
-                whole = start == 0 and most <= length
-                self.coats.append(coats if whole else np.clip(coats - np.float32(start), 0, length))
+            if start < layer.thickness:
+                whole = start == 0 and layer.thickness <= length
+                part = coats if whole else np.clip(coats - np.float32(start), 0, length)
+                self.coats.append(part if taken is None else part * taken)
                 self.spectra.append(absorbed)
 
-    def _ink(self, ink: Ink, layer: Layer, rows: NDArray[np.intp], level: Floats32) -> None:
-        """An opaque ink, or any that goes onto wet ink."""
-        absorbed, scattered = _deposit(ink, level * np.float32(layer.thickness))
-        if layer.wet:
-            highest = np.partition(self.below[rows], BANDS - TRAP_BANDS, axis=1)[:, -TRAP_BANDS:].mean(axis=1)
-            taken = (1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))[:, None]
-            absorbed, scattered = absorbed * taken, scattered * taken
-        if self.trapping:
-            self.below[rows] += 2 * absorbed
-        if ink.chemistry.opaque:
-            self.r[rows] = law.over(self.r[rows], absorbed, scattered)
-        else:
-            self.r[rows] *= np.exp(-2 * absorbed)
+    def _opaque(self, ink: Ink, coats: Floats32, taken: Floats32 | None) -> None:
+        rows = np.flatnonzero(coats > _THIN)
+        if not rows.size:
+            return
+        self._settle()
+        absorbed, scattered = _deposit(ink, coats[rows])
+        if taken is not None:
+            share = taken[rows, None]
+            absorbed, scattered = absorbed * share, scattered * share
+        self.r[rows] = law.over(self.r[rows], absorbed, scattered)
+
+    def _share_taken(self) -> Floats32:
+        """The share t (n,) of an ink that stays on the wet ink below.
+
+        The mean over the nine highest bands of a sum is the largest mean over
+        any nine; trying the sets of each ink below and of their piles gives it
+        to within the model's own accuracy.
+        """
+        coat = np.stack(self.coat)
+        piles = np.cumsum(coat * np.array(self.piles)[:, None], axis=0)
+        spectra = np.concatenate([coat, piles])
+        ranks = np.argpartition(spectra, -TRAP_BANDS, axis=1)[:, -TRAP_BANDS:]
+        sets = np.unique(np.sort(ranks, axis=1), axis=0)
+        means = np.asarray(2 * coat[:, sets].mean(axis=2).T, np.float32)
+        highest = (means @ np.stack(self.laid)).max(axis=0)
+        return np.asarray(1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))
 
     def _card(self, at: int, end: int) -> None:
         """A piece with what lies on it, over what lies below; at its edge a pixel is shared by both."""
@@ -178,9 +200,26 @@ class _Pile:
         inner = list(range(at + 1, end))
         own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).internal()
         mixed = law.inside(law.outside(self.r[rows]) * (1 - alpha) + law.outside(own) * alpha)
-        self.r[rows] = np.where(alpha >= 0.9999, own, mixed)
-        if self.trapping:
-            self.below[rows] = 0
+        self.r[rows] = np.where(alpha >= WHOLE, own, mixed)
+
+
+def _uncovered(layers: Sequence[Layer], levels: Floats32) -> Floats32:
+    """Levels without what a card hides anyway: it need not be computed."""
+    cards = [j for j, layer in enumerate(layers) if layer.kind == "card"]
+    if cards:
+        levels = levels.copy()
+        for j in cards:
+            levels[levels[:, j] >= WHOLE, :j] = 0
+    return levels
+
+
+def hidden(layers: Sequence[Layer], levels: Floats32, j: int) -> NDArray[np.bool_]:
+    """Which stacks a card covers wholly above layer ``j``."""
+    found = np.zeros(len(levels), bool)
+    for i in range(j + 1, len(layers)):
+        if layers[i].kind == "card" and layers[i].surface != layers[j].surface:
+            found |= levels[:, i] >= WHOLE
+    return found
 
 
 def seen(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats32:
@@ -193,7 +232,7 @@ def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:
     found = np.empty((len(levels), 3), np.uint8)
 
     def chunk(start: int) -> None:
-        part = levels[start : start + _CHUNK]
+        part = _uncovered(layers, levels[start : start + _CHUNK])
         active = np.flatnonzero((part > _THIN).any(axis=0)).tolist()
         light = seen(stock, [layers[i] for i in active], part[:, active]) @ _TO_RGB
         found[start : start + _CHUNK] = _CURVE[np.clip(light, 0, 8191).astype(np.int16)]

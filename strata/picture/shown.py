@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics.stack import Stock
-from strata.picture.colours import Bytes, colours
+from strata.picture.colours import Bytes, colours, hidden
 from strata.picture.layers import Layer, layers_of
 from strata.picture.raster import Raster
 from strata.picture.stacks import Stacks, stacks_of
@@ -72,7 +72,10 @@ def changed(old: View, new: View) -> Rows | None:
     if old.stock != new.stock:
         return np.arange(len(new.stacks.levels))
     different = [j for j, (a, b) in enumerate(zip(old.layers, new.layers, strict=True)) if a.key != b.key]
-    return np.flatnonzero((new.stacks.levels[:, different] > 0).any(axis=1))
+    touched = np.zeros(len(new.stacks.levels), bool)
+    for j in different:
+        touched |= (new.stacks.levels[:, j] > 0) & ~hidden(new.layers, new.stacks.levels, j)
+    return np.flatnonzero(touched)
 
 
 def build_up(seen: View, sequence: Sequence[str]) -> Iterator[tuple[Rows, Bytes]]:

@@ -24,8 +24,6 @@ STEPS, POWER = 300, 2.5
 # On a hundred sets of random soft stacks: at most 0.6 CIEDE2000 off, 99.9 % within 0.2 (square root, 255: 0.9)
 MOST_STACKS = 400_000
 # more, and steps are made coarser: soft grounds under soft grounds
-WHOLE = 0.9999
-# of a pixel that a card covers, and nothing below it is seen
 _SLOT_BITS = 22
 _FACTORS = np.random.default_rng(36).integers(1, 1 << 63, 1024, np.uint64) * np.uint64(2) + np.uint64(1)
 # one for each layer, without any order among them: level 3 of one may not be level 1 of another
@@ -90,12 +88,8 @@ def _codes(layers: Sequence[Layer], raster: Raster, steps: int) -> NDArray[np.ui
         mixed = level * _FACTORS[j % len(_FACTORS)]
         mixed ^= mixed >> np.uint64(29)
         mixed *= np.uint64(0x94D049BB133111EB)
-        part = codes[layer.field.at.slices]
-        if layer.kind == "card":
-            # no ink shines through card: what lies below makes no difference
-            part[:] = np.where(values >= WHOLE, mixed, part + mixed)
-        else:
-            part += np.where(level > 0, mixed, np.uint64(0))
+        # what lies under card counts as well: the build-up shows it until the piece is set on
+        codes[layer.field.at.slices] += np.where(level > 0, mixed, np.uint64(0))
     return codes
 
 
@@ -131,7 +125,4 @@ def _levels(layers: Sequence[Layer], raster: Raster, first: NDArray[np.intp], st
         inside = np.flatnonzero((columns[low:high] >= at.x0) & (columns[low:high] < at.x1)) + low
         values = layer.field.values[rows[inside] - at.y0, columns[inside] - at.x0]
         levels[inside, j] = np.power(_level(values, steps) / np.float32(steps), np.float32(POWER))
-    for j, layer in enumerate(layers):
-        if layer.kind == "card":
-            levels[levels[:, j] >= WHOLE, :j] = 0
     return levels

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from strata.errors import BadValue
-from strata.plan.edits import Values, edit, ink_name, swap, text
+from strata.plan.edits import Values, edit, ink_name, names, swap, text
 from strata.plan.media import MEDIA
 from strata.plan.model import Pass, Plan
 from strata.plan.scene import Scene
@@ -23,16 +23,13 @@ def set_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     for name in _FIELDS:
         if name not in values:
             continue
-        value = values[name]
-        if name in _LISTS:
-            if not isinstance(value, list) or not all(isinstance(v, str) for v in value):
-                raise BadValue(f"{name} must be a list of names.", name)
-            value = tuple(value)
-        changes[name] = value
+        if values[name] is None and name != "brush":
+            raise BadValue(f"{name} is missing.", name)
+        changes[name] = tuple(names(values, name)) if name in _LISTS else values[name]
     if not changes:
         raise BadValue("There is nothing to change.", "pass")
     medium = changes.get("medium", item.medium)
-    if "medium" in changes and medium in MEDIA and MEDIA[medium].bottle and "ink" not in changes:
+    if "medium" in changes and isinstance(medium, str) and medium in MEDIA and MEDIA[medium].bottle and "ink" not in changes:
         changes["ink"] = MEDIA[medium].bottle
     return swap(scene.plan, item, **changes), f"Work {item.element} otherwise"
 

@@ -42,10 +42,13 @@ def _number(value: Any, field: str) -> float:
     return float(value)
 
 
+_SIZES = ("width", "height", "trim", "format", "lying", "whole")
+
+
 @edit("set_panel")
 def set_panel(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Another size, by mm or by a format; what lies on it keeps its place about the middle."""
-    size = read_size(values)
+    size = read_size({k: v for k, v in values.items() if k in _SIZES})
     if size is None:
         raise BadValue("Say how large the panel is.", "panel")
     old = scene.layer_set.size
@@ -142,8 +145,11 @@ def move_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     thing = scene.plan.thing(text(values, "thing"))
     at = placed(scene, thing)
     by = values.get("by")
-    if by is not None:
-        dx, dy = (_number(v, "by") for v in readings.listing(by, "by")[:2])
+    if "by" in values:
+        both = readings.listing(by, "by")
+        if len(both) != 2:
+            raise BadValue("by says how far right and how far down.", "by")
+        dx, dy = _number(both[0], "by"), _number(both[1], "by")
         moved = replace(at, x=at.x + dx, y=at.y + dy)
     else:
         x = _number(values["x"], "x") if "x" in values else at.x
@@ -151,6 +157,8 @@ def move_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
         moved = replace(at, x=x, y=y)
     turn = values.get("turn", moved.turn)
     mirrored = values.get("mirrored", moved.mirrored)
+    if not {"x", "y", "by", "turn", "mirrored"} & set(values):
+        raise BadValue("Say where to.", "by")
     moved = replace(moved, turn=(_number(turn, "turn") + 180) % 360 - 180, mirrored=mirrored)
     plan = _swapped(scene.plan, replace(thing, place=moved))
     dx, dy = moved.x - at.x, moved.y - at.y

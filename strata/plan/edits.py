@@ -54,6 +54,14 @@ def whole(values: Values, name: str) -> int:
     return value
 
 
+def names(values: Values, name: str) -> list[str]:
+    """A list of names among an edit's values, empty where it is not given; raises BadValue."""
+    value = values.get(name) or []
+    if not isinstance(value, list) or not all(isinstance(v, str) for v in value):
+        raise BadValue(f"{name} must be a list of names.", name)
+    return value
+
+
 def swap(plan: Plan, item: Pass, **changes: Any) -> Plan:
     changed = replace(item, **changes)
     return replace(plan, passes=tuple(changed if p.key == item.key else p for p in plan.passes))
@@ -77,7 +85,7 @@ def form_from(value: Any) -> Form:
 @edit("add_pass")
 def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     """Give an ink to an element's openings on one sheet, where the sheet and the school put it."""
-    medium = values.get("medium") or "ink"
+    medium = text(values, "medium") if values.get("medium") else "ink"
     bottle = MEDIA[medium].bottle if medium in MEDIA else None
     ink = text(values, "ink") if values.get("ink") or bottle is None else bottle
     name = ink_name(scene, ink)
@@ -90,8 +98,8 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
         hand=values.get("hand", "medium"),
         form=form_from(values.get("form")),
         brush=values.get("brush"),
-        medium=values.get("medium") or "ink",
-        more=tuple(values.get("more") or ()),
+        medium=medium,
+        more=tuple(names(values, "more")),
         generation=values.get("generation") or 1,
         width=values.get("width") or 1.0,
     )

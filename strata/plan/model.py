@@ -98,9 +98,16 @@ class Pass:
             raise BadValue(f"A hand is {', '.join(HANDS)}.", "hand")
         if self.brush is not None:
             brush(self.brush)
-        if self.medium not in MEDIA:
+        for name in ("more", "without"):
+            value = getattr(self, name)
+            if not isinstance(value, tuple) or not all(isinstance(v, str) and len(v) <= 200 for v in value):
+                raise BadValue(f"{name} must list names.", name)
+        if not isinstance(self.ink, str):
+            raise BadValue("An ink goes by its key.", "ink")
+        if not isinstance(self.medium, str) or self.medium not in MEDIA:
             raise BadValue(f"A pass is one of {', '.join(MEDIA)}.", "medium")
-        if self.generation not in GENERATIONS or isinstance(self.generation, bool):
+        whole = isinstance(self.generation, int) and not isinstance(self.generation, bool)
+        if not whole or self.generation not in GENERATIONS:
             raise BadValue("A stamp prints once, twice or three times from one inking.", "generation")
         if len(self.more) >= MOST_STRIPES:
             raise BadValue(f"A pad has at most {MOST_STRIPES} colours.", "more")

@@ -74,7 +74,8 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
     def make() -> Colouring:
         row = locked(colouring)
         _check(row, revision)
-        plan, label = apply(scene_of(row), kind, _with_sets(row, kind, _keyed(kind, values)))
+        asked = _with_sets(row, kind, _keyed(kind, values))  # before the scene: it may lend the build a set
+        plan, label = apply(scene_of(row), kind, asked)
         row.changes.filter(number__gt=row.head).delete()
         row.head += 1
         own = _own(plan, row.build)

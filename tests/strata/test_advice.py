@@ -6,7 +6,8 @@ from dataclasses import replace
 from strata.advice import RULES, Finding, advise, serious
 from strata.optics.colour import difference
 from strata.order import dispatch
-from strata.plan import Form, Plan, Scene
+from strata.panel import PanelSize, Place, the_image
+from strata.plan import Form, Materials, Plan, Scene
 from strata.plan.edits import apply
 from strata.tones import ladders, try_inks
 from tests import world
@@ -27,6 +28,14 @@ MISTAKES = {
     "brush_fit": world.plan_of(ONE("a", "lily pads", 5, "sloe", brush="large")),
     "guessed": None,
     "missing_pad": world.plan_of(ONE("a", "lantern", 1, "old-hedge")),
+    "off_centre": replace(
+        world.plan_of(), things=(replace(the_image(), place=Place(54.5, 70)),)
+    ),
+    "marks_inside": replace(
+        world.plan_of(),
+        materials=Materials("White smooth", "marks", panel=PanelSize(120, 150, 4)),
+        things=(replace(the_image(), place=Place(60, 75)),),
+    ),
     "inked_in_parts": world.plan_of(ONE("a", "lantern", 1, "lamp-haze", form=SIDE)),
 }
 

@@ -19,7 +19,8 @@ ODD: list[Any] = [
 ]  # fmt: skip
 OF_PLANS = [
     "pass", "ink", "element", "sheet", "coats", "by", "hand", "form", "brush", "stock", "register", "cards", "school",
-    "finding", "edits", "to", "amounts", "name",
+    "finding", "edits", "to", "amounts", "name", "thing", "key", "x", "y", "turn", "mirrored", "width", "height", "format",
+    "angle", "medium", "more", "generation", "without", "wear", "card", "shape", "words", "sheets", "on", "places", "panel",
 ]  # fmt: skip
 OF_SETS = [
     "openings", "opening", "element", "to", "role", "line", "sheet", "sheets", "dx", "dy", "turn", "mirrored", "of",
@@ -49,7 +50,7 @@ class OddValueTest(unittest.TestCase):
 
     def test_edits_of_a_plan(self) -> None:
         scene = world.scene()
-        likely = {"pass": "p1", "element": "lantern", "sheet": 1, "ink": "sloe"}
+        likely = {"pass": "p1", "element": "lantern", "sheet": 1, "ink": "sloe", "thing": "image", "key": "k"}
         self.try_all(sorted(PLAN_EDITS), OF_PLANS, likely, lambda k, v: apply_to_plan(scene, k, v))
 
     def test_edits_of_a_set(self) -> None:

@@ -5,7 +5,7 @@ import random
 import unittest
 
 import numpy as np
-from strata.picture.panel import reference_lab
+from strata.picture.colours import reference_lab
 
 from strata.optics import Coat, Stock, Swatch, difference, predict
 from strata.optics.colour import XYZ_WEIGHTS, lab_from_xyz

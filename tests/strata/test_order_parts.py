@@ -56,8 +56,9 @@ class InstanceTest(unittest.TestCase):
     def test_copies_of_a_piece_take_as_often_the_time(self) -> None:
         scene = world.scene(world.plan_of(world.a_pass("a", "leaf", 1, "lamp-haze")), world.two_sheets())
         once = instance_of(scene).tasks[0]
-        sheets = tuple(replace(s, copies=4) if s.number == 1 else s for s in scene.layer_set.sheets)
-        four = instance_of(replace(scene, layer_set=replace(scene.layer_set, sheets=sheets))).tasks[0]
+        own = world.two_sheets()
+        sheets = tuple(replace(s, copies=4) if s.number == 1 else s for s in own.sheets)
+        four = instance_of(world.scene(scene.plan, replace(own, sheets=sheets))).tasks[0]
         self.assertAlmostEqual(four.area, 4 * once.area)
         self.assertAlmostEqual(four.minutes - 0.3, 4 * (once.minutes - 0.3))
 

@@ -61,9 +61,51 @@ def some_edit(rng: random.Random, scene: Scene, number: int) -> tuple[str, dict[
             ]
         },
         "replace_ink": _other_ink(rng, scene, keys),
+        **_of_the_panel(rng, scene, keys, number),
     }
     kind = rng.choice([*values, "add_pass", "add_pass"])
     return kind, values[kind]
+
+
+def _of_the_panel(rng: random.Random, scene: Scene, keys: list[str], number: int) -> dict[str, dict[str, Any]]:
+    """Edits of what lies where, and of what a pass is besides ink."""
+    thing = rng.choice([t.key for t in scene.plan.things] or ["none"])
+    shapes = [
+        {"kind": "round", "width": rng.uniform(5, 40)},
+        {"kind": "wavy", "width": 130, "height": 90, "seed": rng.randint(1, 99)},
+        {"kind": "part", "of": thing, "allowance": rng.uniform(-1, 2)},
+    ]
+    wear = {"way": rng.choice(["window", "cover"]), "since": rng.choice(["", *keys])}
+    fresh = rng.choice(
+        [
+            {"kind": "mask", "shape": rng.choice(shapes), "wear": wear},
+            {"kind": "piece", "shape": shapes[0], "card": {"stock": "Kraft", "foam": rng.choice([0, 2])}},
+            {"kind": "words", "words": {"text": rng.choice(["Thank you", "Æ ß", "日"]), "size": 8}},
+            {"kind": "note", "note": {"text": "a gem", "thickness": 3}},
+            {"kind": "set", "source": "image", "sheets": [rng.randint(1, 6)]},
+        ]
+    )
+    return {
+        "set_panel": rng.choice([{"format": "a2"}, {"width": rng.uniform(0, 200), "height": 150}]),
+        "set_light": {"angle": rng.uniform(0, 360)},
+        "add_thing": {"thing": {**fresh, "key": f"t{number}"}},
+        "copy_thing": {"thing": thing, "key": f"c{number}"},
+        "move_thing": {"thing": thing, "by": [rng.uniform(-15, 15), rng.uniform(-15, 15)], "turn": 5},
+        "raise_thing": {"thing": thing, "by": rng.choice([-1, 1])},
+        "rename_thing": {"thing": thing, "name": f"thing no {number}"},
+        "remove_thing": {"thing": thing},
+        "set_thing": {"thing": thing, "on": rng.choice(["", thing, "t1"])},
+        "take_layout": {"places": {thing: {"x": 30, "y": 40}}},
+        "set_pass": {"pass": rng.choice(keys), "generation": rng.randint(0, 4)},
+        "lay_join": {"pass": rng.choice(keys), "key": f"j{number}"},
+        "touch_all": {
+            "medium": rng.choice(["shadow", "lights"]),
+            "ink": "whitewash",
+            "thing": thing,
+            "key": f"l{number}",
+        },
+        "place_pass": {"pass": rng.choice(keys), "to": rng.choice(["top", "bottom"])},
+    }
 
 
 def _other_ink(rng: random.Random, scene: Scene, keys: list[str]) -> dict[str, Any]:
@@ -77,7 +119,7 @@ def _other_ink(rng: random.Random, scene: Scene, keys: list[str]) -> dict[str, A
 class WalkTest(unittest.TestCase):
     def test_every_kind_of_edit_is_walked(self) -> None:
         rng, seen = random.Random(1), set()
-        for n in range(600):
+        for n in range(900):
             seen.add(some_edit(rng, world.scene(), n)[0])
         self.assertEqual(seen, set(EDITS))
 
