@@ -14,10 +14,12 @@ import subprocess
 import sys
 import tempfile
 import time
+import urllib.parse
 import urllib.request
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
+from typing import Any
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 ROOT = Path(__file__).resolve().parent.parent
@@ -135,35 +137,126 @@ def measure(base: str) -> None:
         page = chromium.new_page(viewport={"width": 1280, "height": 800})
         page.goto(base)
         builds = page.evaluate("fetch('/api/builds').then(r => r.json())")
-        build = next(b for b in builds if b["name"].startswith("Thank-you"))
-        times = []
-        for element in ("upper koi", "lantern", "water", "lily pads", "bud", "reeds"):
-            page.goto(f"{base}/builds/{build['id']}/strata?element={element.replace(' ', '+')}")
-            page.wait_for_load_state("networkidle")
-            page.locator("[data-pass] button[aria-pressed]").last.click()
-            # each press makes a colour that was not there before: no picture can come from a cache
-            for key in ("+", "]", "h", "-", "h"):
-                times.append(page.evaluate(PRESS, key))
-                page.get_by_text("Everything is kept").wait_for()
-                page.wait_for_timeout(150)
+        every: list[float] = []
+        for build in builds:
+            every += changes_of(page, base, build)
+        say("change of ink, coats or hand, all builds", every, "median 60, p95 100")
+        build = next(b for b in builds if b["name"] == "Thank-you by lantern light")
+        scrubbed(page, base, build)
+        pushed(page, base, next(b for b in builds if b["name"] == "Koi at dusk"))
         bench_drawer.frames(page, base)
         chromium.close()
-    times.sort()
+
+
+def say(what: str, times: list[float], bar: str) -> None:
+    times = sorted(times)
     p95 = times[min(len(times) - 1, round(0.95 * len(times)))]
-    print(
-        f"change of an ink to new picture on screen, {len(times)} changes: "
-        f"median {statistics.median(times):.0f} ms, p95 {p95:.0f} ms  (bar 150 / 300)"
-    )
+    median = statistics.median(times)
+    print(f"{what}, {len(times)} times: median {median:.0f} ms, p95 {p95:.0f} ms  (bar {bar})")
+
+
+def strata(page: Any, base: str, build: dict[str, Any], element: str = "") -> None:
+    query = f"?element={urllib.parse.quote_plus(element)}" if element else ""
+    page.goto(f"{base}/builds/{build['id']}/colourings/{build['colouring_id']}/strata{query}")
+    page.locator("[data-picture]:not([data-picture=''])").wait_for()
+    page.wait_for_load_state("networkidle")
+
+
+def changes_of(page: Any, base: str, build: dict[str, Any]) -> list[float]:
+    """Six elements of a build, five presses each; every press makes a colour that was not there before."""
+    strata(page, base, build)
+    names = page.locator("[aria-label=Elements] button").evaluate_all("all => all.map(b => b.title)")
+    times = []
+    for element in names[:6]:
+        strata(page, base, build, element)
+        rows = page.locator("[data-pass] button[aria-pressed]")
+        if rows.count() == 0:
+            continue
+        rows.last.click()
+        for key in ("+", "]", "h", "-", "h"):
+            found = page.evaluate(PRESS, key)
+            if found:
+                times.append(found)
+            page.get_by_text("Everything is kept").wait_for()
+            page.wait_for_timeout(150)
+    say(f"  {build['name']}", times, "")
+    return times
 
 
 PRESS = """key => new Promise(done => {
-  const img = document.querySelector("img[alt^='The predicted panel']");
+  const shown = document.querySelector("[role=img][data-picture]");
   const start = performance.now();
-  img.addEventListener("load", () => img.decode().then(() => requestAnimationFrame(() => requestAnimationFrame(
-    () => done(performance.now() - start)))), { once: true });
+  const late = setTimeout(() => { watch.disconnect(); done(null); }, 3000);
+  const watch = new MutationObserver(() => {
+    watch.disconnect();
+    clearTimeout(late);
+    requestAnimationFrame(() => { const { port1, port2 } = new MessageChannel();
+      port1.onmessage = () => done(performance.now() - start); port2.postMessage(0); });
+  });
+  watch.observe(shown, { attributeFilter: ["data-picture"] });
   window.dispatchEvent(new KeyboardEvent("keydown", { key, bubbles: true }));
 })"""
-# the press goes the way of a real key; two frames after the load the new picture has been painted
+# the press goes the way of a real key; the new colours are on the canvas when the picture's key is another, and two
+# frames later they are on the screen. A key that can do nothing (the deepest of its family) is not counted
+
+FRAMES = """act => new Promise(done => {
+  const long = [];
+  let last = performance.now(), on = true;
+  const tick = now => { long.push(now - last); last = now; if (on) requestAnimationFrame(tick); };
+  requestAnimationFrame(tick);
+  window.__stop = () => { on = false; return Math.max(...long.slice(2)); };
+  done();
+})"""
+
+
+def scrubbed(page: Any, base: str, build: dict[str, Any]) -> None:
+    """The longest frame while the build-up is scrubbed and inks are pointed at."""
+    strata(page, base, build)
+    page.keyboard.press(",")
+    page.wait_for_timeout(2500)  # all moments are fetched at the first step back
+    page.evaluate(FRAMES)
+    for key in [","] * 25 + ["."] * 25:
+        page.keyboard.press(key)
+        page.wait_for_timeout(40)
+    print(f"scrubbing 50 steps           longest frame {page.evaluate('window.__stop()'):.0f} ms  (bar 50)")
+    strata(page, base, build)
+    page.locator("[data-pass] button[aria-pressed]").last.click()
+    page.keyboard.press("s")
+    inks = page.locator("[data-ink]")
+    inks.first.wait_for()
+    page.wait_for_timeout(800)
+    page.evaluate(FRAMES)
+    for i in range(18):
+        inks.nth(i).hover()
+        page.wait_for_timeout(120)
+    print(f"pointing at 18 inks          longest frame {page.evaluate('window.__stop()'):.0f} ms  (bar 50)")
+
+
+def pushed(page: Any, base: str, build: dict[str, Any]) -> None:
+    """A thing pushed about: frames while it is in the hand, and how long the true picture takes after."""
+    page.goto(f"{base}/builds/{build['id']}/colourings/{build['colouring_id']}/panel?thing=image")
+    page.locator("[data-picture]:not([data-picture=''])").wait_for()
+    page.wait_for_timeout(1500)
+    box = page.locator("svg[data-easel]").bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    frames, after = [], []
+    for turn in range(4):
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.evaluate(FRAMES)
+        for i in range(25):
+            page.mouse.move(x + (i if turn % 2 else -i), y + i / 2)
+        frames.append(page.evaluate("window.__stop()"))
+        before = page.locator("[data-picture]").get_attribute("data-picture")
+        start = time.perf_counter()
+        page.mouse.up()
+        page.wait_for_function(
+            "was => document.querySelector('[data-picture]').dataset.picture !== was", arg=before
+        )
+        after.append(1000 * (time.perf_counter() - start))
+        page.wait_for_timeout(600)
+    print(f"a thing in the hand          longest frame {max(frames):.0f} ms  (bar 33)")
+    print(f"let go to the true picture   median {statistics.median(after):.0f} ms  (bar 400)")
 
 
 def typical(work: Callable[[], object], runs: int = 5) -> float:

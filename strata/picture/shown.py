@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
@@ -63,6 +63,24 @@ def view(scene: Scene, wet_on: frozenset[str], width: int, fresh: str = "") -> V
     raster = Raster.of(size.width, size.height, width)
     layers = tuple(layers_of(scene, scene.plan.passes, wet_on, raster, fresh))
     return View(scene, layers, stacks_of(layers, raster))
+
+
+def lie_alike(one: Scene, other: Scene) -> bool:
+    """Whether all that two scenes show lies alike, so that only colours can differ: told without making any picture."""
+
+    def lie(scene: Scene) -> object:
+        plan = scene.plan
+        passes = [
+            (p.key, p.group, p.form, p.brush, p.medium, p.width, p.without, len(p.more)) for p in plan.passes
+        ]
+        things = [replace(t, card=None, cards=(), note=None) for t in plan.things]
+        outlines = [
+            [(c.allowance, c.foam) for c in (t.card, *dict(t.cards).values()) if c] for t in plan.things
+        ]
+        return passes, things, outlines, plan.materials.panel, plan.materials.light
+
+    same_sets = all(one.sets.get(k) is s for k, s in other.sets.items())
+    return same_sets and one.tools == other.tools and lie(one) == lie(other)
 
 
 def changed(old: View, new: View) -> Rows | None:

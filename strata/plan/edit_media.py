@@ -29,7 +29,13 @@ def set_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     if not changes:
         raise BadValue("There is nothing to change.", "pass")
     medium = changes.get("medium", item.medium)
-    if "medium" in changes and isinstance(medium, str) and medium in MEDIA and MEDIA[medium].bottle and "ink" not in changes:
+    if (
+        "medium" in changes
+        and isinstance(medium, str)
+        and medium in MEDIA
+        and MEDIA[medium].bottle
+        and "ink" not in changes
+    ):
         changes["ink"] = MEDIA[medium].bottle
     return swap(scene.plan, item, **changes), f"Work {item.element} otherwise"
 

@@ -108,6 +108,18 @@ class Scene:
 
     def brush(self, item: Pass) -> Brush:
         """The chosen tool, or the largest of the house that fits and needs no mask."""
+        known = self._brushes.get(id(item))
+        if known is None:
+            known = item, self._brush(item)
+            self._brushes[id(item)] = known
+        return known[1]
+
+    @cached_property
+    def _brushes(self) -> dict[int, tuple[Pass, Brush]]:
+        # asked for hundreds of times a plan; each entry holds its pass, so that no other can take its number
+        return {}
+
+    def _brush(self, item: Pass) -> Brush:
         if item.brush:
             return brush(item.brush)
         tool = MEDIA[item.medium].tool

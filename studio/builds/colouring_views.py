@@ -191,12 +191,16 @@ class PaintingView(APIView):
             _KNOWN,
             OpenApiParameter("after", int, description="passes of the sequence done (all)"),
             OpenApiParameter("wet", bool, description="the last pass before it has dried back"),
+            OpenApiParameter("sketch", bool, description="the finished panel before the order is found"),
         ],
         responses=_BINARY,
     )
     def get(self, request: Request, pk: int) -> HttpResponse:
         """The palette of a moment; the map with it unless it is known."""
-        seen = outlook(my_colouring(request, pk))
+        row = my_colouring(request, pk)
+        if request.query_params.get("sketch") in ("1", "true"):
+            return _packed(pictures.sketch(row, _width(request)))
+        seen = outlook(row)
         after = whole_parameter(request, "after", 0, len(seen.sequence.passes))
         wet = request.query_params.get("wet") in ("1", "true")
         known = request.query_params.get("map", "")

@@ -44,6 +44,7 @@ class Outlook:
         self._lock = Lock()
         self._sequence: Sequence | None = None
         self._views: dict[int, View] = {}
+        self._lent: dict[int, tuple[frozenset[str] | None, View | None]] = {}
         self._judged: tuple[Ladders, tuple[Finding, ...]] | None = None
 
     @property
@@ -54,13 +55,25 @@ class Outlook:
                 self._sequence = dispatch(self.scene)
             return self._sequence
 
+    @property
+    def ordered(self) -> bool:
+        """Whether the order of work is found already."""
+        return self._sequence is not None
+
+    def lend(self, width: int, seen: View, wet: frozenset[str]) -> None:
+        """A view made before the order was found: taken where it turns out to be right."""
+        with self._lock:
+            self._lent[width] = (wet, seen)
+
     def view(self, width: int) -> View:
         """The picture's layers and map at a width; the last few widths are kept."""
         sequence = self.sequence
         with self._lock:
             found = self._views.get(width)
             if found is None:
-                found = view(self.scene, sequence.wet, width)
+                wet, lent = self._lent.pop(width, (None, None))
+                right = lent is not None and wet == sequence.wet
+                found = lent if lent is not None and right else view(self.scene, sequence.wet, width)
                 self._views = {**dict([*self._views.items()][-2:]), width: found}
             return found
 
@@ -211,6 +224,11 @@ def outlook(colouring: Colouring) -> Outlook:
     with _SEEN_LOCK:
         _SEEN[key] = found
     return found
+
+
+def wet_key(wet: frozenset[str]) -> str:
+    """Changes with which passes go onto wet ink."""
+    return hashlib.sha256(",".join(sorted(wet)).encode()).hexdigest()[:12]
 
 
 def seen_before(key: str) -> Outlook | None:

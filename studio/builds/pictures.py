@@ -9,12 +9,13 @@ from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 
 from strata.picture.colours import Bytes
-from strata.picture.shown import Rows, View, build_up, changed, panel_after, view
+from strata.picture.shown import Rows, View, build_up, changed, lie_alike, panel_after, view
 from strata.plan.edits import apply
-from studio.builds.looking import Outlook, outlook, seen_before
+from studio.builds.looking import Outlook, outlook, seen_before, wet_key
 from studio.builds.models import Colouring
 
 ZIP = 3
@@ -70,7 +71,21 @@ def _packed(head: dict[str, Any], *parts: bytes) -> bytes:
 def _head(found: View, seen: Outlook) -> dict[str, Any]:
     height, width = found.stacks.numbers.shape
     size = {"width": width, "height": height, "count": len(found.stacks.counts)}
-    return {"map": found.stacks.key, "picture": seen.key, **size, "with_map": False, "rows": None}
+    wet = wet_key(seen.sequence.wet) if seen.ordered else ""
+    return {"map": found.stacks.key, "picture": seen.key, "wet": wet, **size, "with_map": False, "rows": None}
+
+
+_WET: LRUCache[int, frozenset[str]] = LRUCache(256)
+# who lay wet on whom when a colouring was last looked at
+
+
+def sketch(colouring: Colouring, width: int) -> bytes:
+    """The finished panel at once, small, before the order of work is found: wet is what was wet before. Gzipped."""
+    seen = outlook(colouring)
+    wet = seen.sequence.wet if seen.ordered else _WET.get(colouring.pk, frozenset())
+    found = view(seen.scene, wet & {p.key for p in seen.scene.plan.passes}, width)
+    head = {**_head(found, seen), "with_map": True}
+    return gzip.compress(_packed(head, _map(found), found.palette().tobytes()), 1)
 
 
 def painting(seen: Outlook, width: int, known_map: str, after: int | None = None, wet: bool = False) -> bytes:
@@ -126,9 +141,19 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
         return None
     width = looked_at["width"]
     seen = outlook(colouring)
-    old, new = before.view(width), seen.view(width)
-    rows = changed(old, new)
-    if rows is None or old.stacks.key != looked_at["map"] or len(rows) > MOST_INLINE:
+    if not lie_alike(before.scene, seen.scene):
         return None
-    head = {**_head(new, seen), "rows": len(rows)}
+    old = before.view(width)
+    if old.stacks.key != looked_at["map"]:
+        return None
+    # who lies wet on whom is taken from before: the order of work is found after the colours have gone out, and
+    # the state tells (``wet_key``) where it makes a difference
+    wet = before.sequence.wet & {p.key for p in seen.scene.plan.passes}
+    new = view(seen.scene, wet, width)
+    rows = changed(old, new)
+    if rows is None or len(rows) > MOST_INLINE:
+        return None
+    seen.lend(width, new, wet)
+    _WET[colouring.pk] = wet
+    head = {**_head(new, seen), "rows": len(rows), "wet": wet_key(wet)}
     return base64.b64encode(_packed(head, _rows(rows), new.palette(None, rows).tobytes())).decode()

@@ -343,6 +343,7 @@ class StateSerializer(HeadSerializer):
     """Everything that a colouring's screens show."""
 
     colourings = ColouringRefSerializer(many=True)
+    wet_key = serializers.CharField(help_text="changes with which passes go onto wet ink")
     kind = serializers.ChoiceField(choices=KINDS)
     stock = serializers.CharField()
     stock_name = serializers.CharField()

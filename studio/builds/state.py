@@ -22,7 +22,17 @@ from strata.standins import StandIn
 from strata.standins.shown import amount_words, before_and_after
 from strata.tones import Ground, Place, Rung
 from studio.builds import history
-from studio.builds.looking import Ladders, figures, first_set, outlook, placed_sets, remember, stored, whole
+from studio.builds.looking import (
+    Ladders,
+    figures,
+    first_set,
+    outlook,
+    placed_sets,
+    remember,
+    stored,
+    wet_key,
+    whole,
+)
 from studio.builds.models import Build, Change, Colouring
 from studio.colours import colour
 from studio.inks.services import House, house
@@ -199,6 +209,7 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
     return {
         **history.head_json(colouring),
         "colourings": colourings_json(colouring.build),
+        "wet_key": wet_key(seen.sequence.wet),
         "kind": scene.layer_set.kind,
         "stock": plan.stock,
         "stock_name": scene.stock.name,

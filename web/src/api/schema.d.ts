@@ -2798,6 +2798,8 @@ export interface components {
             undo: string | null;
             redo: string | null;
             colourings: components["schemas"]["ColouringRef"][];
+            /** @description changes with which passes go onto wet ink */
+            wet_key: string;
             kind: components["schemas"]["SetKindEnum"];
             stock: string;
             stock_name: string;
@@ -5043,6 +5045,8 @@ export interface operations {
                 after?: number;
                 /** @description key of the map that is known already */
                 map?: string;
+                /** @description the finished panel before the order is found */
+                sketch?: boolean;
                 /** @description the last pass before it has dried back */
                 wet?: boolean;
                 /** @description pixels, 40 to 1600 (800) */

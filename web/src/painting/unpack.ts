@@ -3,6 +3,8 @@
 export interface Head {
   map: string;
   picture: string;
+  /** Who lies wet on whom in these colours. */
+  wet: string;
   width: number;
   height: number;
   count: number;

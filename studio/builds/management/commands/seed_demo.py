@@ -87,7 +87,8 @@ def _cards_by_key(value: Any) -> Any:
     """The files of the demo world call cards by their names; in the house they go by keys."""
     if isinstance(value, dict):
         return {
-            k: slugify(v) if k == "stock" and isinstance(v, str) else _cards_by_key(v) for k, v in value.items()
+            k: slugify(v) if k == "stock" and isinstance(v, str) else _cards_by_key(v)
+            for k, v in value.items()
         }
     return [_cards_by_key(v) for v in value] if isinstance(value, list) else value
 

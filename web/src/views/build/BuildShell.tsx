@@ -15,7 +15,7 @@ import { BuildContext, type Shared, useShared } from "./context";
 import { Elsewhere } from "./Elsewhere";
 import { Kept } from "./Kept";
 import { placeOf } from "./paths";
-import { useBuild, useHead } from "./useBuild";
+import { useBuild, useHead, useLayout } from "./useBuild";
 
 const TABS = [
   { to: "materials", label: "Materials" },
@@ -31,8 +31,8 @@ export function Component() {
 
 function Shell({ id }: { id: number }) {
   const build = useBuild(id);
-  const head = useHead(build.queue);
-  const set = useLaid(id, (head ?? build.state)?.layout_key);
+  const layout = useLayout(build.queue, build.painter);
+  const set = useLaid(id, layout ?? build.state?.layout_key);
   const session = useSession();
   const error = build.error ?? set.error;
   const units = session.data?.units ?? "in";

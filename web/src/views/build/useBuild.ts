@@ -28,6 +28,24 @@ export interface BuildHandle {
 export const useHead = (queue: ChangeQueue): Head | undefined =>
   useSyncExternalStore(queue.subscribe, () => queue.snapshot().head);
 
+/**
+ * The key of what lies on the panel, and nothing else: a press that only changes a colour draws nothing again. The
+ * picture comes first; outlines are asked for once it is there.
+ */
+export function useLayout(queue: ChangeQueue, painter: Painter): string | undefined {
+  const arrived = useSyncExternalStore(queue.subscribe, () => queue.snapshot().head?.layout_key);
+  const picture = useSyncExternalStore(queue.subscribe, () => queue.snapshot().head?.picture_key);
+  const painted = useSyncExternalStore(painter.subscribe, () => painter.snapshot().picture);
+  const [layout, setLayout] = useState(arrived);
+  if (layout !== arrived && (painted === picture || painted === null)) setLayout(arrived);
+  useEffect(() => {
+    // a picture that does not come must not keep the outlines back
+    const timer = setTimeout(() => setLayout(arrived), 2000);
+    return () => clearTimeout(timer);
+  }, [arrived]);
+  return layout;
+}
+
 /** What waits, what failed, what clashed. */
 export const useProgress = (queue: ChangeQueue): Progress =>
   useSyncExternalStore(queue.subscribe, queue.snapshot);
@@ -54,8 +72,10 @@ export function useBuild(id: number): BuildHandle {
   });
   const { data: state, error, refetch } = query;
   useEffect(() => {
-    if (state) queue.seen(state);
-  }, [state, queue]);
+    if (!state) return;
+    queue.seen(state);
+    painter.settled(state.picture_key, state.wet_key);
+  }, [state, queue, painter]);
   useEffect(() => () => queue.stop(), [queue]);
 
   // the picture first, the numbers right after it

@@ -7,7 +7,7 @@ import { greys, signal } from "../../../theme/theme";
 import { useShared } from "../context";
 import { useHead } from "../useBuild";
 import { type Box as Span, type Guide, snap, turned } from "./guides";
-import { marksOf, NoteShape, outlineOf } from "./ThingShape";
+import { coarseOf, marksOf, NoteShape, outlineOf } from "./ThingShape";
 
 export type Point = [number, number];
 
@@ -43,6 +43,12 @@ export function Easel({ chosen, onChoose, drawing, onPoint, onClosed }: Props) {
   const [hover, setHover] = useState<string | null>(null);
   const [dropped, setDropped] = useState<{ push: Push; layout: string } | null>(null);
   const outlines = useMemo(() => new Map(set.things.map((t) => [t.key, outlineOf(set, t)])), [set]);
+  const coarse = useMemo(() => new Map(set.things.map((t) => [t.key, coarseOf(set, t)])), [set]);
+  // what has no ink yet shows as a faint outline
+  const bare = useMemo(() => {
+    const inked = new Set(state.elements.filter((e) => e.rungs.length > 0).map((e) => e.thing));
+    return new Set(set.things.filter((t) => !inked.has(t.key) && !t.card).map((t) => t.key));
+  }, [state.elements, set.things]);
   const { width_mm: wide, height_mm: tall } = set;
   const ratio = (wide + 2 * AROUND) / (tall + 2 * AROUND);
 
@@ -205,29 +211,40 @@ export function Easel({ chosen, onChoose, drawing, onPoint, onClosed }: Props) {
                   />
                   <path
                     data-thing={thing.key}
-                    d={outlines.get(thing.key)}
-                    fill={carried.has(thing.key) && push ? greys.white : "none"}
-                    fillOpacity="0.350"
+                    d={(push?.moved ? coarse : outlines).get(thing.key)}
+                    fill="none"
                     fillRule="evenodd"
                     pointerEvents="all"
                     stroke={
-                      thing.kind === "mask" || carried.has(thing.key) || hover === thing.key
+                      thing.kind === "mask" ||
+                      bare.has(thing.key) ||
+                      carried.has(thing.key) ||
+                      hover === thing.key
                         ? greys.ink
                         : "none"
                     }
-                    strokeWidth="0.300"
+                    strokeWidth={bare.has(thing.key) && thing.kind !== "mask" ? 0.18 : 0.3}
                     strokeDasharray={thing.kind === "mask" ? "1.500 1" : undefined}
                     strokeOpacity={thing.wear?.off ? 0.35 : 0.9}
                   />
-                  <path d={marksOf(set, thing)} fill={greys.ink} fillOpacity="0.350" pointerEvents="none" />
-                  <path
-                    d={outlines.get(thing.key)}
-                    clipPath="url(#off-panel)"
-                    fill={greys.quiet}
-                    fillOpacity="0.350"
-                    fillRule="evenodd"
-                    pointerEvents="none"
-                  />
+                  {!push && (
+                    <>
+                      <path
+                        d={marksOf(set, thing)}
+                        fill={greys.ink}
+                        fillOpacity="0.350"
+                        pointerEvents="none"
+                      />
+                      <path
+                        d={outlines.get(thing.key)}
+                        clipPath="url(#off-panel)"
+                        fill={greys.quiet}
+                        fillOpacity="0.350"
+                        fillRule="evenodd"
+                        pointerEvents="none"
+                      />
+                    </>
+                  )}
                 </>
               )}
             </g>

@@ -12,6 +12,17 @@ export function outlineOf(set: Laid, thing: Thing): string {
   return [...groups, ...pieces].join("");
 }
 
+/** As much of a set's outline as the hand needs: its first sheet. */
+export function coarseOf(set: Laid, thing: Thing): string {
+  if (thing.kind !== "set") return outlineOf(set, thing);
+  return (
+    set.sheets
+      .find((s) => s.thing === thing.key)
+      ?.groups.map((g) => g.outline)
+      .join("") ?? ""
+  );
+}
+
 /** Marks of a set, which should fall outside the trim. */
 export const marksOf = (set: Laid, thing: Thing): string =>
   set.sheets

@@ -16,6 +16,9 @@ interface Props {
   onHover: (name: string | null) => void;
 }
 
+/** The element's own name; of what thing it is part stands below it. */
+const own = (name: string) => name.split(": ").pop() ?? name;
+
 export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }: Props) {
   return (
     <Paper
@@ -30,12 +33,13 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
       }}
     >
       {elements.map((element) => {
-        const own = findings.filter((f) => f.elements.includes(element.name) && !f.left);
-        const worst = own.find((f) => f.severity !== "note") ?? own[0];
+        const said = findings.filter((f) => f.elements.includes(element.name) && !f.left);
+        const worst = said.find((f) => f.severity !== "note") ?? said[0];
         return (
           <ButtonBase
             key={element.name}
             aria-pressed={chosen === element.name}
+            title={element.name}
             onClick={() => onChoose(element.name)}
             onPointerEnter={() => onHover(element.name)}
             onPointerLeave={() => onHover(null)}
@@ -67,7 +71,23 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
                 fontWeight: chosen === element.name ? 660 : 450,
               }}
             >
-              {element.name}
+              {own(element.name)}
+              {element.name.includes(": ") && (
+                <Box
+                  component="span"
+                  sx={{
+                    display: "block",
+                    fontSize: 11,
+                    color: greys.quiet,
+                    overflow: "hidden",
+                    textOverflow: "ellipsis",
+                    whiteSpace: "nowrap",
+                    maxWidth: 72,
+                  }}
+                >
+                  {element.name.split(": ")[0]}
+                </Box>
+              )}
             </Box>
           </ButtonBase>
         );

@@ -176,7 +176,7 @@ function Row({ rung, index, lights, stage, findings, askFor }: RowProps) {
         {chosen ? (
           <RungEditor rung={rung} stage={stage} askFor={askFor} />
         ) : (
-          <Typography variant="caption" component="div" sx={{ color: greys.quiet }}>
+          <Typography variant="caption" component="div" noWrap sx={{ color: greys.quiet }}>
             {rung.medium !== "ink" ? `${rung.medium_label}, ` : ""}
             {rung.coats > 1 ? `${rung.coats} coats` : "1 coat"}, {rung.hand} hand, {formSentence(rung.form)}
             {rung.generation > 1 ? `, print ${rung.generation} of one inking` : ""}

@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useMemo, useState } from "react";
-import type { Finding, Form, Group, Mend, Rung } from "../../../api/client";
+import type { Finding, Form, Group, Mend, Rung, State } from "../../../api/client";
 import { PanelPicture, type Point } from "../../../parts/PanelPicture";
 import { Scrubber } from "../../../parts/Scrubber";
 import { greys } from "../../../theme/theme";
@@ -30,7 +30,7 @@ export function Component() {
   const mend = (m: Mend) => change(m.kind, m.values);
   const leave = (f: Finding) => change(f.left ? "look_again" : "leave_finding", { finding: f.key });
   const [all, setAll] = useState(false);
-  const picture = usePicture(shown);
+  const picture = { picture: <Picture shown={shown} />, below: <Below shown={shown} /> };
   if (shown.asked) {
     // the drawer lies beside the picture, in the place of the core sample
     return (
@@ -123,76 +123,86 @@ function ElementHead({ shown }: { shown: Shown }) {
   );
 }
 
-/** What stands in the place of the picture, and right under it. */
-function usePicture(shown: Shown) {
+/** Draws itself at every press; nothing around it does. */
+function Picture({ shown }: { shown: Shown }) {
   const { state, queue, painter, set, change, pictureShown } = useShared();
   const head = useHead(queue);
-  const { at, setAt, stage, element } = shown;
+  const { at, stage, element } = shown;
   const [drag, setDrag] = useState<{ from: Point; to: Point } | null>(null);
   const count = state.sequence.passes.length;
-  const shownAfter = at === count ? undefined : at;
   const inked = useMemo(
     () => new Set(state.elements.filter((e) => e.rungs.length > 0).map((e) => e.name)),
     [state.elements],
   );
-  const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
-  const order = state.sequence.passes.map((key) => rungs.get(key)).filter((r): r is Rung => r !== undefined);
-  const last = order[at - 1];
-  const marked = stage.rung
-    ? groupOf(
-        set.sheets.flatMap((s) => s.groups),
-        stage.rung,
-      )
-    : null;
+  const groups = useMemo(() => set.sheets.flatMap((s) => s.groups), [set]);
+  const marked = stage.rung ? groupOf(groups, stage.rung) : null;
   const dragged = (from: Point, to: Point, done: boolean) => {
     if (!stage.rung || !marked) return;
     setDrag(done ? null : { from, to });
     if (done)
       change("set_form", { pass: stage.rung.key, form: formFromDrag(stage.rung.form, marked, from, to) });
   };
-  const label =
-    at === 0
-      ? `Bare ${state.stock_name}`
-      : at === count
-        ? `Finished: ${count} passes`
-        : `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
-  return {
-    picture: (
-      <PanelPicture
-        painter={painter}
-        picture={(head ?? state).picture_key}
-        after={shownAfter}
-        inked={inked}
-        alt={`The predicted panel: ${label}`}
-        set={set}
-        element={element?.name ?? null}
-        marked={marked}
-        hovered={shown.hovered}
-        onHover={shown.setHovered}
-        onPick={shown.chooseElement}
-        onDrag={stage.rung ? dragged : undefined}
-        onShown={pictureShown}
-      >
-        {drag && stage.rung && marked && (
-          <DragLine
-            from={drag.from}
-            to={drag.to}
-            form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)}
-          />
-        )}
-      </PanelPicture>
-    ),
-    below: (
-      <>
-        <Scrubber count={count} at={at} colours={order.map((r) => r.here.hex)} label={label} onMove={setAt} />
-        <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
-          {stage.rung
-            ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.`
-            : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
-        </Typography>
-      </>
-    ),
-  };
+  return (
+    <PanelPicture
+      painter={painter}
+      picture={(head ?? state).picture_key}
+      after={at === count ? undefined : at}
+      inked={inked}
+      alt={`The predicted panel: ${momentOf(state, at)}`}
+      set={set}
+      element={element?.name ?? null}
+      marked={marked}
+      hovered={shown.hovered}
+      onHover={shown.setHovered}
+      onPick={shown.chooseElement}
+      onDrag={stage.rung ? dragged : undefined}
+      onShown={pictureShown}
+    >
+      {drag && stage.rung && marked && (
+        <DragLine
+          from={drag.from}
+          to={drag.to}
+          form={formFromDrag(stage.rung.form, marked, drag.from, drag.to)}
+        />
+      )}
+    </PanelPicture>
+  );
+}
+
+/** The passes in the order in which they are laid. */
+function orderOf(state: State): Rung[] {
+  const rungs = new Map(state.elements.flatMap((e) => e.rungs.map((r) => [r.key, r])));
+  return state.sequence.passes.flatMap((key) => rungs.get(key) ?? []);
+}
+
+function momentOf(state: State, at: number): string {
+  const count = state.sequence.passes.length;
+  const last = orderOf(state)[at - 1];
+  if (at === 0) return `Bare ${state.stock_name}`;
+  if (at === count) return `Finished: ${count} ${count === 1 ? "pass" : "passes"}`;
+  return `After pass ${at} of ${count}: ${last?.ink_name} on ${last?.element}`;
+}
+
+function Below({ shown }: { shown: Shown }) {
+  const { state } = useShared();
+  const { at, setAt, stage } = shown;
+  const colours = useMemo(() => orderOf(state).map((r) => r.here.hex), [state]);
+  return (
+    <>
+      <Scrubber
+        count={state.sequence.passes.length}
+        at={at}
+        colours={colours}
+        label={momentOf(state, at)}
+        onMove={setAt}
+      />
+      <Typography variant="caption" component="p" sx={{ m: 0, color: greys.quiet, textAlign: "center" }}>
+        {stage.rung
+          ? `Drag on the picture to shade with ${stage.rung.ink_name}: start where the ink comes from.`
+          : "Point at an element in the picture, or pick its core. The colours are a prediction; check on scrap."}
+      </Typography>
+    </>
+  );
 }
 
 function groupOf(groups: Group[], rung: Rung): Group | null {

@@ -32,8 +32,10 @@ export function useStage(): Shown {
   const [asked, setAsked] = useState<Asked | null>(null);
   const [wantsStandIn, setWantsStandIn] = useState(false);
 
-  const name = params.get("element") ?? state.elements[0]?.name;
-  const element = state.elements.find((e) => e.name === name) ?? state.elements[0];
+  // a card begins with its image; the bare panel is pointed at, or asked for
+  const first = state.elements.find((e) => e.kind !== "free") ?? state.elements[0];
+  const name = params.get("element") ?? first?.name;
+  const element = state.elements.find((e) => e.name === name) ?? first;
   const rungs = element?.rungs ?? [];
   const rung = rungs.find((r) => r.key === key) ?? null;
   const count = state.sequence.passes.length;
