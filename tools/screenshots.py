@@ -28,6 +28,8 @@ def choose_pass(page: Page) -> None:
 def swap(page: Page) -> None:
     choose_pass(page)
     page.get_by_role("button", name="Swap ink").click()
+    page.locator("[data-ink]").nth(4).hover()
+    page.locator("[data-trying=true]").wait_for()
 
 
 def step(page: Page) -> None:
@@ -87,11 +89,6 @@ def coming(page: Page) -> None:
     page.get_by_text("What the columns are").wait_for()
 
 
-def marked(page: Page) -> None:
-    for name in ("Whitewash", "Pitch Black"):
-        page.get_by_label(f"Mark {name}").click()
-
-
 def carded(page: Page) -> None:
     page.get_by_label("Find a pad").fill("sluice")
     page.get_by_role("button", name="Take all of these").click()
@@ -100,27 +97,29 @@ def carded(page: Page) -> None:
     page.get_by_text("Differences are CIEDE2000").wait_for(timeout=60_000)
 
 
-def dry(page: Page) -> None:
-    page.get_by_role("button", name="Dry: stand-in?").first.click()
-    page.get_by_role("list", name="Stand-ins").get_by_role("listitem").first.wait_for()
-
-
+NAMES = {
+    "Thank-you by lantern light": "good",
+    "First try on kraft": "tried",
+    "Koi at dusk": "dusk",
+    "Luna by night": "luna",
+    "Hedgehog at the pump house": "hedgehog",
+}
 # name, address ({good} and {tried} are the demo builds), what to do before the picture, size
 VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("home", "/", None, (1280, 800)),
-    ("strata", "/builds/{good}/strata?element=lower+koi", choose_pass, (1280, 800)),
+    ("strata", "/builds/{dusk}/strata?element=lower+koi", choose_pass, (1280, 800)),
     ("strata-warnings", "/builds/{tried}/strata?element=water", None, (1280, 800)),
     ("strata-drawer", "/builds/{good}/strata?element=lower+koi", swap, (1280, 800)),
-    ("materials", "/builds/{tried}/materials", None, (1280, 800)),
+    ("materials", "/builds/{dusk}/materials", None, (1280, 800)),
+    ("panel", "/builds/{dusk}/panel?thing=moon", None, (1280, 800)),
+    ("panel-pieces", "/builds/{luna}/panel?thing=moth", None, (1280, 800)),
     ("order", "/builds/{good}/order", step, (1280, 800)),
     ("table", "/builds/{good}/table", steps, (1280, 800)),
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
     ("inks", "/inks", None, (1280, 800)),
-    ("inks-list", "/inks?view=list", marked, (1280, 800)),
     ("ink-opened", "/inks?ink=painted-rose", None, (1280, 800)),
     ("inks-coming", "/inks/bring-in", coming, (1280, 800)),
     ("swatch-card", "/inks/swatch-cards?card=kraft", carded, (1280, 800)),
-    ("stand-ins", "/builds/{good}/strata?element=lily+pads", dry, (1280, 800)),
     ("recipes", "/inks/recipes", violet, (1280, 800)),
     ("sets", "/sets", None, (1280, 800)),
     ("set-named", "/sets/{koi}", lantern, (1280, 800)),
@@ -135,7 +134,7 @@ def take(base: str) -> None:
         page = chromium.new_page(reduced_motion="reduce")
         page.goto(base)
         builds = page.evaluate("fetch('/api/builds').then(r => r.json())")
-        ids = {("good" if b["name"].startswith("Thank") else "tried"): b["id"] for b in builds}
+        ids = {NAMES[b["name"]]: b["id"] for b in builds if b["name"] in NAMES}
         sets = page.evaluate("fetch('/api/sets').then(r => r.json())")
         ids |= {s["key"].split("-")[0].replace("luna", "moth"): s["id"] for s in sets}
         for name, address, act, (width, height) in VIEWS:
@@ -147,7 +146,8 @@ def take(base: str) -> None:
                 page.wait_for_timeout(700)
                 page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
-            page.mouse.move(2, height - 2)
+            if name != "strata-drawer":  # there an ink is pointed at
+                page.mouse.move(2, height - 2)
             page.screenshot(path=str(TARGET / f"{name}.png"))
             print(name)
         chromium.close()

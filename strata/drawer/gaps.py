@@ -197,7 +197,9 @@ def _twins(inks: Sequence[Ink], labs: Floats, shown: NDArray[np.bool_]) -> list[
     off = differences(labs[near[:, 0]], labs[near[:, 1]]).max(axis=1)
     found = []
     for (a, b), worst in sorted(zip(near.tolist(), off, strict=True), key=lambda item: item[1]):
-        if worst < TWINS and shown[a] and shown[b] and inks[a].chemistry.opaque == inks[b].chemistry.opaque:
+        # a pen is no twin of a pad, though both be white
+        alike = inks[a].chemistry.key == inks[b].chemistry.key
+        if worst < TWINS and shown[a] and shown[b] and alike:
             words = f"{inks[a].name} and {inks[b].name} are two pads nobody could tell apart ({worst:.1f})."
             found.append(Gap("twins", words, (inks[a].key, inks[b].key)))
     return found

@@ -79,7 +79,7 @@ class ControlTest(BrowserTest):
     def test_the_drawer_opens_by_key_and_closes_by_escape_without_a_change(self) -> None:
         page = self.opened("bud", "Blush Ribbon")
         page.keyboard.press("s")
-        dialog = page.get_by_role("dialog")
+        dialog = page.get_by_role("region", name="An ink for bud")
         expect(dialog).to_be_visible()
         expect(dialog.get_by_role("button", name="Blush Ribbon")).to_have_attribute("aria-current", "true")
         page.keyboard.type("sloe")

@@ -41,7 +41,7 @@ class MapTest(BrowserTest):
         page = self.open("/inks")
         page.get_by_label("Kind of ink").click()
         page.get_by_role("option", name="metallic").click()
-        expect(page.get_by_text("2 of 41")).to_be_visible()
+        expect(page.get_by_text("2 of 45")).to_be_visible()
         expect(page.locator("[data-ink]:visible")).to_have_count(2)
         page.get_by_role("button", name="Show all").click()
         page.get_by_label("State").click()
@@ -192,7 +192,7 @@ class BringInTest(BrowserTest):
                 "buffer": path.read_bytes(),
             }
             page.locator("input[type=file]").set_input_files(file)
-            expect(page.get_by_text("41 the same as here")).to_be_visible()
+            expect(page.get_by_text("45 the same as here")).to_be_visible()
 
     def test_a_file_that_is_none_is_refused_in_words(self) -> None:
         self.bring("{}", "d.json")

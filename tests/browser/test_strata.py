@@ -16,7 +16,9 @@ class StrataTest(BrowserTest):
         )
 
     def picture(self) -> str:
-        return self.page.locator("img[alt^='The predicted panel']").get_attribute("src") or ""
+        """Which picture is on the canvas, and which moment of it."""
+        shown = self.page.locator("[role=img][aria-label^='The predicted panel']")
+        return f"{shown.get_attribute('data-picture')} after {shown.get_attribute('data-after')}"
 
     def test_an_ink_is_swapped_deepened_and_undone_by_buttons(self) -> None:
         page = self.strata(self.good, "bud")
@@ -24,7 +26,7 @@ class StrataTest(BrowserTest):
         self.rung("Blush Ribbon").click()
         page.get_by_role("button", name="Swap ink").click()
         page.get_by_label("Find by name, family or line").fill("peach")
-        page.get_by_role("dialog").get_by_role("button", name="Peach Tin").click()
+        page.get_by_role("region", name="An ink for").get_by_role("button", name="Peach Tin").click()
         self.kept()
         self.assertEqual(self.inks_of(self.good, "bud")[0], "peach-tin")
         self.assertNotEqual(self.picture(), before)
@@ -69,7 +71,7 @@ class StrataTest(BrowserTest):
 
     def test_pointing_at_the_picture_picks_the_element_and_a_drag_shades_it(self) -> None:
         page = self.strata(self.good, "water")
-        box = page.locator("img[alt^='The predicted panel']").bounding_box()
+        box = page.locator("[role=img][aria-label^='The predicted panel']").bounding_box()
         assert box
         spot = (box["x"] + box["width"] * 0.69, box["y"] + box["height"] * 0.24)
         page.mouse.click(*spot)
@@ -104,14 +106,14 @@ class StrataTest(BrowserTest):
         slider.focus()
         page.keyboard.press("Home")
         expect(page.get_by_text("Bare White smooth")).to_be_visible()
-        self.assertIn("after=0", self.picture())
+        expect(page.locator("[role=img][data-after='0']")).to_be_visible()
         page.keyboard.press("ArrowRight")
         expect(page.get_by_text("After pass 1 of 31")).to_be_visible()
 
     def test_a_pass_is_given_to_a_sheet(self) -> None:
         page = self.strata(self.tried, "lower koi")
         page.get_by_role("button", name="give an ink on sheet 4").click()
-        page.get_by_role("dialog").get_by_role("button", name="Painted Rose").click()
+        page.get_by_role("region", name="An ink for").get_by_role("button", name="Painted Rose").click()
         self.kept()
         self.assertIn("painted-rose", self.inks_of(self.tried, "lower koi"))
         expect(self.rung("Painted Rose")).to_have_attribute("aria-pressed", "true")

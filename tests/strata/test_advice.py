@@ -28,9 +28,7 @@ MISTAKES = {
     "brush_fit": world.plan_of(ONE("a", "lily pads", 5, "sloe", brush="large")),
     "guessed": None,
     "missing_pad": world.plan_of(ONE("a", "lantern", 1, "old-hedge")),
-    "off_centre": replace(
-        world.plan_of(), things=(replace(the_image(), place=Place(54.5, 70)),)
-    ),
+    "off_centre": replace(world.plan_of(), things=(replace(the_image(), place=Place(54.5, 70)),)),
     "marks_inside": replace(
         world.plan_of(),
         materials=Materials("White smooth", "marks", panel=PanelSize(120, 150, 4)),

@@ -9,8 +9,8 @@ from hypothesis import strategies as st
 
 from strata.errors import StrataError
 from strata.formats.build_file import read_plan, write_materials, write_passes, write_plan
-from strata.plan import Form, Materials, Pass, Plan
 from strata.panel.things import IMAGE
+from strata.plan import Form, Materials, Pass, Plan
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS
 from strata.plan.tools import BRUSHES
 from tests import world

@@ -5,7 +5,6 @@ import random
 import unittest
 
 import numpy as np
-from strata.picture.colours import reference_lab
 
 from strata.optics import Coat, Stock, Swatch, difference, predict
 from strata.optics.colour import XYZ_WEIGHTS, lab_from_xyz
@@ -13,6 +12,7 @@ from strata.optics.inks import CHEMISTRIES, Ink
 from strata.optics.spectrum import reflectance
 from strata.order import dispatch
 from strata.picture import layers_of
+from strata.picture.colours import reference_lab
 from strata.picture.raster import Raster
 from tests import world
 

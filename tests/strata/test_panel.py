@@ -61,7 +61,13 @@ class SizeTest(unittest.TestCase):
         self.assertEqual(len(FORMATS), 10)
 
     def test_no_panel_of_nothing(self) -> None:
-        for width, height, trim in ((0, 100, 0), (100, -1, 0), (100, 9000, 0), (50, 50, 24), (float("nan"), 9, 0)):
+        for width, height, trim in (
+            (0, 100, 0),
+            (100, -1, 0),
+            (100, 9000, 0),
+            (50, 50, 24),
+            (float("nan"), 9, 0),
+        ):
             with self.assertRaises(BadValue):
                 PanelSize(width, height, trim)
         with self.assertRaises(BadValue):
@@ -143,7 +149,9 @@ class LaidTest(unittest.TestCase):
             laid_of((("image", world.two_sheets()),), (replace(the_image(), sheets=(9,)),), None)
 
     def test_what_cannot_lie_there_is_refused(self) -> None:
-        strip = Thing("s", 1, "piece", "strip", Place(50, 40), shape=Shape("strip", 40, 10), card=Card("Kraft"))
+        strip = Thing(
+            "s", 1, "piece", "strip", Place(50, 40), shape=Shape("strip", 40, 10), card=Card("Kraft")
+        )
         for wrong in (
             (replace(strip, on="t"), replace(strip, key="t", number=2, name="t", on="s")),
             (replace(strip, on="nobody"),),
@@ -226,7 +234,9 @@ class PieceTest(unittest.TestCase):
         self.assertGreater(difference(lab(made, 10, 10), kraft), 20)
 
     def test_ink_on_a_piece_is_ink_on_its_own_card(self) -> None:
-        made = seen(scene(free("g", "sloe"), world.a_pass("p", "strip", 1001, "campion"), things=(self.STRIP,)))
+        made = seen(
+            scene(free("g", "sloe"), world.a_pass("p", "strip", 1001, "campion"), things=(self.STRIP,))
+        )
         want = predict(world.stocks()["Kraft"], [Coat(world.inks()["campion"], 1)])
         self.assertLess(difference(lab(made, 50, 40), want), 0.3)
 
@@ -319,7 +329,9 @@ class MediumTest(unittest.TestCase):
         x, y = light.centroid.coords[0]
         self.assertTrue(x > 25 and y < 30, "away from the lower left")
         key = made.layer_set.groups["leaf", 1].openings[0].key
-        self.assertTrue(scene(replace(item, without=(key,))).shape(item=replace(item, without=(key,))).is_empty)
+        self.assertTrue(
+            scene(replace(item, without=(key,))).shape(item=replace(item, without=(key,))).is_empty
+        )
 
     def test_shadows_and_lights_for_all_shapes_and_off_one_by_one(self) -> None:
         plan, label = apply(
@@ -376,7 +388,9 @@ class GroundTest(unittest.TestCase):
 
     def test_soft_length_is_in_mm(self) -> None:
         for soft in (6.0, 24.0):
-            field = seen(scene(free("a", "sloe", Form("side", 0, 0.5, soft=soft))), 400).layers[0].field.values
+            field = (
+                seen(scene(free("a", "sloe", Form("side", 0, 0.5, soft=soft))), 400).layers[0].field.values
+            )
             row = field[field.shape[0] // 2]
             fading = np.count_nonzero((row > 0.01) & (row < 0.99)) / 4
             self.assertAlmostEqual(fading, soft, delta=0.15 * soft + 0.5)
@@ -427,7 +441,9 @@ class ThingFileTest(unittest.TestCase):
     def test_words_are_as_high_as_they_say(self) -> None:
         for hand in ("script", "print"):
             x0, y0, x1, y1 = lettering(Words("H", 10, hand)).bounds
-            self.assertAlmostEqual(y1 - y0, 10, delta=1.5, msg="a script's strokes reach a little below the line")
+            self.assertAlmostEqual(
+                y1 - y0, 10, delta=1.5, msg="a script's strokes reach a little below the line"
+            )
             self.assertAlmostEqual(x0 + x1, 0, places=6)
         with self.assertRaises(BadValue) as caught:
             lettering(Words("日本"))

@@ -51,7 +51,9 @@ GOOD: dict[str, dict[str, Any]] = {
     },
     "set_panel": {"format": "5x7"},
     "set_light": {"angle": 45},
-    "add_thing": {"thing": {"key": "s", "kind": "mask", "shape": {"kind": "round"}, "wear": {"way": "window"}}},
+    "add_thing": {
+        "thing": {"key": "s", "kind": "mask", "shape": {"kind": "round"}, "wear": {"way": "window"}}
+    },
     "copy_thing": {"thing": "disc", "key": "again"},
     "move_thing": {"thing": "disc", "by": [1.5, -2]},
     "raise_thing": {"thing": "disc", "by": -1},
@@ -65,7 +67,13 @@ GOOD: dict[str, dict[str, Any]] = {
     "place_pass": {"pass": "p1", "to": "top"},
 }
 DISC = Thing(
-    "disc", 1, "mask", "disc", Place(40, 40), shape=Shape("round", 20), wear=Wear("cover", since="p1", until="p3")
+    "disc",
+    1,
+    "mask",
+    "disc",
+    Place(40, 40),
+    shape=Shape("round", 20),
+    wear=Wear("cover", since="p1", until="p3"),
 )
 ANY = {
     ("set_light", "angle"),

@@ -67,7 +67,9 @@ def some_edit(rng: random.Random, scene: Scene, number: int) -> tuple[str, dict[
     return kind, values[kind]
 
 
-def _of_the_panel(rng: random.Random, scene: Scene, keys: list[str], number: int) -> dict[str, dict[str, Any]]:
+def _of_the_panel(
+    rng: random.Random, scene: Scene, keys: list[str], number: int
+) -> dict[str, dict[str, Any]]:
     """Edits of what lies where, and of what a pass is besides ink."""
     thing = rng.choice([t.key for t in scene.plan.things] or ["none"])
     shapes = [

@@ -134,7 +134,7 @@ class EditTest(StudioTest):
         self.client.delete(f"/api/inks/{self.ink.pk}")
         self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}").status_code, 200)
         tried = self.client.get(f"/api/colourings/{self.good.pk}/passes/p1/tryouts").json()
-        self.assertEqual(len(tried), 38, "41, without this one, a dry one and one wished for")
+        self.assertEqual(len(tried), 42, "45, without this one, a dry one and one wished for")
 
 
 class PictureTest(StudioTest):

@@ -100,7 +100,7 @@ class ColouringTest(StudioTest):
         self.edit(other, "set_cards", {"cards": 3})
         builds = [b for b in self.client.get("/api/builds").json() if b["id"] == self.good.build_id]
         self.assertEqual(len(builds), 1)
-        self.assertEqual(Build.objects.filter(owner=self.ada).count(), 2)
+        self.assertEqual(Build.objects.filter(owner=self.ada).count(), 6)
 
 
 class KeyTest(StudioTest):

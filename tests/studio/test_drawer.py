@@ -30,7 +30,7 @@ class DrawerTest(StudioTest):
 
 class ChangeTest(DrawerTest):
     def test_every_change_is_undone_and_redone_whole(self) -> None:
-        self.assertEqual(self.ask("get", "drawer/history"), {"revision": 1, "undo": None, "redo": None})
+        self.assertEqual(self.ask("get", "drawer/history"), {"revision": 2, "undo": None, "redo": None})
         before = Ink.objects.get(pk=self.ink.pk)
         self.ask("patch", f"inks/{self.ink.pk}", {"name": "Red Campion", "place": "desk", "dry_minutes": 9})
         changed = self.ask("get", f"inks/{self.ink.pk}")

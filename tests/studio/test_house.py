@@ -37,7 +37,7 @@ class InkTest(StudioTest):
             {},
         ):
             self.refused(self.client.post("/api/inks", wrong, format="json"))
-        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 41)
+        self.assertEqual(Ink.objects.filter(owner=self.ada).count(), 45)
         self.refused(self.client.get("/api/inks?stock=marble"), 404)
 
     def test_changing_a_swatch_changes_the_picture(self) -> None:
@@ -186,5 +186,5 @@ class SeedTest(StudioTest):
         self.assertTrue(Build.objects.filter(name="Mine now").exists())
         call_command("seed_demo", reset=True, stdout=StringIO())
         self.assertFalse(Build.objects.filter(name="Mine now").exists())
-        self.assertEqual(Build.objects.filter(owner__username=DEMO_NAME).count(), 2)
-        self.assertEqual(Build.objects.filter(owner=self.ada).count(), 2)
+        self.assertEqual(Build.objects.filter(owner__username=DEMO_NAME).count(), 6)
+        self.assertEqual(Build.objects.filter(owner=self.ada).count(), 6)

@@ -183,7 +183,7 @@ class ImportTest(StudioTest):
             self.refused(self.client.post(f"/api/imports/{body['id']}/keep"))
             self.assertEqual(self.client.delete(f"/api/imports/{body['id']}").status_code, 204)
             self.assertFalse(imports.folder(body["id"]).exists())
-        self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 3)
+        self.assertEqual(LayerSet.objects.filter(owner=self.ada).count(), 4)
 
     def test_a_restart_begins_a_reading_again_but_not_for_ever(self) -> None:
         body = self.ready(self.begin(("set.svg", world.drawing(BODY))))

@@ -65,7 +65,7 @@ class BringInTest(StudioTest):
             Ink.objects.filter(owner=self.cy).delete()
             Drawer.objects.filter(owner=self.cy).delete()
             found = self.send(data, file)
-            self.assertEqual((found["new"], found["problem_count"]), (41, 0), file)
+            self.assertEqual((found["new"], found["problem_count"]), (45, 0), file)
             self.keep(found["id"])
             self.assertEqual(self.inks(self.cy), wanted, file)
             self.assertEqual(self.out(file), data, f"{file} written again")
@@ -75,7 +75,7 @@ class BringInTest(StudioTest):
     def test_again_updates_and_doubles_nothing_and_undo_takes_it_back(self) -> None:
         self.as_(self.ada)
         found = self.send(self.out("drawer.csv"))
-        self.assertEqual((found["new"], found["changed"], found["same"]), (0, 0, 41))
+        self.assertEqual((found["new"], found["changed"], found["same"]), (0, 0, 45))
         rows = "name,line,L,a,b,place\nCampion,Sluice,50,50,0,attic\nNewcomer,Sluice,40,0,0,\n"
         found = self.send(rows.encode())
         self.assertEqual((found["new"], found["changed"], found["same"]), (1, 1, 0))

@@ -100,7 +100,11 @@ class PanelTest(StudioTest):
     def test_what_is_tried_is_not_kept(self) -> None:
         head, _, _, _ = self.painting(self.good)
         before = Change.objects.count()
-        body = {"edits": [{"kind": "set_stock", "values": {"stock": "black"}}], "width": 120, "map": head["map"]}
+        body = {
+            "edits": [{"kind": "set_stock", "values": {"stock": "black"}}],
+            "width": 120,
+            "map": head["map"],
+        }
         answer = self.client.post(f"/api/colourings/{self.good.pk}/try", body, format="json")
         told, numbers, (rows,), (colours,) = unpacked(gzip.decompress(answer.content))
         self.assertIsNone(numbers)
@@ -125,16 +129,16 @@ class PanelTest(StudioTest):
             f"/api/colourings/{build.pk}/undo", {"revision": head["revision"]}, format="json"
         ).json()
         self.assertEqual(undone["redo"], "Lay on second")
-        self.client.post(
-            f"/api/colourings/{build.pk}/redo", {"revision": undone["revision"]}, format="json"
-        )
+        self.client.post(f"/api/colourings/{build.pk}/redo", {"revision": undone["revision"]}, format="json")
         again = self.client.get(f"/api/colourings/{build.pk}/panel").json()
         self.assertEqual(len(again["things"]), 2)
 
     def test_wrong_values_are_refused_in_a_sentence_and_lose_nothing(self) -> None:
         build = self.fresh()
         self.lay(build, **MOON)
-        self.lay(build, kind="piece", key="strip", name="strip", shape={"kind": "strip"}, card={"stock": "kraft"})
+        self.lay(
+            build, kind="piece", key="strip", name="strip", shape={"kind": "strip"}, card={"stock": "kraft"}
+        )
         before = self.client.get(f"/api/colourings/{build.pk}").json()
         far = {**MOON, "name": "far", "place": {"x": 900, "y": 900}}
         for kind, values in (

@@ -39,7 +39,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
           alignItems: "center",
           gap: 0.5,
           // half the height at the least, and in sight while the rest is pulled past it
-          height: { xs: "54dvh", ...TALL },
+          height: { xs: "61dvh", ...TALL },
           position: { xs: "sticky", md: "static" },
           top: 0,
           zIndex: 2,
