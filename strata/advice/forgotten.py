@@ -43,7 +43,7 @@ class Forgotten:
     @staticmethod
     def _suggestion(scene: Scene, element: str, sheet: int) -> Iterator[Mend]:
         """The next deeper ink of the family that the element already wears."""
-        own = [p for p in scene.plan.of_element(element) if p.sheet <= sheet]
+        own = [p for p in scene.plan.of_element(element) if p.sheet <= sheet and p.medium == "ink"]
         if not own:
             return
         kin = scene.family(own[-1].ink)

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from strata.advice.base import Finding, Situation, Subject
 from strata.advice.remedies import nearest_at_hand
+from strata.plan.media import BOTTLES
 
 WHY = {
     "dry": "has run dry",
@@ -23,6 +24,8 @@ class MissingPad:
         scene = situation.scene
         for key in dict.fromkeys(p.ink for p in scene.plan.passes):
             if key in situation.at_hand:
+                continue
+            if key in BOTTLES:
                 continue
             ink = scene.inks[key]
             passes = tuple(p.key for p in scene.plan.passes if p.ink == key)

@@ -110,6 +110,8 @@ class PanelTest(BrowserTest):
         for x, y in ((0.3, 0.3), (0.7, 0.3), (0.5, 0.6)):
             page.mouse.click(box["x"] + x * box["width"], box["y"] + y * box["height"])
         page.keyboard.press("Enter")
+        listed = page.get_by_role("list", name="On the panel, the topmost first")
+        expect(listed.get_by_role("button", name="outline")).to_be_visible()
         self.kept()
         shape = self.thing(self.good, "outline")["shape"]
         self.assertEqual((shape["kind"], len(shape["points"])), ("outline", 3))

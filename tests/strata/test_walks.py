@@ -98,7 +98,17 @@ def _of_the_panel(
         "remove_thing": {"thing": thing},
         "set_thing": {"thing": thing, "on": rng.choice(["", thing, "t1"])},
         "take_layout": {"places": {thing: {"x": 30, "y": 40}}},
-        "set_pass": {"pass": rng.choice(keys), "generation": rng.randint(0, 4)},
+        "set_pass": {
+            "pass": rng.choice(keys),
+            **rng.choice(
+                [
+                    {"generation": rng.randint(0, 4)},
+                    {"medium": rng.choice(["lift", "gloss", "seal", "spatter", "dry brush", "shadow"])},
+                    {"medium": "spatter", "ink": "~water"},
+                    {"more": ["sloe"]},
+                ]
+            ),
+        },
         "lay_join": {"pass": rng.choice(keys), "key": f"j{number}"},
         "touch_all": {
             "medium": rng.choice(["shadow", "lights"]),

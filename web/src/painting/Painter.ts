@@ -13,6 +13,8 @@ export interface Painted {
   picture: string | null;
   /** Passes done, or null when it is finished. */
   after: number | null;
+  /** Before the last pass has dried back. */
+  wet: boolean;
   trying: boolean;
   turn: number;
   error: string | null;
@@ -34,7 +36,7 @@ export interface LookedAt {
 const SNAPSHOT = 8;
 const SKETCH = 320;
 // px wide: shown while the picture itself is on its way
-const BLANK: Painted = { picture: null, after: null, trying: false, turn: 0, error: null };
+const BLANK: Painted = { picture: null, after: null, wet: false, trying: false, turn: 0, error: null };
 
 export type Fetch = (path: string, body?: unknown) => Promise<ArrayBuffer>;
 
@@ -100,6 +102,7 @@ export class Painter extends Store<Painted> {
     const there = now.picture === wanted.picture && now.after === wanted.after && !now.trying;
     if (there && !wanted.wet && !this.wetShown && this.finishedOf === wanted.picture) return;
     if (this.finished && this.finishedOf === wanted.picture && !wanted.wet) {
+      this.wetShown = false;
       if (wanted.after === null) {
         this.show(this.finished, wanted.picture, null);
         return;
@@ -259,7 +262,8 @@ export class Painter extends Store<Painted> {
   private show(colours: Uint32Array, picture: string, after: number | null, trying = false): void {
     if (!trying) this.other = null;
     this.shown = colours;
-    this.set({ picture, after, trying, turn: this.snapshot().turn + 1, error: null });
+    const wet = this.wetShown;
+    this.set({ picture, after, wet, trying, turn: this.snapshot().turn + 1, error: null });
   }
 }
 

@@ -40,6 +40,7 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
         aria-label={alt}
         data-picture={painted.picture ?? ""}
         data-after={painted.after ?? "all"}
+        data-wet={painted.wet}
         data-trying={painted.trying}
         style={{ position: "absolute", inset: 0 }}
       >

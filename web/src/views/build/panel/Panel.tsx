@@ -33,8 +33,13 @@ export function Component() {
   const [asked, setAsked] = useState<Kind | null>(null);
   const [drawing, setDrawing] = useState<Point[] | null>(null);
   const chosen = set.things.find((t) => t.key === params.get("thing"));
-  const choose = (key: string | null) => setParams(key ? { thing: key } : {}, { replace: true });
   const known = useRef<Set<string> | null>(null);
+  // something was laid on, and nothing else chosen since
+  const expected = useRef(false);
+  const choose = (key: string | null) => {
+    expected.current = false;
+    setParams(key ? { thing: key } : {}, { replace: true });
+  };
   useEffect(() => {
     // what was just laid on is what the hand wants next
     const now = new Set(set.things.map((t) => t.key));
@@ -42,10 +47,13 @@ export function Component() {
     known.current = now;
     const fresh =
       before && now.size === before.size + 1 ? set.things.find((t) => !before.has(t.key)) : undefined;
-    if (fresh) setParams({ thing: fresh.key }, { replace: true });
+    if (!fresh || !expected.current) return;
+    expected.current = false;
+    setParams({ thing: fresh.key }, { replace: true });
   }, [set.things, setParams]);
   const lay = (thing: Record<string, unknown>) => {
     setAsked(null);
+    expected.current = true;
     change("add_thing", { thing });
   };
   const close = (points: Point[]) => {
