@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cached_property
 
 import numpy as np
@@ -73,7 +73,10 @@ def lie_alike(one: Scene, other: Scene) -> bool:
         passes = [
             (p.key, p.group, p.form, p.brush, p.medium, p.width, p.without, len(p.more)) for p in plan.passes
         ]
-        things = [replace(t, card=None, cards=(), note=None) for t in plan.things]
+        things = [
+            (t.key, t.kind, t.name, t.place, t.source, t.sheets, t.counter, t.shape, t.wear, t.words, t.on)
+            for t in plan.things
+        ]
         outlines = [
             [(c.allowance, c.foam) for c in (t.card, *dict(t.cards).values()) if c] for t in plan.things
         ]

@@ -105,6 +105,7 @@ class PanelTest(BrowserTest):
         page = self.panel(self.good)
         page.get_by_role("button", name="A mask", exact=True).click()
         page.get_by_role("dialog").get_by_role("button", name="Draw an outline").click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
         box = page.locator("svg[data-easel]").bounding_box()
         assert box
         for x, y in ((0.3, 0.3), (0.7, 0.3), (0.5, 0.6)):

@@ -88,12 +88,12 @@ class TourTest(BrowserTest):
         for label, value in (("Name", "Lock Rust"), ("L*", "45"), ("a*", "30,5"), ("b*", "28")):
             page.get_by_label(label, exact=True).fill(value)
         page.get_by_role("button", name="Add it").click()
-        expect(page.get_by_text("42 inks")).to_be_visible()
+        expect(page.get_by_text("46 inks")).to_be_visible()
         page.get_by_role("button", name="Lock Rust").click()
         page.get_by_role("button", name="Put this ink away").click()
         expect(page.get_by_text("45 inks")).to_be_visible()
         page.get_by_role("button", name="Bring it back").click()
-        expect(page.get_by_text("42 inks")).to_be_visible()
+        expect(page.get_by_text("46 inks")).to_be_visible()
 
     def test_materials_change_the_picture_and_can_be_undone(self) -> None:
         page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/materials")

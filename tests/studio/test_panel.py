@@ -97,6 +97,22 @@ class PanelTest(StudioTest):
         self.assertLessEqual(np.abs(patched.astype(int) - whole).max(), 1, "rounded in chunks of another cut")
         self.assertLess(len(rows), len(palette))
 
+    def test_a_change_of_layout_brings_no_colours_and_is_kept(self) -> None:
+        head, _, _, _ = self.painting(self.good)
+        looked_at = {"width": 120, "map": head["map"], "picture": head["picture"]}
+        for thing in (
+            MOON,
+            {"kind": "piece", "name": "strip", "shape": {"kind": "strip"}, "card": {"stock": "kraft"}},
+            {"kind": "words", "words": {"text": "Well done"}},
+            {"kind": "note", "note": {"text": "a gem"}},
+        ):
+            answer = self.edit(self.good, "add_thing", {"thing": thing}, looked_at=looked_at)
+            self.assertEqual(answer.status_code, 200, answer.content)
+            fresh, _, _, _ = self.painting(self.again(self.good))
+            looked_at = {"width": 120, "map": fresh["map"], "picture": fresh["picture"]}
+            if thing["kind"] != "note":
+                self.assertIsNone(answer.json()["painting"])
+
     def test_what_is_tried_is_not_kept(self) -> None:
         head, _, _, _ = self.painting(self.good)
         before = Change.objects.count()
