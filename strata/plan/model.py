@@ -98,6 +98,9 @@ class Pass:
             raise BadValue(f"A hand is {', '.join(HANDS)}.", "hand")
         if self.brush is not None:
             brush(self.brush)
+        self._refuse_odd_media()
+
+    def _refuse_odd_media(self) -> None:
         for name in ("more", "without"):
             value = getattr(self, name)
             if not isinstance(value, tuple) or not all(isinstance(v, str) and len(v) <= 200 for v in value):

@@ -66,7 +66,7 @@ class PanelTest(BrowserTest):
         self.kept()
         self.assertEqual(self.thing(build, "strip")["card"], {"stock": "kraft", "foam": 2})
         listed.get_by_role("button", name="greeting").first.click()
-        page.get_by_label("Lies on").click()
+        page.get_by_role("combobox", name="Lies on").click()
         page.get_by_role("option", name="strip").click()
         self.kept()
         page.keyboard.press("Control+z")
