@@ -82,14 +82,14 @@ class BringInTest(StudioTest):
         self.assertEqual([p["what"] for p in found["preview"]], ["changed", "new"])
         before = self.inks(self.ada)
         state = self.keep(found["id"])
-        self.assertEqual(len(self.inks(self.ada)), 42)
+        self.assertEqual(len(self.inks(self.ada)), 46)
         self.assertEqual(self.inks(self.ada)["campion"]["place"], "attic")
         self.assertEqual(state["done"], 2)
         self.client.post("/api/drawer/undo")
         self.assertEqual(self.inks(self.ada), before)
         self.assertTrue(self.client.get(f"/api/ink-imports/{found['id']}").json()["undone"])
         self.client.post("/api/drawer/redo")
-        self.assertEqual(len(self.inks(self.ada)), 42)
+        self.assertEqual(len(self.inks(self.ada)), 46)
         self.refused(self.patch(found["id"], line="x"))
 
     def test_mapping_defaults_and_reading_it_again(self) -> None:
