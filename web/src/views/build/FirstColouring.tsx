@@ -5,9 +5,7 @@ import { api, data } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
-import { placeOf } from "./paths";
-
-const TABS = ["materials", "strata", "order", "table"] as const;
+import { placeOf, PLACES } from "./paths";
 
 export function Component() {
   const { buildId, tab } = useParams();
@@ -20,6 +18,6 @@ export function Component() {
   const first = build.data?.colourings[0];
   if (build.error) return <Trouble error={build.error} again={() => void build.refetch()} />;
   if (!first) return <Busy what="Laying out the build" />;
-  const wanted = TABS.find((t) => t === tab) ?? "strata";
+  const wanted = PLACES.find((t) => t === tab) ?? "strata";
   return <Navigate to={placeOf(id, first.id, wanted) + search} replace />;
 }
