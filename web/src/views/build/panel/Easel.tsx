@@ -3,13 +3,13 @@ import Box from "@mui/material/Box";
 import { type PointerEvent, useMemo, useRef, useState } from "react";
 import type { Thing } from "../../../api/client";
 import { Canvas } from "../../../parts/Canvas";
-import { greys, signal } from "../../../theme/theme";
+import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { useHead } from "../useBuild";
+import { AROUND, family, middle, type Point } from "./around";
 import { type Box as Span, type Guide, snap, turned } from "./guides";
+import { Chosen, Drawing, GuideLine } from "./marks";
 import { coarseOf, marksOf, NoteShape, outlineOf } from "./ThingShape";
-
-export type Point = [number, number];
 
 interface Props {
   chosen: Thing | undefined;
@@ -30,8 +30,6 @@ interface Push {
   moved: boolean;
 }
 
-const AROUND = 9;
-// mm of bench shown round the panel, where what hangs off can be seen
 const CLICK = 0.6;
 // mm before a press becomes a push
 
@@ -261,117 +259,3 @@ export function Easel({ chosen, onChoose, drawing, onPoint, onClosed }: Props) {
 }
 
 const tenth = (v: number) => Math.round(v * 20) / 20;
-
-const middle = (thing: Thing): Point => {
-  const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = thing.box;
-  if (thing.place && !thing.shape?.of) return [thing.place.x, thing.place.y];
-  return [(x0 + x1) / 2, (y0 + y1) / 2];
-};
-
-/** A thing with all that lies on it, and the masks that are cut from it: they go with it. */
-function family(things: Thing[], key: string): string[] {
-  const found = [key];
-  for (const at of found)
-    found.push(
-      ...things
-        .filter((t) => (t.on === at || t.shape?.of === at) && !found.includes(t.key))
-        .map((t) => t.key),
-    );
-  return found;
-}
-
-function Chosen({ thing, transform }: { thing: Thing; transform: string | undefined }) {
-  const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = thing.box;
-  const cx = (x0 + x1) / 2;
-  return (
-    <g transform={transform} fill="none">
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        stroke={greys.white}
-        strokeWidth="0.900"
-        pointerEvents="none"
-      />
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        stroke={greys.ink}
-        strokeWidth="0.350"
-        pointerEvents="none"
-      />
-      {thing.kind !== "note" && (
-        <g data-turns="true">
-          <path d={`M${cx} ${y0}V${y0 - 5}`} stroke={greys.ink} strokeWidth="0.350" />
-          <circle
-            data-turns="true"
-            cx={cx}
-            cy={y0 - 6}
-            r="4.200"
-            fill="transparent"
-            pointerEvents="all"
-            style={{ cursor: "grab" }}
-          />
-          <circle
-            data-turns="true"
-            cx={cx}
-            cy={y0 - 6}
-            r="1.500"
-            fill={greys.white}
-            stroke={greys.ink}
-            strokeWidth="0.400"
-          />
-        </g>
-      )}
-    </g>
-  );
-}
-
-function GuideLine({ guide, wide, tall }: { guide: Guide; wide: number; tall: number }) {
-  const d =
-    guide.axis === "x"
-      ? `M${guide.at} ${-AROUND}V${tall + AROUND}`
-      : `M${-AROUND} ${guide.at}H${wide + AROUND}`;
-  return (
-    <g pointerEvents="none">
-      <path d={d} stroke={greys.white} strokeWidth="0.700" />
-      <path d={d} stroke={signal} strokeWidth="0.300" />
-      {guide.of && (
-        <text
-          x={guide.axis === "x" ? guide.at + 1 : 1 - AROUND}
-          y={guide.axis === "x" ? 3.4 - AROUND : guide.at - 1}
-          fontSize="3"
-          fill={greys.ink}
-          stroke={greys.white}
-          strokeWidth="0.800"
-          paintOrder="stroke"
-        >
-          {guide.of}
-        </text>
-      )}
-    </g>
-  );
-}
-
-function Drawing({ points }: { points: Point[] }) {
-  const d = points.map(([x, y], i) => `${i ? "L" : "M"}${x} ${y}`).join("");
-  return (
-    <g pointerEvents="none">
-      <path d={d} fill={greys.white} fillOpacity="0.300" stroke={greys.ink} strokeWidth="0.400" />
-      {points.map(([x, y], i) => (
-        <circle
-          key={i}
-          cx={x}
-          cy={y}
-          r={i ? 0.9 : 1.6}
-          fill={greys.white}
-          stroke={greys.ink}
-          strokeWidth="0.350"
-        />
-      ))}
-    </g>
-  );
-}
