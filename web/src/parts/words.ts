@@ -1,5 +1,15 @@
 /** Words and shapes of the drawer that several screens share. */
-export const CHEMISTRIES = ["dye", "pigment", "hybrid", "metallic"] as const;
+export const CHEMISTRIES = [
+  "dye",
+  "pigment",
+  "hybrid",
+  "metallic",
+  "glaze",
+  "paste",
+  "powder",
+  "paint",
+  "marker",
+] as const;
 export const PADS = ["felt", "foam", "bottle"] as const;
 export const STATES = ["full", "low", "dry", "wished for"] as const;
 export const CLEANINGS: Record<string, string> = {

@@ -15,7 +15,7 @@ import { api, type Schemas } from "../../api/client";
 import { useStocks } from "../../api/hooks";
 import { Chip } from "../../parts/Dab";
 import { say } from "../../parts/Notices";
-import { sentenceOf } from "../../parts/words";
+import { CHEMISTRIES, sentenceOf } from "../../parts/words";
 import type { Found } from "./AddSwatch";
 import { ByValue } from "./ByValue";
 import { useDrawerAct } from "./drawerAct";
@@ -89,7 +89,7 @@ export function AddInk({ open, onClose }: { open: boolean; onClose: () => void }
           <TextField label="Family" value={values.family} onChange={set("family")} />
         </Box>
         <TextField select label="Chemistry" value={values.chemistry} onChange={set("chemistry")}>
-          {["dye", "pigment", "hybrid", "metallic"].map((c) => (
+          {CHEMISTRIES.map((c) => (
             <MenuItem key={c} value={c}>
               {c}
             </MenuItem>
