@@ -21,7 +21,7 @@ from studio.builds.models import Colouring
 ZIP = 3
 # level of compression: 60 ms less than the best, and 8 % more bytes
 MOST_INLINE = 60_000
-# stacks whose colours go along with the answer to a change; more are asked for
+# stacks whose colours go along with the answer to a change by their numbers; of more, the whole palette
 
 
 def picture(seen: Outlook, width: int, after: int | None, wet: bool) -> Bytes:
@@ -151,9 +151,12 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
     wet = before.sequence.wet & {p.key for p in seen.scene.plan.passes}
     new = view(seen.scene, wet, width)
     rows = changed(old, new)
-    if rows is None or len(rows) > MOST_INLINE:
+    if rows is None:
         return None
     seen.lend(width, new, wet)
     _WET[colouring.pk] = wet
     head = {**_head(new, seen), "rows": len(rows), "wet": wet_key(wet)}
+    if len(rows) > MOST_INLINE:
+        # so many that their numbers weigh more than the colours of the rest
+        return base64.b64encode(_packed({**head, "rows": None}, new.finished.tobytes())).decode()
     return base64.b64encode(_packed(head, _rows(rows), new.palette(None, rows).tobytes())).decode()

@@ -56,6 +56,11 @@ export class Painter extends Store<Painted> {
   private ask = 0;
   private tries = 0;
   private image: ImageData | null = null;
+  /** Lines of each stack, found at the first change after a map has come. */
+  private reach: Uint16Array | null = null;
+  /** Lines that the colours last shown differ on from those before; null: any. */
+  private dirty: [number, number] | null = null;
+  private changedFrom: Uint32Array | null = null;
 
   constructor(
     private readonly id: number,
@@ -77,6 +82,7 @@ export class Painter extends Store<Painted> {
       if (found.head.map === this.map) {
         this.finished = this.finished.slice();
         lay(this.finished, found.parts[0]);
+        this.dirty = this.lines(found.parts[0]);
         this.finishedOf = head.picture_key;
         this.wet = found.head.wet;
         this.steps = null;
@@ -184,8 +190,28 @@ export class Painter extends Store<Painted> {
     if (this.snapshot().trying && this.wanted) void this.want(this.wanted);
   }
 
-  /** Paint on a canvas; false where there is nothing yet. */
-  paint(canvas: HTMLCanvasElement): boolean {
+  /** The first and the last line on which any of these stacks lies. */
+  private lines(part: Part | undefined): [number, number] | null {
+    if (!part?.rows || !this.numbers) return null;
+    if (!this.reach) {
+      const reach = new Uint16Array(2 * (this.finished?.length ?? 0));
+      for (let i = this.numbers.length - 1; i >= 0; i -= 1)
+        reach[2 * (this.numbers[i] ?? 0)] = (i / this.width) | 0;
+      for (let i = 0; i < this.numbers.length; i += 1)
+        reach[2 * (this.numbers[i] ?? 0) + 1] = (i / this.width) | 0;
+      this.reach = reach;
+    }
+    let low = this.height;
+    let high = 0;
+    for (const row of part.rows) {
+      low = Math.min(low, this.reach[2 * row] ?? 0);
+      high = Math.max(high, this.reach[2 * row + 1] ?? 0);
+    }
+    return low <= high ? [low, high + 1] : null;
+  }
+
+  /** Paint on a canvas, all of it or only the lines that a change touched; false where there is nothing yet. */
+  paint(canvas: HTMLCanvasElement, whole = true): boolean {
     const numbers = this.other?.numbers ?? this.numbers;
     const colours = this.shown;
     const context = canvas.getContext("2d", { alpha: false });
@@ -199,8 +225,9 @@ export class Painter extends Store<Painted> {
     if (this.image?.width !== width || this.image.height !== height)
       this.image = context.createImageData(width, height);
     const pixels = new Uint32Array(this.image.data.buffer);
-    for (let i = 0; i < pixels.length; i += 1) pixels[i] = colours[numbers[i] ?? 0] ?? 0;
-    context.putImageData(this.image, 0, 0);
+    const [low, high] = (!whole && this.dirty) || [0, height];
+    for (let i = low * width; i < high * width; i += 1) pixels[i] = colours[numbers[i] ?? 0] ?? 0;
+    context.putImageData(this.image, 0, 0, 0, low, width, high - low);
     return true;
   }
 
@@ -220,6 +247,7 @@ export class Painter extends Store<Painted> {
     const { head, numbers, parts } = found;
     if (numbers) {
       this.numbers = numbers;
+      this.reach = null;
       this.map = head.map;
       this.width = head.width;
       this.height = head.height;
@@ -261,7 +289,11 @@ export class Painter extends Store<Painted> {
 
   private show(colours: Uint32Array, picture: string, after: number | null, trying = false): void {
     if (!trying) this.other = null;
+    // only a change of what was on the canvas leaves the other lines as they are
+    if (this.shown === null || this.changedFrom !== this.shown || colours !== this.finished)
+      this.dirty = null;
     this.shown = colours;
+    this.changedFrom = colours === this.finished ? colours : null;
     const wet = this.wetShown;
     this.set({ picture, after, wet, trying, turn: this.snapshot().turn + 1, error: null });
   }

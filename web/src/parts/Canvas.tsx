@@ -20,16 +20,17 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
   }, [painter, picture, moment, wet]);
   useEffect(() => {
     // painted at once, outside React: the colours are there before the screen is drawn again
-    const draw = () => {
-      if (canvas.current && painter.paint(canvas.current)) onShown?.();
+    const draw = (whole: boolean) => {
+      if (canvas.current && painter.paint(canvas.current, whole)) onShown?.();
     };
-    draw();
+    draw(true);
     let turn = painter.snapshot().turn;
     return painter.subscribe(() => {
       const now = painter.snapshot();
       if (now.turn !== turn) {
+        const following = now.turn === turn + 1;
         turn = now.turn;
-        draw();
+        draw(!following);
       }
     });
   }, [painter, onShown]);
