@@ -111,6 +111,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "colourings/{colouring}/cut/image", None, {404}),
     ("post", "colourings/{colouring}/try", TRY, {200}),
     ("post", "colourings/{colouring}/lay-out-others", None, {200}),
+    ("get", "formats", None, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
     ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
     ("get", "colourings/{colouring}/stand-ins", {"ink": "thin-ice"}, {200}),

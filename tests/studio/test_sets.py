@@ -126,7 +126,13 @@ class SetOutTest(StudioTest):
     def test_the_demo_sets(self) -> None:
         kinds = {s["name"]: s["kind"] for s in self.client.get("/api/sets").json()}
         self.assertEqual(
-            kinds, {"Hedgehog in ferns": "stamp set", "Koi and lantern": "stencil", "Luna moth": "die-cut"}
+            kinds,
+            {
+                "Hedgehog in ferns": "stamp set",
+                "Koi and lantern": "stencil",
+                "Lockside greetings": "stamp set",
+                "Luna moth": "die-cut",
+            },
         )
         hedgehog = core_set(LayerSet.objects.get(owner=self.ada, key="hedgehog-in-ferns"))
         self.assertEqual({o.role for o in hedgehog.sheet(1).openings}, {"line"})
