@@ -134,10 +134,8 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
 
     ``looked_at``: width, map and picture as the browser has them.
     """
-    if not looked_at:
-        return None
-    before = seen_before(looked_at["picture"])
-    if before is None:
+    before = seen_before(looked_at["picture"]) if looked_at else None
+    if before is None or looked_at is None:
         return None
     width = looked_at["width"]
     seen = outlook(colouring)

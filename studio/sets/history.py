@@ -28,7 +28,7 @@ def core_set(row: LayerSet, change_id: int | None = HEAD) -> CoreSet:
     set before it.
     """
     at = row.head_id if change_id == HEAD else change_id
-    stamp = (row.pk, row.edition)
+    stamp = (row.pk, row.key, row.edition)
     waiting: list[SetChange] = []
     parents: dict[int, SetChange] | None = None
     found = _KEPT.seen((stamp, at))
@@ -85,7 +85,7 @@ def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, An
     change = SetChange.objects.create(
         layer_set=fresh, parent_id=fresh.head_id, kind=kind, values=values, label=edited.label[:300]
     )
-    key = ((fresh.pk, fresh.edition), change.pk)
+    key = ((fresh.pk, fresh.key, fresh.edition), change.pk)
     # not before it is certain: a number given in a transaction that fails is given again
     transaction.on_commit(lambda: _KEPT.put(key, edited.layer_set) and None)
     return _moved(fresh, change)
