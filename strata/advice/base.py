@@ -128,11 +128,6 @@ class Situation:
                 yield item, rung, below
                 below = rung
 
-    @property
-    def nouns(self) -> Nouns:
-        """What the parts of the set are called."""
-        return NOUNS[self.scene.layer_set.kind]
-
     def nouns_of(self, sheet: int) -> Nouns:
         """What the parts are called that a sheet belongs to."""
         return NOUNS[self.scene.layer_set.worked_as(sheet)]

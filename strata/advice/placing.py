@@ -8,7 +8,6 @@ import shapely
 
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.panel.things import Thing
-from strata.plan.edit_things import bounds_of, called
 
 LEAST_OFF, MOST_OFF = 0.15, 2.0
 # mm: nearer is the middle, further is meant
@@ -25,8 +24,9 @@ class OffCentre:
         lying = [t for t in scene.plan.things if self._judged(t)]
         largest = max(lying, key=lambda t: self._area(situation, t), default=None)
         for thing in lying:
-            x0, y0, x1, y1 = bounds_of(scene, thing.key)
+            x0, y0, x1, y1 = scene.layer_set.bounds(thing.key)
             dx, dy = wide / 2 - (x0 + x1) / 2, tall / 2 - (y0 + y1) / 2
+            name = scene.called(thing)
             off = [(dx, 0.0, "to the side")] + ([(0.0, dy, "up or down")] if thing is largest else [])
             for by_x, by_y, word in off:
                 if LEAST_OFF < abs(by_x or by_y) < MOST_OFF:
@@ -34,7 +34,7 @@ class OffCentre:
                     yield Finding(
                         self.code,
                         "note",
-                        f"{called(thing).capitalize()} lies {abs(by_x or by_y):.1f} mm off the middle, {word}.",
+                        f"{name[:1].upper()}{name[1:]} lies {abs(by_x or by_y):.1f} mm off the middle, {word}.",
                         "So little looks like a slip; more looks meant, and none looks right.",
                         Subject("panel", (thing.key, word)),
                         (),
@@ -49,7 +49,7 @@ class OffCentre:
 
     @staticmethod
     def _area(situation: Situation, thing: Thing) -> float:
-        x0, y0, x1, y1 = bounds_of(situation.scene, thing.key)
+        x0, y0, x1, y1 = situation.scene.layer_set.bounds(thing.key)
         return (x1 - x0) * (y1 - y0)
 
 
@@ -70,7 +70,7 @@ class MarksInside:
                 yield Finding(
                     self.code,
                     "note",
-                    f"Marks of {called(thing)} fall inside the trim.",
+                    f"Marks of {scene.called(thing)} fall inside the trim.",
                     "What is inked through them stays on the card: cut the panel larger and trim it, or align another way.",
                     Subject("panel", (thing.key,)),
                     (),

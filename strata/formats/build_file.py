@@ -56,17 +56,16 @@ def _spot_json(plan: Plan, element: str, sheet: int) -> dict[str, Any]:
     """What a pass lies on: the thing (none: the bare panel), and the element and sheet by that thing's own names."""
     if sheet == FREE:
         return {"thing": "", "element": element, "sheet": FREE}
-    thing = next((t for t in plan.things if t.number == sheet // BASE), None)
-    own = element.removeprefix(f"{thing.name}: ") if thing is not None and thing.number else element
-    return {"thing": thing.key if thing else IMAGE, "element": own, "sheet": sheet % BASE}
+    thing = next((t for t in plan.things if t.number == sheet // BASE), the_image())
+    return {"thing": thing.key, "element": thing.own_element(element), "sheet": sheet % BASE}
 
 
 _USUAL = {f.name: f.default for f in fields(Pass) if f.name in ("medium", "generation", "width")}
 
 
 def _form_json(form: Form) -> dict[str, Any]:
-    if form.kind == "all":
-        return {"kind": "all"}
+    if form == Form():
+        return {"kind": form.kind}
     return {k: v for k, v in asdict(form).items() if k not in ("soft", "join") or v}
 
 
@@ -119,13 +118,12 @@ def _spot(on: Mapping[str, Any], things: tuple[Thing, ...], field: str) -> tuple
         raise BadValue(f"{field}.sheet must be a sheet's number.", f"{field}.sheet")
     element = readings.text(readings.needed(on, "element", field), f"{field}.element")
     key = on.get("thing", IMAGE)
-    if key in ("", IMAGE):
+    if not key:
         return element, sheet
     thing = next((t for t in things if t.key == key), None)
     if thing is None:
         raise UnknownName("A pass lies on a thing that is not on the panel.", f"{field}.on")
-    whole = thing.kind != "set" or thing.counter
-    return (element if whole else f"{thing.name}: {element}"), thing.base + sheet
+    return thing.element(element), thing.base + sheet
 
 
 def _texts(value: Any, field: str) -> tuple[str, ...]:

@@ -50,7 +50,7 @@ def facts_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int = 1)
             for s in sheets
         ],
         "elements": [e for e in laid.elements if e != GROUND or FREE in used],
-        "masks": {p.key: list(own_masks(scene, p)) for p in passes if own_masks(scene, p)},
+        "masks": {p.key: list(own) for p in passes if (own := own_masks(scene, p))},
         "sizes": {k: {"speed": b.speed, "spread": b.spread} for k, b in EVERY.items()},
         "brushes": [item for size in sizes for item in _brushes(scene, size)],
         "inks": {key: _ink(scene, key) for key in sorted({p.ink for p in passes})},
@@ -62,7 +62,7 @@ def facts_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int = 1)
                 "ink": p.ink,
                 "coats": p.coats,
                 "thickness": p.thickness,
-                "whole": p.form.kind == "all" and p.medium in ("ink", "gloss"),
+                "whole": p.all_over,
                 "medium": p.medium,
                 "brush": None if stamped_whole(scene, p) else scene.brush(p).key,
                 "area": scene.inked_area(p),

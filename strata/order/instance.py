@@ -140,11 +140,7 @@ def instance_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int =
 
 def stamped_whole(scene: Scene, item: Pass) -> bool:
     """Whether a stamp is inked all over from its pad: no brush, no shading."""
-    return (
-        scene.layer_set.worked_as(item.sheet) == "stamp set"
-        and item.form.kind == "all"
-        and item.medium in ("ink", "gloss")
-    )
+    return scene.layer_set.worked_as(item.sheet) == "stamp set" and item.all_over
 
 
 def _masks(scene: Scene) -> dict[str, tuple[str, ...]]:
@@ -162,8 +158,7 @@ def _masks(scene: Scene) -> dict[str, tuple[str, ...]]:
 
 def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
     """Names of the masks that the maker has on during a pass."""
-    surface = scene.surface(item).split("/")[0]
-    return tuple(m.name or m.key for m in scene.plan.masks_on(scene.plan.index(item.key)) if m.on == surface)
+    return tuple(m.name or m.key for m in scene.masks(item))
 
 
 def _task(scene: Scene, item: Pass, place: int) -> Task:

@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
+from functools import lru_cache
 
 from strata.order.meeting import alike_to_the_eye
+from strata.panel import Laid
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 
 
 def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
     """For each pass, the elements of its sheet that its brush would reach and its ink would show on."""
-    gaps = _gaps(scene)
+    gaps = _gaps(scene.layer_set)
     inked: dict[tuple[str, int], list[Pass]] = defaultdict(list)
     for item in scene.plan.passes:
         inked[item.group].append(item)
@@ -39,9 +41,6 @@ def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
     return {p.key: tuple(e for e in near[p.key] if shows(p, e)) for p in scene.plan.passes}
 
 
-def _gaps(scene: Scene) -> dict[tuple[frozenset[str], int], float]:
-    kept: dict[tuple[frozenset[str], int], float] | None = scene.layer_set.__dict__.get("_near")
-    if kept is None:
-        kept = {(frozenset((a, b)), s): v for (a, b, s), v in scene.layer_set.gaps.items()}
-        scene.layer_set.__dict__["_near"] = kept
-    return kept
+@lru_cache(maxsize=32)
+def _gaps(laid: Laid) -> dict[tuple[frozenset[str], int], float]:
+    return {(frozenset((a, b)), s): v for (a, b, s), v in laid.gaps.items()}

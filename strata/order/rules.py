@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from strata.order.wording import named
 from strata.panel import Laid
+from strata.plan.media import MEDIA
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.sheets.nouns import NOUNS
@@ -51,8 +52,9 @@ def rules(scene: Scene) -> list[Rule]:
 def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:
     first, second = scene.ink(earlier), scene.ink(later)
     on_pigment = first.chemistry.opaque and not second.chemistry.opaque
-    if later.medium in ("lights", "gloss", "seal", "lift"):
-        return Rule(earlier.key, later.key, _LAST[later.medium], later.medium != "lift")
+    medium = MEDIA[later.medium]
+    if medium.after:
+        return Rule(earlier.key, later.key, medium.after, medium.last)
     if earlier.group == later.group:
         return Rule(earlier.key, later.key, _shade_reason(scene, earlier, later), on_pigment)
     under = (
@@ -65,14 +67,6 @@ def _rule(scene: Scene, earlier: Pass, later: Pass) -> Rule:
     else:
         reason = f"Its {_shapes(scene, later.sheet)} on {named(scene, later.sheet)} lie over the {under}."
     return Rule(earlier.key, later.key, reason, on_pigment)
-
-
-_LAST = {
-    "lights": "Lights go on last, on dry ink.",
-    "gloss": "Powder sticks to anything damp: all below must be bone dry.",
-    "seal": "What is sealed takes no more ink.",
-    "lift": "Only what lies there can be lifted.",
-}
 
 
 def _shapes(scene: Scene, sheet: int) -> str:

@@ -24,6 +24,8 @@ STEP_WORDS = {
     "glue": "Glue",
 }
 # what is done at a step of each kind, in one word
+SIDES = ("right", "lower right", "foot", "lower left", "left", "upper left", "head", "upper right")
+# eight ways from angle 0 on, by eighths of a turn
 OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
 
 
@@ -54,9 +56,9 @@ def named(scene: Scene, number: int) -> str:
     if origin.kind == "free":
         return "the panel"
     if origin.kind in ("words", "card"):
-        return scene.plan.thing(origin.thing).name
+        return scene.called(scene.plan.thing(origin.thing))
     own = f"{NOUNS[laid.worked_as(number)].one} {seat.of if seat else origin.own}"
-    return own if origin.thing == IMAGE else f"{own} of {scene.plan.thing(origin.thing).name}"
+    return own if origin.thing == IMAGE else f"{own} of {scene.called(scene.plan.thing(origin.thing))}"
 
 
 def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
@@ -89,8 +91,9 @@ def inked(scene: Scene, item: Pass, brush: Brush) -> str:
         times = {2: "second", 3: "third"}[item.generation]
         said = f"Print {where} again with what is left of {ink.name}: the {times} print, without inking."
     elif item.more:
-        names = " and ".join(scene.ink_of(k).name for k in item.more)
-        said = f"{ink.name} with {names} from one pad on {where}, the deepest at the foot{coats}."
+        names = [scene.ink_of(k).name for k in item.more]
+        side = SIDES[round(item.form.angle / 45) % len(SIDES)]
+        said = f"{ink.name} with {' and '.join(names)} from one pad on {where}, {names[-1]} at the {side}{coats}."
     elif item.form.join:
         said = f"{ink.name} softly over the border on {where}, {brush.label}."
     elif stamped and item.form.kind == "all":
@@ -152,13 +155,13 @@ def set_on(scene: Scene, number: int, lowest: bool) -> tuple[str, str]:
 
 def _piece_set_on(scene: Scene, surface: Surface) -> tuple[str, str]:
     """(sentence, reason) of gluing a piece of card in its place."""
-    name, card = scene.plan.thing(surface.thing).name or "the piece", surface.card
-    if "/" in surface.key:
-        name = f"{named(scene, surface.sheets[0])}"
+    card = surface.card
+    # cut from the whole thing, or from one of its sheets
+    one = surface.key != surface.thing
+    name = named(scene, surface.sheets[0]) if one else scene.called(scene.plan.thing(surface.thing))
     stack = f" Glue its {card.copies} layers into a stack first." if card.copies > 1 else ""
     how = f"on foam of {card.foam:g} mm" if card.foam else "flat"
-    where = f"{scene.stocks[card.stock].name}"
     return (
-        f"Set {name} ({where}) on, {how}.{stack}",
+        f"Set {name} ({scene.stocks[card.stock].name}) on, {how}.{stack}",
         "Card hides what is under it: greeting and prints first, pieces from the lowest up.",
     )

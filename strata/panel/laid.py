@@ -18,7 +18,7 @@ from shapely import MultiPolygon
 from strata.errors import TooLarge, UnknownName
 from strata.panel.shapes import polygons
 from strata.panel.size import PanelSize
-from strata.panel.things import IMAGE, Card, Place
+from strata.panel.things import Card, Place
 from strata.sheets import measures
 from strata.sheets.model import Group, LayerSet
 from strata.sheets.overlaps import group_overlaps
@@ -97,14 +97,22 @@ class Laid(LayerSet):
         """The pieces of card by key."""
         return {s.key: s for s in self.surfaces}
 
-    def own_group(self, group: Spot) -> Group | None:
-        """The group in the set it comes from, where it is not moved; None for what no set holds."""
-        origin = self.origins[group[1]]
-        source = self.sources.get(origin.thing)
-        if source is None:
-            return None
-        element = group[0].split(": ", 1)[-1] if origin.thing != IMAGE else group[0]
-        return source.groups.get((element, origin.own))
+    def piece(self, sheet: int) -> str:
+        """Key of the thing whose card a sheet lies on; empty for the panel."""
+        surface = self.origin(sheet).surface
+        return self.surface_by_key[surface].thing if surface else PANEL
+
+    def bounds(self, key: str) -> tuple[float, float, float, float]:
+        """mm on the panel that a thing takes up; raises UnknownName for a note, which takes up none."""
+        if key in self.masks:
+            shapes = [self.masks[key]]
+        else:
+            shapes = [g.shape for g in self.groups.values() if self.origin(g.sheet).thing == key]
+            shapes += [s.outline for s in self.surfaces if s.thing == key]
+        if not shapes:
+            raise UnknownName("That takes up no room.", "thing")
+        x0, y0, x1, y1 = shapely.union_all(shapes).bounds
+        return x0, y0, x1, y1
 
     @cached_property
     def gaps(self) -> dict[tuple[str, str, int], float]:
@@ -116,7 +124,7 @@ class Laid(LayerSet):
             for g in self.groups.values()
         }
         for thing, source in self.sources.items():
-            for (a, b, own), gap in kept_gaps(source).items():
+            for (a, b, own), gap in measures.gaps(source).items():
                 one, other = names.get((thing, a, own)), names.get((thing, b, own))
                 if one is not None and other is not None:
                     found[one, other, by_own[thing, own]] = gap
@@ -154,7 +162,7 @@ class Laid(LayerSet):
         source = self.sources[self.origins[one.sheet].thing]
         a = one.openings[0].like_element, self.origins[one.sheet].own
         b = other.openings[0].like_element, self.origins[other.sheet].own
-        known = kept_overlaps(source)
+        known = group_overlaps(source)
         return known.get((a, b), known.get((b, a), 0.0))
 
 
@@ -164,19 +172,3 @@ def cut_of(laid: Laid, key: str) -> MultiPolygon:
     if not found:
         raise UnknownName("That is not cut from anything.", "thing")
     return MultiPolygon(polygons(shapely.union_all(found)))
-
-
-def kept_gaps(layer_set: LayerSet) -> dict[tuple[str, str, int], float]:
-    """``measures.gaps``, kept with the set."""
-    if "_gaps" not in layer_set.__dict__:
-        layer_set.__dict__["_gaps"] = measures.gaps(layer_set)
-    kept: dict[tuple[str, str, int], float] = layer_set.__dict__["_gaps"]
-    return kept
-
-
-def kept_overlaps(layer_set: LayerSet) -> dict[tuple[Spot, Spot], float]:
-    """``group_overlaps``, kept with the set."""
-    if "_overlaps" not in layer_set.__dict__:
-        layer_set.__dict__["_overlaps"] = group_overlaps(layer_set)
-    kept: dict[tuple[Spot, Spot], float] = layer_set.__dict__["_overlaps"]
-    return kept

@@ -15,7 +15,7 @@ from strata.panel.laid import FREE, GROUND, PANEL, Laid, Origin, Surface
 from strata.panel.lettering import lettering
 from strata.panel.shapes import drawn, polygons
 from strata.panel.size import PanelSize
-from strata.panel.things import IMAGE, Card, Thing
+from strata.panel.things import BASE, IMAGE, Card, Thing
 from strata.sheets.model import LayerSet, Opening, Sheet
 
 
@@ -48,11 +48,7 @@ class _Laying:
         if image is None:
             raise BadValue("Say how large the panel is.", "panel")
         own = self.source(image)
-        # a set may be larger than a panel is; then its panel is too
-        found = object.__new__(PanelSize)
-        for name, value in (("width", own.width), ("height", own.height), ("trim", 0.0)):
-            object.__setattr__(found, name, value)
-        return found
+        return PanelSize(own.width, own.height)
 
     def source(self, thing: Thing) -> LayerSet:
         found = self.sets.get(thing.source)
@@ -73,22 +69,20 @@ class _Laying:
         image = self.by_key.get(IMAGE)
         first = next((t for t in self.things if t.kind == "set"), None)
         kind = self.source(image or first).kind if image or first else "stencil"  # type: ignore[arg-type]
-        names = [e for s in self.sheets for e in {o.element for o in s.openings}]
         made = Laid(
-            "panel",
-            kind,
-            self.size.width,
-            self.size.height,
-            tuple(self.sheets),
-            self.origins,
-            tuple(self.surfaces),
-            {},
-            self.sources,
-            {t.key: t.place for t in self.things if t.place is not None},
-            self.size,
+            name="panel",
+            kind=kind,
+            width=self.size.width,
+            height=self.size.height,
+            sheets=tuple(self.sheets),
+            origins=self.origins,
+            surfaces=tuple(self.surfaces),
+            masks={t.key: self._mask(t) for t in self.things if t.kind == "mask"},
+            sources=self.sources,
+            places={t.key: t.place for t in self.things if t.place is not None},
+            size=self.size,
         )
-        self._refuse_twice(made, names)
-        made.__dict__["masks"] = {t.key: self._mask(t, made) for t in self.things if t.kind == "mask"}
+        self._refuse_twice(made)
         self._refuse_outside(made)
         return made
 
@@ -104,7 +98,7 @@ class _Laying:
                 called = thing.name or "That"
                 raise BadValue(f"{called} would lie wholly beside the panel.", "place")
 
-    def _refuse_twice(self, made: Laid, names: list[str]) -> None:
+    def _refuse_twice(self, made: Laid) -> None:
         owner: dict[str, str] = {}
         for group in made.groups.values():
             thing = self.origins[group.sheet].thing
@@ -141,6 +135,8 @@ class _Laying:
         used = set(thing.sheets) or {s.number for s in layer_set.sheets}
         if missing := used - {s.number for s in layer_set.sheets}:
             raise UnknownName(f"That set has no sheet {min(missing)}.", "sheets")
+        if not all(FREE < number < BASE for number in used):
+            raise BadValue(f"The sheets of a set are numbered from 1 to {BASE - 1}.", "sheets")
         if thing.counter:
             self._counter(thing, layer_set, used)
             return
@@ -159,9 +155,10 @@ class _Laying:
         number = thing.base + sheet.number
 
         def opening(o: Opening) -> Opening:
-            element = o.element if thing.key == IMAGE else f"{thing.name}: {o.element}"
             key = o.key if thing.key == IMAGE else f"{thing.key}.{o.key}"
-            return Opening(key, number, element, self._put(thing, o.polygon, layer_set), o.role, o)
+            return Opening(
+                key, number, thing.element(o.element), self._put(thing, o.polygon, layer_set), o.role, o
+            )
 
         marks = tuple(self._put(thing, m, layer_set) for m in sheet.marks)
         return replace(sheet, number=number, openings=tuple(map(opening, sheet.openings)), marks=marks)
@@ -182,7 +179,7 @@ class _Laying:
 
     def _whole(self, thing: Thing, area: BaseGeometry, kind: str, role: str) -> None:
         number = thing.base + 1
-        name = thing.name or thing.key
+        name = thing.element("")
         openings = tuple(
             Opening(f"{thing.key}.{i}", number, name, p, role) for i, p in enumerate(polygons(area))
         )
@@ -214,13 +211,13 @@ class _Laying:
         for number in numbers:
             self.origins[number] = replace(self.origins[number], surface=key)
 
-    def _mask(self, thing: Thing, made: Laid) -> MultiPolygon:
+    def _mask(self, thing: Thing) -> MultiPolygon:
         shape = thing.shape
         if shape is None:
             raise BadValue("A mask has a shape.", "shape")
         if shape.kind not in ("part", "sheet"):
             return MultiPolygon(polygons(self._put(thing, drawn(shape))))
-        area = self._taken(shape.of, shape.elements, whole_sheet=shape.kind == "sheet", made=made)
+        area = self._taken(shape.of, shape.elements, whole_sheet=shape.kind == "sheet")
         if shape.allowance:
             area = shapely.buffer(area, shape.allowance, quad_segs=8)
         place = thing.place
@@ -230,16 +227,20 @@ class _Laying:
             area = moved.put(area, (centre.x, centre.y))
         return MultiPolygon(polygons(area))
 
-    def _taken(self, key: str, elements: tuple[str, ...], whole_sheet: bool, made: Laid) -> BaseGeometry:
+    def _taken(self, key: str, elements: tuple[str, ...], whole_sheet: bool) -> BaseGeometry:
         """What a mask covers that is cut from a part of a set, or is the plastic of its sheets."""
         if key not in self.by_key:
             raise UnknownName("What this mask is cut from is not on the panel any more.", "shape.of")
-        wanted = {g for g in made.groups.values() if self.origins[g.sheet].thing == key}
-        if elements:
-            wanted = {g for g in wanted if g.element in elements}
+        wanted = [
+            o.polygon
+            for s in self.sheets
+            if self.origins[s.number].thing == key
+            for o in s.openings
+            if o.role != "waste" and (not elements or o.element in elements)
+        ]
         if not wanted:
             raise UnknownName("What this mask is cut from is not on the panel any more.", "shape.of")
-        area = shapely.union_all([g.shape for g in wanted])
+        area = shapely.union_all(wanted)
         if whole_sheet:
             thing = self.by_key[key]
             frame: BaseGeometry = shapely.box(0, 0, self.size.width, self.size.height)

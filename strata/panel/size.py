@@ -5,10 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from strata.errors import BadValue, finite
+from strata.sheets.model import LEAST_SIDE, MOST_SIDE
+from strata.units import MM_PER_INCH
 
-INCH = 25.4
-LEAST, MOST = 20.0, 600.0
-# mm a side
 MOST_TRIM = 40.0
 
 
@@ -21,10 +20,10 @@ class PanelSize:
     trim: float = 0.0
 
     def __post_init__(self) -> None:
-        finite(self.width, "panel.width", LEAST, MOST)
-        finite(self.height, "panel.height", LEAST, MOST)
+        finite(self.width, "panel.width", LEAST_SIDE, MOST_SIDE)
+        finite(self.height, "panel.height", LEAST_SIDE, MOST_SIDE)
         finite(self.trim, "panel.trim", 0, MOST_TRIM)
-        if min(self.width, self.height) - 2 * self.trim < LEAST / 2:
+        if min(self.width, self.height) - 2 * self.trim < LEAST_SIDE:
             raise BadValue("So much trim leaves nothing of the panel.", "panel.trim")
 
 
@@ -40,7 +39,7 @@ class Format:
 
 
 def _inches(key: str, label: str, width: float, height: float) -> Format:
-    return Format(key, label, width * INCH, height * INCH, "in")
+    return Format(key, label, width * MM_PER_INCH, height * MM_PER_INCH, "in")
 
 
 FORMATS: dict[str, Format] = {
@@ -58,7 +57,7 @@ FORMATS: dict[str, Format] = {
         Format("square-150", "Square, 150 mm", 150, 150, "mm"),
     )
 }
-MARGIN = INCH / 4
+MARGIN = MM_PER_INCH / 4
 # mm that a panel is smaller than its card, both ways: one visible margin of 1/8 in
 
 

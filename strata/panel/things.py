@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 
 import numpy as np
 import shapely
@@ -21,8 +21,10 @@ BASE = 1000
 MOST_THINGS = 60
 MOST_NAME = 60
 MOST_WORDS = 120
-FOAMS = (0.0, 1.0, 2.0, 3.0)
-# mm: glued flat, or on foam
+NOUNS = {"set": "set", "mask": "mask", "piece": "piece of card", "words": "greeting", "note": "note"}
+# what a thing is called while it has no name
+_OF = ": "
+# between the name of a thing and the name of its part
 
 
 @dataclass(frozen=True)
@@ -156,14 +158,13 @@ class Thing:
     words: Words | None = None
     note: Note | None = None
     on: str = ""
-    strength: float = field(default=1.0)
 
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
             raise BadValue(f"A thing is one of {', '.join(KINDS)}.", "kind")
         if not self.key or len(self.key) > 60 or len(self.name) > MOST_NAME:
             raise BadValue(f"A thing needs a name of up to {MOST_NAME} letters.", "name")
-        if ": " in self.name:
+        if _OF in self.name:
             raise BadValue("A colon in a name would be taken for the name of a part.", "name")
         needs = {"set": self.source, "words": self.words, "note": self.note, "mask": self.wear}
         if not needs.get(self.kind, True):
@@ -176,12 +177,26 @@ class Thing:
             raise BadValue("A thing has a place.", "place")
         if self.on == self.key or (self.shape is not None and self.shape.of == self.key):
             raise BadValue("A thing cannot lie on itself.", "on")
-        finite(self.strength, "strength", 0.1, 1)
 
     @property
     def base(self) -> int:
         """What is added to its own sheets' numbers on the panel."""
         return BASE * self.number
+
+    @property
+    def whole(self) -> bool:
+        """Whether it is one part by itself, called as the thing is; else its parts are those of its set."""
+        return self.kind != "set" or self.counter
+
+    def element(self, own: str) -> str:
+        """What a part of its set is called on the panel."""
+        if self.whole:
+            return self.name or self.key
+        return own if self.key == IMAGE else f"{self.name}{_OF}{own}"
+
+    def own_element(self, element: str) -> str:
+        """What a part is called in its set, from its name on the panel."""
+        return element if self.whole or self.key == IMAGE else element.removeprefix(f"{self.name}{_OF}")
 
     def card_of(self, sheet: int) -> Card | None:
         """The card of the piece cut from one of its sheets."""

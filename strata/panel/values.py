@@ -69,9 +69,8 @@ def read_thing(value: Any, field: str = "thing") -> Thing:
             item[name] = read_part(part, item[name], f"{field}.{name}")
     if item.get("shape") is not None:
         item["shape"] = read_shape(item["shape"], f"{field}.shape")
-    item["sheets"] = _numbers(item.get("sheets", ()), f"{field}.sheets")
-    cards = readings.listing(item.get("cards", []), f"{field}.cards")
-    item["cards"] = tuple(sorted((_card_of(c, f"{field}.cards") for c in cards), key=lambda c: c[0]))
+    item["sheets"] = read_sheets(item.get("sheets", []), f"{field}.sheets")
+    item["cards"] = read_cards(item.get("cards", []), f"{field}.cards")
     for name in ("key", "kind"):
         item[name] = readings.text(readings.needed(item, name, field), f"{field}.{name}", 60)
     for name in ("name", "source", "on"):
@@ -115,17 +114,22 @@ def read_shape(value: Any, field: str = "shape") -> Shape:
         raise BadValue("A shape has a kind.", field) from error
 
 
-def _numbers(value: Any, field: str) -> tuple[int, ...]:
-    items = list(value) if isinstance(value, tuple) else readings.listing(value, field)
+def read_sheets(value: Any, field: str) -> tuple[int, ...]:
+    """Numbers of sheets, each once, in their order; raises BadValue."""
+    items = readings.listing(value, field)
     if len(items) > MOST_SHEETS or not all(isinstance(n, int) and not isinstance(n, bool) for n in items):
         raise BadValue("sheets are named by their numbers.", field)
     return tuple(sorted(set(items)))
 
 
-def _card_of(value: Any, field: str) -> tuple[int, Card]:
-    item = dict(readings.mapping(value, field))
-    (sheet,) = _numbers([item.pop("sheet", None)], field)
-    return sheet, read_part(Card, item, field)
+def read_cards(value: Any, field: str) -> tuple[tuple[int, Card], ...]:
+    """The cards of single sheets, in the order of the sheets; raises BadValue."""
+    found = []
+    for entry in readings.listing(value, field):
+        item = dict(readings.mapping(entry, field))
+        (sheet,) = read_sheets([item.pop("sheet", None)], field)
+        found.append((sheet, read_part(Card, item, field)))
+    return tuple(sorted(found, key=lambda card: card[0]))
 
 
 def write_size(size: PanelSize) -> dict[str, float]:

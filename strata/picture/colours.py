@@ -129,8 +129,8 @@ class _Pile:
 
     def _one(self, j: int) -> None:
         layer, level = self.layers[j], self.levels[:, j]
-        if layer.kind in ("lift", "seal"):
-            return
+        if layer.kind == "lift":
+            return  # it is in the levels already
         if layer.kind == "ink" and layer.ink is not None:
             self._ink(j, layer.ink, layer, level)
             return

@@ -64,8 +64,8 @@ class Way:
 
     @cached_property
     def key(self) -> object:
-        form = Form() if self.form.kind == "all" else self.form
-        soft = 0.0 if self.form.kind == "all" else self.soft
+        plain = self.form.kind == "all" and self.stripe[1] == 1  # stripes run along the form's angle
+        form, soft = (Form(), 0.0) if plain else (self.form, self.soft)
         own = (self.texture, self.seed, self.width) if self.texture else ()
         card = None if self.card is None else shape_key(self.card)
         return form, soft, own, self.stripe, tuple(m.key for m in self.masks), card

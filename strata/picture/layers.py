@@ -18,7 +18,7 @@ from strata.panel.laid import PANEL, Surface
 from strata.panel.shapes import polygons
 from strata.picture.fields import Field, Stencilled, Way, kept_field, seed_of, shape_key
 from strata.picture.raster import Raster, coverage, window
-from strata.plan.media import LIFTS, WATER
+from strata.plan.media import LIFTS, MEDIA, WATER
 from strata.plan.model import Form, Pass
 from strata.plan.scene import Scene
 
@@ -66,10 +66,9 @@ def layers_of(
     before it has dried back. ``pieces``: all pieces lie there; else only those
     that one of the passes inks.
     """
-    places = {p.key: i for i, p in enumerate(scene.plan.passes)}
     by_surface: dict[str, list[Layer]] = {}
     for item in passes:
-        made = _of_pass(scene, item, places[item.key], item.key in wet, item.key == fresh, raster)
+        made = _of_pass(scene, item, item.key in wet, item.key == fresh, raster)
         by_surface.setdefault(scene.surface(item), []).extend(made)
     found = by_surface.pop(PANEL, [])
     for surface in scene.layer_set.surfaces:
@@ -79,15 +78,15 @@ def layers_of(
     return found
 
 
-def _of_pass(scene: Scene, item: Pass, place: int, wet: bool, fresh: bool, raster: Raster) -> list[Layer]:
+def _of_pass(scene: Scene, item: Pass, wet: bool, fresh: bool, raster: Raster) -> list[Layer]:
     if item.medium == "seal":
         return []  # it changes no colour
     surface, shape = scene.surface(item), scene.shape(item)
     laid = scene.layer_set
     masks = tuple(
         Stencilled(laid.masks[m.key], m.wear.way == "window", m.wear.soft)
-        for m in scene.plan.masks_on(place)
-        if m.wear is not None and m.on == surface.split("/")[0]
+        for m in scene.masks(item)
+        if m.wear is not None
     )
     card = laid.surface_by_key[surface].outline if surface != PANEL else None
     inks = [scene.ink_of(key) for key in item.stripes]
@@ -97,14 +96,14 @@ def _of_pass(scene: Scene, item: Pass, place: int, wet: bool, fresh: bool, raste
         kind, strength = "lift", LIFTS[item.hand]
     found = []
     for i, ink in enumerate(inks):
-        form = item.form if item.medium not in ("shadow", "lights") else Form()
+        form = Form() if MEDIA[item.medium].touch else item.form
         texture = item.medium if item.medium in ("spatter", "dry brush") else ""
         way = Way(
             form, scene.blend(item), texture, seed_of(item.key), item.width, (i, len(inks)), masks, card
         )
         thickness = scene.thickness(item) * (ink.chemistry.dry_back if fresh else 1.0)
         spot = (kind, surface, shape_key(shape), way.key)
-        key = (spot, item.ink if i == 0 else ink.key, ink, thickness, wet, strength)
+        key = (spot, ink, thickness, wet, strength)
         field = kept_field(shape, way, raster)
         found.append(Layer(kind, field, spot, key, surface, ink, thickness, wet, strength, None, item.key))
     return found
@@ -116,14 +115,13 @@ _PIECES: Kept[object, Field] = Kept(60_000_000, lambda field: field.values.nbyte
 def _of_piece(scene: Scene, surface: Surface, raster: Raster) -> list[Layer]:
     stock = scene.stocks[surface.card.stock]
     light, foam = scene.plan.materials.light, surface.card.foam
-    parent = _ground_of(scene, surface)
     found = []
     spot: tuple[object, ...]
     if foam > 0:
         spot = ("shade", shape_key(surface.outline), foam, light)
         field = _PIECES.get((spot, raster), lambda: _shade(surface.outline, foam, light, raster))
         found.append(Layer("shade", field, spot, (spot,), surface.key, strength=SHADE))
-    spot = ("card", shape_key(surface.outline), parent)
+    spot = ("card", shape_key(surface.outline), surface.on)
 
     def cut() -> Field:
         at = window(surface.outline.bounds, raster)
@@ -132,10 +130,6 @@ def _of_piece(scene: Scene, surface: Surface, raster: Raster) -> list[Layer]:
     field = _PIECES.get((spot, raster), cut)
     found.append(Layer("card", field, spot, (spot, stock), surface.key, stock=stock))
     return found
-
-
-def _ground_of(scene: Scene, surface: Surface) -> str:
-    return surface.on or PANEL
 
 
 def _shade(outline: MultiPolygon, foam: float, angle: float, raster: Raster) -> Field:

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics.stack import Stock
+from strata.panel.things import Card
 from strata.picture.colours import Bytes, colours, hidden
 from strata.picture.layers import Layer, layers_of
 from strata.picture.raster import Raster
 from strata.picture.stacks import Stacks, stacks_of
+from strata.plan.model import Plan
 from strata.plan.scene import Scene
 
 Rows = NDArray[np.intp]
@@ -68,22 +70,27 @@ def view(scene: Scene, wet_on: frozenset[str], width: int, fresh: str = "") -> V
 def lie_alike(one: Scene, other: Scene) -> bool:
     """Whether all that two scenes show lies alike, so that only colours can differ: told without making any picture."""
 
-    def lie(scene: Scene) -> object:
-        plan = scene.plan
+    def lie(plan: Plan) -> object:
+        """A plan without what makes colour only."""
         passes = [
-            (p.key, p.group, p.form, p.brush, p.medium, p.width, p.without, len(p.more)) for p in plan.passes
+            replace(p, ink="", coats=1, hand="medium", generation=1, more=("",) * len(p.more))
+            for p in plan.passes
         ]
         things = [
-            (t.key, t.kind, t.name, t.place, t.source, t.sheets, t.counter, t.shape, t.wear, t.words, t.on)
+            replace(
+                t, card=t.card and _uncoloured(t.card), cards=tuple((n, _uncoloured(c)) for n, c in t.cards)
+            )
             for t in plan.things
+            if t.kind != "note"
         ]
-        outlines = [
-            [(c.allowance, c.foam) for c in (t.card, *dict(t.cards).values()) if c] for t in plan.things
-        ]
-        return passes, things, outlines, plan.materials.panel, plan.materials.light
+        return passes, things, plan.materials.panel, plan.materials.light
 
     same_sets = all(one.sets.get(k) is s for k, s in other.sets.items())
-    return same_sets and one.tools == other.tools and lie(one) == lie(other)
+    return same_sets and one.tools == other.tools and lie(one.plan) == lie(other.plan)
+
+
+def _uncoloured(card: Card) -> Card:
+    return replace(card, stock="-", copies=1)
 
 
 def changed(old: View, new: View) -> Rows | None:

@@ -29,14 +29,9 @@ def set_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
     if not changes:
         raise BadValue("There is nothing to change.", "pass")
     medium = changes.get("medium", item.medium)
-    if (
-        "medium" in changes
-        and isinstance(medium, str)
-        and medium in MEDIA
-        and MEDIA[medium].bottle
-        and "ink" not in changes
-    ):
-        changes["ink"] = MEDIA[medium].bottle
+    bottle = MEDIA[medium].bottle if isinstance(medium, str) and medium in MEDIA else None
+    if "medium" in changes and "ink" not in changes and bottle:
+        changes["ink"] = bottle
     return swap(scene.plan, item, **changes), f"Work {item.element} otherwise"
 
 
@@ -62,7 +57,7 @@ def lay_join(scene: Scene, values: Values) -> tuple[Plan, str]:
 def touch_all(scene: Scene, values: Values) -> tuple[Plan, str]:
     """A marker's shadow or a pen's lights for every element of a thing, one pass each, last of all."""
     medium = text(values, "medium")
-    if medium not in ("shadow", "lights"):
+    if medium not in MEDIA or not MEDIA[medium].touch:
         raise BadValue("Shadows or lights are proposed for all shapes.", "medium")
     ink, thing, key = text(values, "ink"), text(values, "thing"), text(values, "key")
     name = ink_name(scene, ink)

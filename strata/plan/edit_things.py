@@ -9,31 +9,16 @@ from typing import Any
 import shapely
 
 from strata import readings
-from strata.errors import BadValue, UnknownName
-from strata.panel.things import BASE, IMAGE, MOST_NAME, Place, Thing
-from strata.panel.values import PARTS, read_part, read_shape, read_size, read_thing
+from strata.errors import BadValue
+from strata.panel.things import IMAGE, MOST_NAME, NOUNS, Place, Thing
+from strata.panel.values import PARTS, read_cards, read_part, read_shape, read_sheets, read_size, read_thing
 from strata.plan.edits import Values, edit, loosened, text, whole
 from strata.plan.model import Plan
 from strata.plan.scene import Scene
 
-NOUN = {"set": "set", "mask": "mask", "piece": "piece of card", "words": "greeting", "note": "note"}
-
-
-def called(thing: Thing) -> str:
-    """What a thing is called in a sentence."""
-    return thing.name or ("the image" if thing.key == IMAGE else f"the {NOUN[thing.kind]}")
-
 
 def _swapped(plan: Plan, thing: Thing) -> Plan:
     return replace(plan, things=tuple(thing if t.key == thing.key else t for t in plan.things))
-
-
-def placed(scene: Scene, thing: Thing) -> Place:
-    """Where a thing lies; of the set that a build begins with, where its drawing has it."""
-    if thing.place is not None:
-        return thing.place
-    own = scene.sets[thing.source]
-    return Place(own.width / 2, own.height / 2)
 
 
 def _number(value: Any, field: str) -> float:
@@ -57,7 +42,7 @@ def set_panel(scene: Scene, values: Values) -> tuple[Plan, str]:
     def shifted(thing: Thing) -> Thing:
         if thing.kind == "mask" and thing.shape is not None and thing.shape.of:
             return thing  # it goes with what it is cut from
-        at = placed(scene, thing)
+        at = scene.placed(thing)
         return replace(thing, place=replace(at, x=at.x + dx, y=at.y + dy))
 
     things = tuple(shifted(t) for t in scene.plan.things) if dx or dy else scene.plan.things
@@ -102,7 +87,7 @@ def add_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     asked = dict(readings.mapping(values.get("thing"), "thing"))
     asked["number"] = max((t.number for t in scene.plan.things), default=0) + 1
     kind = asked.get("kind")
-    name = asked.get("name") or (NOUN.get(kind, "") if isinstance(kind, str) else "")
+    name = asked.get("name") or (NOUNS.get(kind, "") if isinstance(kind, str) else "")
     if not isinstance(name, str):
         raise BadValue("A name is words.", "name")
     asked["name"] = _free_name(scene, name)
@@ -116,19 +101,19 @@ def add_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
         raise BadValue("Two things carry the same key.", "thing")
     # a mask that is cut from what lies there goes on top of the list, as everything new does
     plan = replace(scene.plan, things=(*scene.plan.things, thing))
-    return plan, f"Lay on {called(thing)}"
+    return plan, f"Lay on {scene.called(thing)}"
 
 
 @edit("copy_thing")
 def copy_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     """The same once more, a little aside; of a set, without its inks."""
     thing = scene.plan.thing(text(values, "thing"))
-    at = placed(scene, thing)
+    at = scene.placed(thing)
     number = max(t.number for t in scene.plan.things) + 1
-    name = _free_name(scene, called(thing))
+    name = _free_name(scene, scene.called(thing))
     place = replace(at, x=at.x + 6, y=at.y + 6)
     made = replace(thing, key=text(values, "key"), number=number, name=name, place=place)
-    return replace(scene.plan, things=(*scene.plan.things, made)), f"{called(thing)} once more"
+    return replace(scene.plan, things=(*scene.plan.things, made)), f"{scene.called(thing)} once more"
 
 
 def _family(plan: Plan, key: str) -> set[str]:
@@ -143,7 +128,7 @@ def _family(plan: Plan, key: str) -> set[str]:
 def move_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     """To another place: x and y in mm, or ``by`` so many; turn in degrees, mirrored. What lies on it goes with it."""
     thing = scene.plan.thing(text(values, "thing"))
-    at = placed(scene, thing)
+    at = scene.placed(thing)
     by = values.get("by")
     if "by" in values:
         both = readings.listing(by, "by")
@@ -166,10 +151,10 @@ def move_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
         other = plan.thing(key)
         if other.shape is not None and other.shape.of and other.kind == "mask":
             continue
-        place = placed(scene, other)
+        place = scene.placed(other)
         plan = _swapped(plan, replace(other, place=replace(place, x=place.x + dx, y=place.y + dy)))
     word = "Turn" if moved.turn != at.turn else "Turn over" if moved.mirrored != at.mirrored else "Move"
-    return plan, f"{word} {called(thing)}"
+    return plan, f"{word} {scene.called(thing)}"
 
 
 @edit("raise_thing")
@@ -183,8 +168,8 @@ def raise_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     things.insert(to, thing)
     word = "forward" if by > 0 else "back"
     if to == at:
-        raise BadValue(f"{called(thing)} is as far {word} as it goes.", "by")
-    return replace(scene.plan, things=tuple(things)), f"{called(thing)} {word}"
+        raise BadValue(f"{scene.called(thing)} is as far {word} as it goes.", "by")
+    return replace(scene.plan, things=tuple(things)), f"{scene.called(thing)} {word}"
 
 
 @edit("rename_thing")
@@ -193,38 +178,34 @@ def rename_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     thing = scene.plan.thing(text(values, "thing"))
     name = text(values, "name").strip()
     if name == thing.name:
-        return scene.plan, f"{called(thing)}"
+        raise BadValue(f"It is called “{name}” already.", "name")
     if _free_name(scene, name) != name:
         raise BadValue(f"There is something called “{name}” already.", "name")
-
-    def told(element: str, sheet: int) -> str:
-        if thing.number == 0 or sheet // BASE != thing.number:
-            return element
-        return name if element == thing.name else element.replace(f"{thing.name}: ", f"{name}: ", 1)
-
-    plan = _swapped(scene.plan, replace(thing, name=name))
-    passes = tuple(replace(p, element=told(p.element, p.sheet)) for p in plan.passes)
-    bare = tuple((told(element, sheet), sheet) for element, sheet in plan.bare)
-    old = {e for e in scene.layer_set.elements if e == thing.name or e.startswith(f"{thing.name}: ")}
-    schools = {
-        (name if k == thing.name else k.replace(f"{thing.name}: ", f"{name}: ", 1)) if k in old else k: v
-        for k, v in plan.schools.items()
+    other, laid = replace(thing, name=name), scene.layer_set
+    told = {
+        element: other.element(thing.own_element(element))
+        for element, sheet in laid.groups
+        if laid.origin(sheet).thing == thing.key
     }
-    things = tuple(_taken_anew(t, thing, name) for t in plan.things)
-    left = tuple(k for k in plan.left if not any(f"|{e}" in k or f",{e}" in k for e in old))
-    plan = replace(plan, passes=passes, bare=bare, schools=schools, things=things, left=left)
-    return plan, f"Call it {name}"
 
+    def cut(mask: Thing) -> Thing:
+        """A mask that may be cut from parts of it."""
+        shape = mask.shape
+        if shape is None or shape.of != thing.key:
+            return mask
+        return replace(mask, shape=replace(shape, elements=tuple(told.get(e, e) for e in shape.elements)))
 
-def _taken_anew(other: Thing, thing: Thing, name: str) -> Thing:
-    """A mask cut from parts of a thing that is called otherwise now."""
-    if other.shape is None or other.shape.of != thing.key or thing.number == 0:
-        return other
-    elements = tuple(
-        name if e == thing.name else e.replace(f"{thing.name}: ", f"{name}: ", 1)
-        for e in other.shape.elements
+    plan = scene.plan
+    plan = replace(
+        plan,
+        things=tuple(cut(t) for t in _swapped(plan, other).things),
+        passes=tuple(replace(p, element=told.get(p.element, p.element)) for p in plan.passes),
+        bare=tuple((told.get(element, element), sheet) for element, sheet in plan.bare),
+        schools={told.get(k, k): v for k, v in plan.schools.items()},
+        # what was left of its warnings goes by the old name
+        left=tuple(k for k in plan.left if not any(f"|{e}" in k or f",{e}" in k for e in told)),
     )
-    return replace(other, shape=replace(other.shape, elements=elements))
+    return plan, f"Call it {name}"
 
 
 @edit("remove_thing")
@@ -233,24 +214,23 @@ def remove_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     thing = scene.plan.thing(text(values, "thing"))
     gone = {thing.key}
     gone |= {t.key for t in scene.plan.things if t.shape is not None and t.shape.of in gone}
-    numbers = {t.number for t in scene.plan.things if t.key in gone}
-    lost = {p.key for p in scene.plan.passes if p.sheet and p.sheet // BASE in numbers}
+    laid = scene.layer_set
+    lost = {p.key for p in scene.plan.passes if laid.origin(p.sheet).thing in gone}
     kept = tuple(
         replace(t, on="") if t.on in gone else t for t in loosened(scene.plan, lost) if t.key not in gone
     )
     materials = scene.plan.materials
     if materials.panel is None and thing.key == IMAGE:
-        size = scene.layer_set
-        materials = replace(materials, panel=read_size({"width": size.width, "height": size.height}))
+        materials = replace(materials, panel=laid.size)
     plan = replace(
         scene.plan,
         materials=materials,
         things=kept,
         passes=tuple(p for p in scene.plan.passes if p.key not in lost),
-        bare=tuple(b for b in scene.plan.bare if not b[1] or b[1] // BASE not in numbers),
+        bare=tuple(b for b in scene.plan.bare if b in laid.groups and laid.origin(b[1]).thing not in gone),
     )
     more = f" with {len(lost)} {'pass' if len(lost) == 1 else 'passes'}" if lost else ""
-    return plan, f"Take {called(thing)} off{more}"
+    return plan, f"Take {scene.called(thing)} off{more}"
 
 
 @edit("set_thing")
@@ -267,10 +247,10 @@ def set_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
             changes[name] = None if whole_part is None else read_part(part, whole_part, name)
     if "shape" in values:
         changes["shape"] = _reshaped(thing, values["shape"])
-    if "sheets" in values or "cards" in values:
-        plain = {"key": thing.key, "kind": "note", "place": {"x": 0, "y": 0}, "note": {"text": "-"}}
-        read = read_thing({**plain, **{k: values[k] for k in ("sheets", "cards") if k in values}})
-        changes |= {k: getattr(read, k) for k in ("sheets", "cards") if k in values}
+    if "sheets" in values:
+        changes["sheets"] = read_sheets(values["sheets"], "sheets")
+    if "cards" in values:
+        changes["cards"] = read_cards(values["cards"], "cards")
     if "on" in values:
         on = values["on"]
         if not isinstance(on, str):
@@ -279,7 +259,7 @@ def set_thing(scene: Scene, values: Values) -> tuple[Plan, str]:
     if not changes:
         raise BadValue("There is nothing to change.", "thing")
     made = replace(thing, **changes)
-    return _without_lost(scene, _swapped(scene.plan, made)), f"Change {called(thing)}"
+    return _without_lost(scene, _swapped(scene.plan, made)), f"Change {scene.called(thing)}"
 
 
 def _reshaped(thing: Thing, given: Any) -> Any:
@@ -293,14 +273,12 @@ def _reshaped(thing: Thing, given: Any) -> Any:
 
 def _without_lost(scene: Scene, plan: Plan) -> Plan:
     """The plan without passes on sheets that are not used any more."""
-    from strata.panel import laid_of
-
-    laid = laid_of(tuple(sorted(scene.sets.items())), plan.things, plan.materials.panel)
+    laid = scene.laid_out(plan)
     lost = {p.key for p in plan.passes if p.group not in laid.groups}
     if not lost:
         return plan
     things = loosened(plan, lost)
-    bare = tuple(b for b in plan.bare if tuple(b) in laid.groups)
+    bare = tuple(b for b in plan.bare if b in laid.groups)
     return replace(plan, things=things, passes=tuple(p for p in plan.passes if p.key not in lost), bare=bare)
 
 
@@ -316,17 +294,3 @@ def take_layout(scene: Scene, values: Values) -> tuple[Plan, str]:
         if known is not None:
             plan = _swapped(plan, replace(known, place=read_part(Place, given, "place")))
     return plan, "Lay it out as in the other colouring"
-
-
-def bounds_of(scene: Scene, key: str) -> tuple[float, float, float, float]:
-    """mm on the panel that a thing takes up; raises UnknownName for a note, which takes up none."""
-    laid = scene.layer_set
-    if key in laid.masks:
-        shapes = [laid.masks[key]]
-    else:
-        shapes = [g.shape for g in laid.groups.values() if laid.origin(g.sheet).thing == key]
-        shapes += [s.outline for s in laid.surfaces if s.thing == key]
-    if not shapes:
-        raise UnknownName("That takes up no room.", "thing")
-    x0, y0, x1, y1 = shapely.union_all(shapes).bounds
-    return x0, y0, x1, y1

@@ -117,7 +117,7 @@ def add_pass(scene: Scene, values: Values) -> tuple[Plan, str]:
 
 def _natural_place(scene: Scene, item: Pass) -> int:
     """After all passes of earlier sheets; within a sheet, by the element's school; touches last of all."""
-    if item.medium in ("lights", "gloss", "seal", "shadow"):
+    if MEDIA[item.medium].last:
         return len(scene.plan.passes)
     light_first = scene.plan.school_of(item.element) == "light first"
     place = 0

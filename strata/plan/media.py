@@ -16,7 +16,11 @@ DAMP_MINUTES = 10.0
 
 @dataclass(frozen=True)
 class Medium:
-    """One way of working: its label, what it is done with when no ink is named, its tool, what to be told at the step."""
+    """One way of working: its label, what it is done with when no ink is named, its tool, what to be told at the step.
+
+    ``touch``: drawn along the shapes, not laid all over them. ``after``: why
+    it comes after all that lies below it; ``last``: after everything else.
+    """
 
     key: str
     label: str
@@ -24,6 +28,9 @@ class Medium:
     tool: str | None
     how: str
     caution: str = ""
+    touch: bool = False
+    after: str = ""
+    last: bool = False
 
 
 MEDIA: dict[str, Medium] = {
@@ -37,6 +44,7 @@ MEDIA: dict[str, Medium] = {
             "wipe",
             "Wring the wipe out well and stroke along the slits, never across.",
             "It cannot be undone. Too wet, and water creeps under the sheet: try on scrap.",
+            after="Only what lies there can be lifted.",
         ),
         Medium(
             "spatter",
@@ -51,6 +59,8 @@ MEDIA: dict[str, Medium] = {
             None,
             "pen",
             "One line along the same side of every shape, a little deeper than the card.",
+            touch=True,
+            last=True,
         ),
         Medium(
             "lights",
@@ -58,6 +68,9 @@ MEDIA: dict[str, Medium] = {
             None,
             "pen",
             "Last of all, on dry ink: short strokes on the side away from the shadow.",
+            touch=True,
+            after="Lights go on last, on dry ink.",
+            last=True,
         ),
         Medium("dry brush", "dry brush", None, None, "Hardly any paint on the brush; touch the middle only."),
         Medium(
@@ -67,6 +80,8 @@ MEDIA: dict[str, Medium] = {
             "stamp",
             "Everything below bone dry and dusted; test first; pour, shake off, melt.",
             "Do not breathe the powder. A heat tool burns: keep it from alcohol, sprays and paper scraps.",
+            after="Powder sticks to anything damp: all below must be bone dry.",
+            last=True,
         ),
         Medium(
             "seal",
@@ -75,6 +90,8 @@ MEDIA: dict[str, Medium] = {
             "pen",
             "Two thin mists from an arm's length.",
             "Fixative sprays are flammable: air the room or go outdoors, keep the heat tool away, follow the label.",
+            after="What is sealed takes no more ink.",
+            last=True,
         ),
     )
 }

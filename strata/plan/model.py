@@ -122,6 +122,11 @@ class Pass:
         return self.ink, *self.more
 
     @property
+    def all_over(self) -> bool:
+        """Whether it covers its openings evenly, so that a stamp can take it straight from the pad."""
+        return self.form.kind == "all" and self.medium in ("ink", "gloss")
+
+    @property
     def group(self) -> tuple[str, int]:
         """(element, sheet)."""
         return self.element, self.sheet
@@ -215,9 +220,9 @@ class Plan:
                 return item
         raise UnknownName("That is no longer on the panel.", "thing")
 
-    def masks_on(self, index: int) -> tuple[Thing, ...]:
-        """The masks that are on while the pass at that place of the plan is laid."""
-        return tuple(t for t in self.things if t.wear is not None and self._worn(t, index))
+    def masks_on(self, key: str) -> tuple[Thing, ...]:
+        """The masks that are on while a pass is laid."""
+        return tuple(t for t in self.things if self._worn(t, self._places[key]))
 
     def _worn(self, mask: Thing, index: int) -> bool:
         wear = mask.wear

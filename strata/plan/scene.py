@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import shapely
 from shapely import MultiPolygon
@@ -17,6 +17,7 @@ from strata.optics.stack import Coat, Stock, predict
 from strata.panel import Laid, laid_of
 from strata.panel.laid import FREE, PANEL
 from strata.panel.shapes import polygons
+from strata.panel.things import NOUNS, Place, Thing
 from strata.plan import touches
 from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.model import Pass, Plan
@@ -45,7 +46,7 @@ class Scene:
             for ink in item.stripes:
                 if ink not in self.inks and ink not in BOTTLES:
                     raise UnknownName("That ink is not in the drawer.", "ink")
-            if item.ink in BOTTLES and item.medium not in ("spatter", *_BOTTLED):
+            if item.ink in BOTTLES and MEDIA[item.medium].bottle is None and item.medium != "spatter":
                 raise BadValue("That is no ink to colour with.", "ink")
         for surface in self.layer_set.surfaces:
             if surface.card.stock not in self.stocks:
@@ -54,8 +55,22 @@ class Scene:
     @cached_property
     def layer_set(self) -> Laid:
         """Everything on the panel, as one laid set."""
-        sets = tuple(sorted(self.sets.items()))
-        return laid_of(sets, self.plan.things, self.plan.materials.panel)
+        return self.laid_out(self.plan)
+
+    def laid_out(self, plan: Plan) -> Laid:
+        """What lies on the panel by a plan, of this world's sets."""
+        return laid_of(tuple(sorted(self.sets.items())), plan.things, plan.materials.panel)
+
+    def called(self, thing: Thing) -> str:
+        """What a thing is called in a sentence: by its name, or by that of its set."""
+        return thing.name or (self.sets[thing.source].name if thing.source else f"the {NOUNS[thing.kind]}")
+
+    def placed(self, thing: Thing) -> Place:
+        """Where a thing lies; of the set that a build begins with, where its drawing has it."""
+        if thing.place is not None:
+            return thing.place
+        own = self.sets[thing.source]
+        return Place(own.width / 2, own.height / 2)
 
     @property
     def stock(self) -> Stock:
@@ -77,7 +92,7 @@ class Scene:
 
     def shape(self, item: Pass) -> MultiPolygon:
         """What a pass really inks, mm on the panel: its openings, or the touches along them."""
-        if item.medium in ("shadow", "lights"):
+        if MEDIA[item.medium].touch:
             touch = touches.Touch(item.group, item.width, self.plan.materials.light, item.without)
             draw = touches.shadow if item.medium == "shadow" else touches.lights
             return draw(self.layer_set, touch)
@@ -89,12 +104,17 @@ class Scene:
 
     def inked_area(self, item: Pass) -> float:
         """mm2 that a pass inks."""
-        touch = item.medium in ("shadow", "lights") or item.without
-        return float(self.shape(item).area) if touch else self.group(item).area
+        drawn = MEDIA[item.medium].touch or item.without
+        return float(self.shape(item).area) if drawn else self.group(item).area
 
     def surface(self, item: Pass) -> str:
         """Key of the piece of card that a pass lies on; empty for the panel."""
         return self.layer_set.origin(item.sheet).surface
+
+    def masks(self, item: Pass) -> tuple[Thing, ...]:
+        """The masks that are on during a pass, and lie on the same card."""
+        card = self.layer_set.piece(item.sheet)
+        return tuple(m for m in self.plan.masks_on(item.key) if m.on == card)
 
     def ground(self, item: Pass) -> Stock:
         """The card that a pass lies on: the panel's, or its piece's own."""
@@ -108,15 +128,14 @@ class Scene:
 
     def brush(self, item: Pass) -> Brush:
         """The chosen tool, or the largest of the house that fits and needs no mask."""
-        known = self._brushes.get(id(item))
+        known = self._brushes.get(item)
         if known is None:
-            known = item, self._brush(item)
-            self._brushes[id(item)] = known
-        return known[1]
+            known = self._brushes[item] = self._brush(item)
+        return known
 
     @cached_property
-    def _brushes(self) -> dict[int, tuple[Pass, Brush]]:
-        # asked for hundreds of times a plan; each entry holds its pass, so that no other can take its number
+    def _brushes(self) -> dict[Pass, Brush]:
+        # asked for hundreds of times a plan
         return {}
 
     def _brush(self, item: Pass) -> Brush:
@@ -133,26 +152,8 @@ class Scene:
 
     def _proposed(self, spot: tuple[str, int]) -> Brush:
         """By the shape alone, whatever ink: a soft edge must not move when another ink is tried."""
-        kept = self.layer_set.__dict__.setdefault("_proposed", {})
-        key = (spot, self.tools)
-        if key not in kept:
-            width = self.layer_set.groups[spot].typical_width
-            room = self._room.get(spot, math.inf)
-            kept[key] = self.tools.fitting(width, room)
-        found: Brush = kept[key]
-        return found
-
-    @property
-    def _room(self) -> dict[tuple[str, int], float]:
-        """mm from each group to the nearest other on its sheet."""
-        kept: dict[tuple[str, int], float] | None = self.layer_set.__dict__.get("_room")
-        if kept is None:
-            kept = {}
-            for (a, b, sheet), gap in self.layer_set.gaps.items():
-                for name in (a, b):
-                    kept[name, sheet] = min(gap, kept.get((name, sheet), math.inf))
-            self.layer_set.__dict__["_room"] = kept
-        return kept
+        room = _room(self.layer_set).get(spot, math.inf)
+        return self.tools.fitting(self.layer_set.groups[spot].typical_width, room)
 
     def blend(self, item: Pass) -> float:
         """mm over which the edge of a form fades, as the tool makes it where nothing else is said.
@@ -200,7 +201,14 @@ class Scene:
         return sorted(kin, key=lambda k: (self.inks[k].depth, self.depth(k)))
 
 
-_BOTTLED = tuple(m.key for m in MEDIA.values() if m.bottle is not None)
+@lru_cache(maxsize=32)
+def _room(laid: Laid) -> dict[tuple[str, int], float]:
+    """mm from each group to the nearest other on its sheet."""
+    found: dict[tuple[str, int], float] = {}
+    for (a, b, sheet), gap in laid.gaps.items():
+        for name in (a, b):
+            found[name, sheet] = min(gap, found.get((name, sheet), math.inf))
+    return found
 
 
 def _alone(stock: Stock, ink: Ink, coats: float) -> Lab:

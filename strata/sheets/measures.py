@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import shapely
 
 from strata.sheets.model import Group, LayerSet
@@ -12,8 +14,9 @@ def gap(first: Group, second: Group) -> float:
     return float(shapely.distance(first.shape, second.shape))
 
 
+@lru_cache(maxsize=64)
 def gaps(layer_set: LayerSet) -> dict[tuple[str, str, int], float]:
-    """For every sheet, the gap between each two of its groups, keyed (element, element, sheet)."""
+    """For every sheet, the gap between each two of its groups, keyed (element, element, sheet); kept for the last sets."""
     found: dict[tuple[str, str, int], float] = {}
     groups = list(layer_set.groups.values())
     for i, first in enumerate(groups):

@@ -16,6 +16,8 @@ from strata.errors import BadValue, UnknownName, finite
 KINDS = ("stencil", "stamp set", "die-cut")
 ROLES = ("tone", "line", "ground", "background", "waste")
 # what an opening is for: most carry a tone of their element; waste takes no ink at all
+LEAST_SIDE, MOST_SIDE = 5.0, 2000.0
+# mm
 LEAST_AREA = 0.01
 # mm2; anything smaller is a sliver of the drawing, not an opening
 MOST_OPENINGS = 5000
@@ -144,8 +146,8 @@ class LayerSet:
     def __post_init__(self) -> None:
         if self.kind not in KINDS:
             raise BadValue(f"A set is one of {', '.join(KINDS)}, not “{self.kind}”.", "kind")
-        finite(self.width, "width", 5, 2000)
-        finite(self.height, "height", 5, 2000)
+        finite(self.width, "width", LEAST_SIDE, MOST_SIDE)
+        finite(self.height, "height", LEAST_SIDE, MOST_SIDE)
         count = sum(len(s.openings) for s in self.sheets)
         if not count:
             raise BadValue("This set has no opening at all.", "sheets")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -39,8 +40,9 @@ def overlaps(layer_set: LayerSet) -> list[Overlap]:
     ]
 
 
+@lru_cache(maxsize=64)
 def group_overlaps(layer_set: LayerSet) -> dict[tuple[tuple[str, int], tuple[str, int]], float]:
-    """mm2 shared by two groups of different sheets, keyed (earlier sheet's group, later's)."""
+    """mm2 shared by two groups of different sheets, keyed (earlier sheet's group, later's); kept for the last sets."""
     shared: dict[tuple[tuple[str, int], tuple[str, int]], float] = {}
     for item in overlaps(layer_set):
         key = ((item.under.element, item.under.sheet), (item.over.element, item.over.sheet))

@@ -44,9 +44,9 @@ class Rung:
     wet: bool
 
 
-def ladders(scene: Scene, sequence: Sequence) -> Mapping[str, tuple[Rung, ...]]:
-    """The ladder of every element that has passes, bottom first, by element name."""
-    ground = Ground.of(scene, sequence.wet)
+def ladders(scene: Scene, sequence: Sequence, ground: Ground | None = None) -> Mapping[str, tuple[Rung, ...]]:
+    """The ladder of every element that has passes, bottom first, by element name; on its ``ground``, where that is known."""
+    ground = ground or Ground.of(scene, sequence.wet)
     places = {p.key: ground.places(p) for p in scene.plan.passes}
     result: dict[str, tuple[Rung, ...]] = {}
     for element in scene.layer_set.elements:

@@ -74,7 +74,7 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
     def make() -> Colouring:
         row = locked(colouring)
         _check(row, revision)
-        asked = _with_sets(row, kind, _keyed(kind, values))  # before the scene: it may lend the build a set
+        asked = _prepared(row, kind, values)  # before the scene: it may lend the build a set
         plan, label = apply(scene_of(row), kind, asked)
         row.changes.filter(number__gt=row.head).delete()
         row.head += 1
@@ -88,16 +88,21 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
     return once(owner, _scope(colouring), edit_key, make, lambda _: locked(colouring))
 
 
-def _with_sets(row: Colouring, kind: str, values: dict[str, Any]) -> dict[str, Any]:
-    """A set that is laid on the panel is lent to the build as it stands now; ``set_id`` becomes the plan's name for it."""
+def _prepared(row: Colouring, kind: str, values: dict[str, Any]) -> dict[str, Any]:
+    """An edit's values as the core takes them: sets by the plan's names for them, and keys for what is new."""
     if kind == "several" and isinstance(values.get("edits"), list):
         edits = [
-            {**e, "values": _with_sets(row, str(e.get("kind")), e["values"])}
+            {**e, "values": _prepared(row, str(e.get("kind")), e["values"])}
             if isinstance(e, dict) and isinstance(e.get("values"), dict)
             else e
             for e in values["edits"]
         ]
         return {**values, "edits": edits}
+    return _with_set(row, kind, _keyed(kind, values))
+
+
+def _with_set(row: Colouring, kind: str, values: dict[str, Any]) -> dict[str, Any]:
+    """A set that is laid on the panel is lent to the build as it stands now; ``set_id`` becomes the plan's name for it."""
     thing = values.get("thing")
     if kind != "add_thing" or not isinstance(thing, dict) or "set_id" not in thing:
         return values
@@ -117,14 +122,6 @@ def _with_sets(row: Colouring, kind: str, values: dict[str, Any]) -> dict[str, A
 
 def _keyed(kind: str, values: dict[str, Any]) -> dict[str, Any]:
     """New passes get a key of their own where the sender gave none."""
-    if kind == "several" and isinstance(values.get("edits"), list):
-        edits = [
-            {**e, "values": _keyed(str(e.get("kind")), e["values"])}
-            if isinstance(e, dict) and isinstance(e.get("values"), dict)
-            else e
-            for e in values["edits"]
-        ]
-        return {**values, "edits": edits}
     if kind == "add_thing" and isinstance(values.get("thing"), dict) and not values["thing"].get("key"):
         return {**values, "thing": {**values["thing"], "key": uuid.uuid4().hex[:10]}}
     if kind in ("copy_thing", "lay_join", "touch_all") and not values.get("key"):

@@ -23,13 +23,22 @@ from strata.picture.version import PICTURES
 from strata.plan import Plan, Scene
 from strata.plan.media import BOTTLES
 from strata.standins import StandIn, stand_ins
-from strata.tones import Rung, Tryout, ladders, try_inks
+from strata.tones import Ground, Rung, Tryout, ladders, try_inks
 from studio.builds.models import Build, Change, Colouring, PlacedSet
 from studio.inks.services import House, house
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet
 
 Ladders = dict[str, tuple[Rung, ...]]
+
+
+@dataclass(frozen=True)
+class Judged:
+    """What is said of a colouring: its ladders, its findings, and what lies over each element (``Ground.over``)."""
+
+    ladders: Ladders
+    findings: tuple[Finding, ...]
+    over: dict[str, list[tuple[str, str, float]]]
 
 
 class Outlook:
@@ -44,8 +53,8 @@ class Outlook:
         self._lock = Lock()
         self._sequence: Sequence | None = None
         self._views: dict[int, View] = {}
-        self._lent: dict[int, tuple[frozenset[str] | None, View | None]] = {}
-        self._judged: tuple[Ladders, tuple[Finding, ...]] | None = None
+        self._lent: dict[int, tuple[frozenset[str], View]] = {}
+        self._judged: Judged | None = None
 
     @property
     def sequence(self) -> Sequence:
@@ -72,19 +81,21 @@ class Outlook:
             found = self._views.get(width)
             if found is None:
                 wet, lent = self._lent.pop(width, (None, None))
-                right = lent is not None and wet == sequence.wet
-                found = lent if lent is not None and right else view(self.scene, sequence.wet, width)
+                found = lent if lent and wet == sequence.wet else view(self.scene, sequence.wet, width)
                 self._views = {**dict([*self._views.items()][-2:]), width: found}
             return found
 
     @property
-    def judged(self) -> tuple[Ladders, tuple[Finding, ...]]:
-        """Ladders and findings."""
+    def judged(self) -> Judged:
+        """Ladders, findings, and what lies over what."""
         sequence = self.sequence
         with self._lock:
             if self._judged is None:
-                found = dict(ladders(self.scene, sequence))
-                self._judged = found, advise(self.scene, sequence, found, self.at_hand)
+                ground = Ground.of(self.scene, sequence.wet)
+                found = dict(ladders(self.scene, sequence, ground))
+                findings = advise(self.scene, sequence, found, self.at_hand)
+                over = {name: ground.over(name) for name in self.scene.layer_set.elements}
+                self._judged = Judged(found, findings, over)
             return self._judged
 
 
@@ -242,7 +253,7 @@ def figures(colouring: Colouring) -> Figures:
 
     def make() -> Figures:
         seen = outlook(colouring)
-        grave = len(serious(seen.judged[1], seen.scene))
+        grave = len(serious(seen.judged.findings, seen.scene))
         return Figures(seen.sequence.minutes, len(seen.sequence.steps), grave)
 
     own = house(colouring.build.owner)
@@ -260,7 +271,7 @@ def tryouts(colouring: Colouring, pass_key: str) -> list[Tryout]:
     """Every ink at hand in the place of a pass; raises UnknownName for a pass that is gone."""
     seen = outlook(colouring)
     item = seen.scene.plan.find(pass_key)
-    rung = next(r for r in seen.judged[0][item.element] if r.pass_key == pass_key)
+    rung = next(r for r in seen.judged.ladders[item.element] if r.pass_key == pass_key)
     at_hand = house(colouring.build.owner).at_hand
     return list(try_inks(seen.scene, item, rung, [k for k in seen.scene.inks if k in at_hand]).values())
 
@@ -271,5 +282,5 @@ def standing_in(colouring: Colouring, ink: str, pass_key: str | None) -> tuple[O
     plan = seen.scene.plan
     passes = [p.key for p in plan.passes if p.ink == ink] if pass_key is None else [plan.find(pass_key).key]
     own = house(colouring.build.owner)
-    found = stand_ins(seen.scene, seen.sequence, seen.judged[0], passes, sorted(own.at_hand))
+    found = stand_ins(seen.scene, seen.sequence, seen.judged.ladders, passes, sorted(own.at_hand))
     return seen, list(found)

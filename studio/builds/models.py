@@ -32,14 +32,13 @@ class PlacedSet(models.Model):
     its parts anew later does not take them from under the plans. Where and how
     often it lies is said by the things of each colouring's plan, which ask for
     it by ``key``; the row stays although they let it go, since undo may want
-    it again. ``place`` is of builds before there were things.
+    it again.
     """
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="placed_sets")
     key = models.CharField(max_length=60, default=IMAGE)
     layer_set = models.ForeignKey(LayerSet, on_delete=models.PROTECT)
     set_change = models.ForeignKey(SetChange, null=True, blank=True, on_delete=models.PROTECT)
-    place = models.JSONField(default=dict)
 
     class Meta:
         ordering = ["pk"]

@@ -9,10 +9,9 @@ from typing import Any
 
 from strata.panel.laid import FREE, Laid
 from strata.panel.size import FORMATS, MARGIN
-from strata.panel.things import IMAGE, Thing
+from strata.panel.things import Thing
 from strata.panel.values import write_thing
 from strata.plan import Scene
-from strata.plan.edit_things import bounds_of, called, placed
 from strata.sheets.elements import tone_roles
 from strata.sheets.model import LayerSet
 from strata.sheets.nouns import NOUNS
@@ -61,17 +60,14 @@ def laid_json(scene: Scene) -> dict[str, Any]:
 @lru_cache(maxsize=32)
 def _roles(laid: Laid) -> dict[tuple[str, int], str]:
     """Roles of groups, by those of the sets they come from."""
-    by_home: dict[int, dict[tuple[str, int], str]] = {}
     found = {}
     for key, group in laid.groups.items():
         origin = laid.origin(key[1])
-        home: LayerSet | None = laid.sources.get(origin.thing)
+        home = laid.sources.get(origin.thing)
         if home is None:
             found[key] = "ground" if key[1] == FREE else "base"
             continue
-        if id(home) not in by_home:
-            by_home[id(home)] = _home_roles(home)
-        found[key] = by_home[id(home)].get((group.openings[0].like_element, origin.own), "base")
+        found[key] = _home_roles(home).get((group.openings[0].like_element, origin.own), "base")
     return found
 
 
@@ -83,24 +79,20 @@ def _home_roles(home: LayerSet) -> dict[tuple[str, int], str]:
 def thing_json(scene: Scene, thing: Thing) -> dict[str, Any]:
     """One thing: what it is, where it lies, how much room it takes, how long its cut is."""
     laid = scene.layer_set
-    place = placed(scene, thing) if thing.kind != "note" or thing.place else thing.place
+    place = scene.placed(thing)
     values: Mapping[str, Any] = write_thing(thing)
-    box, cut = [0.0, 0.0, 0.0, 0.0], None
-    if thing.kind != "note":
-        box = [round(v, 3) for v in bounds_of(scene, thing.key)]
-    elif place is not None:
-        box = [place.x - 3, place.y - 3, place.x + 3, place.y + 3]
-    if thing.key in laid.masks:
-        cut = laid.masks[thing.key]
+    note = thing.kind == "note"  # takes up no room; it is shown as a dot
+    box = (place.x - 3, place.y - 3, place.x + 3, place.y + 3) if note else laid.bounds(thing.key)
+    cut = laid.masks.get(thing.key)
     own_set = scene.sets.get(thing.source) if thing.kind == "set" else None
     return {
         "key": thing.key,
         "number": thing.number,
         "base": thing.base,
         "kind": thing.kind,
-        "name": thing.name or (own_set.name if own_set and thing.key == IMAGE else called(thing)),
-        "place": asdict(place) if place else None,
-        "box": box,
+        "name": scene.called(thing),
+        "place": asdict(place),
+        "box": [round(v, 3) for v in box],
         "on": thing.on,
         "counter": thing.counter,
         "source": thing.source,

@@ -100,7 +100,7 @@ class ThingSerializer(serializers.Serializer[Any]):
     base = serializers.IntegerField()
     kind = serializers.ChoiceField(choices=KINDS)
     name = serializers.CharField()
-    place = PlaceOnPanelSerializer(allow_null=True)
+    place = PlaceOnPanelSerializer()
     box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
     on = serializers.CharField()
     counter = serializers.BooleanField()

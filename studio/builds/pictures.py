@@ -20,8 +20,6 @@ from studio.builds.models import Colouring
 
 ZIP = 3
 # level of compression: 60 ms less than the best, and 8 % more bytes
-MOST_INLINE = 60_000
-# stacks whose colours go along with the answer to a change by their numbers; of more, the whole palette
 
 
 def picture(seen: Outlook, width: int, after: int | None, wet: bool) -> Bytes:
@@ -108,14 +106,19 @@ def tried(seen: Outlook, changes: Sequence[tuple[str, dict[str, Any]]], width: i
     for kind, values in changes:
         scene = scene.with_plan(apply(scene, kind, values)[0])
     old, new = seen.view(width), view(scene, seen.sequence.wet, width)
-    head, parts = _head(new, seen), []
     rows = changed(old, new)
     if rows is None or known_map != new.stacks.key:
-        head["with_map"] = True
-        return gzip.compress(_packed(head, _map(new), new.palette().tobytes()), ZIP)
-    head["rows"] = len(rows)
-    parts = [_rows(rows), new.palette(None, rows).tobytes()]
-    return gzip.compress(_packed(head, *parts), ZIP)
+        return gzip.compress(
+            _packed({**_head(new, seen), "with_map": True}, _map(new), new.finished.tobytes()), ZIP
+        )
+    return gzip.compress(_recoloured(_head(new, seen), new, rows), ZIP)
+
+
+def _recoloured(head: dict[str, Any], new: View, rows: Rows) -> bytes:
+    """The colours of some stacks by their numbers, or the whole palette where that is shorter."""
+    if 2 * len(rows) > len(new.stacks.counts):
+        return _packed(head, new.finished.tobytes())
+    return _packed({**head, "rows": len(rows)}, _rows(rows), new.palette(None, rows).tobytes())
 
 
 def rebuilt(seen: Outlook, width: int) -> bytes:
@@ -153,8 +156,4 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
         return None
     seen.lend(width, new, wet)
     _WET[colouring.pk] = wet
-    head = {**_head(new, seen), "rows": len(rows), "wet": wet_key(wet)}
-    if len(rows) > MOST_INLINE:
-        # so many that their numbers weigh more than the colours of the rest
-        return base64.b64encode(_packed({**head, "rows": None}, new.finished.tobytes())).decode()
-    return base64.b64encode(_packed(head, _rows(rows), new.palette(None, rows).tobytes())).decode()
+    return base64.b64encode(_recoloured({**_head(new, seen), "wet": wet_key(wet)}, new, rows)).decode()

@@ -9,21 +9,18 @@ from typing import Any
 from django.db.models import F, Prefetch
 
 from strata.advice import Finding
-from strata.optics.colour import Lab, chroma, hue
 from strata.order import Sequence, Step
-from strata.order.instance import own_masks
 from strata.order.wording import STEP_WORDS
 from strata.plan import Scene
-from strata.plan.media import BOTTLES, MEDIA
-from strata.plan.model import MOST_COATS_A_PASS
+from strata.plan.media import MEDIA
 from strata.plan.tools import EVERY
 from strata.recipes.judged import in_words
 from strata.standins import StandIn
 from strata.standins.shown import amount_words, before_and_after
-from strata.tones import Ground, Place, Rung
+from strata.tones import Rung
 from studio.builds import history
+from studio.builds.elements import elements_json
 from studio.builds.looking import (
-    Ladders,
     figures,
     first_set,
     outlook,
@@ -35,7 +32,7 @@ from studio.builds.looking import (
 )
 from studio.builds.models import Build, Change, Colouring
 from studio.colours import colour
-from studio.inks.services import House, house
+from studio.inks.services import house
 from studio.owned import mine
 
 MISSING = {"dry": "has run dry", "wished for": "is only wished for", "away": "is put away"}
@@ -48,100 +45,6 @@ class AtTable:
 
     step: int
     following: str
-
-
-def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
-    under = [{"ink_name": scene.ink(scene.plan.find(key)).name, "coats": coats} for key, coats in place.under]
-    return {
-        "share": round(place.share, 3),
-        "before": colour(place.before),
-        "here": colour(place.here),
-        "under": under,
-    }
-
-
-def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict[str, Any]:
-    item = scene.plan.find(rung.pass_key)
-    kin = scene.family(item.ink)
-    at = kin.index(item.ink)
-    return {
-        **asdict(item),
-        "medium_label": MEDIA[item.medium].label,
-        "masks": list(own_masks(scene, item)),
-        "place_in_plan": scene.plan.index(item.key) + 1,
-        "ink_name": scene.ink(item).name,
-        "chemistry": scene.ink(item).chemistry.label,
-        "state": _pad_state(scene, item.ink, own),
-        "place": scene.ink(item).place if item.ink in own.at_hand else "",
-        "thickness": item.thickness,
-        "most_coats": MOST_COATS_A_PASS,
-        "brush_label": scene.brush(item).label,
-        "role": rung.role,
-        "alone": colour(rung.alone),
-        "here": colour(rung.here),
-        "lightness": round(rung.here[0], 1),
-        "chroma": round(chroma(rung.here), 1),
-        "hue": round(hue(rung.here), 1),
-        "change": round(rung.change, 2),
-        "step": None if rung.step is None else round(rung.step, 2),
-        "lightness_step": None if rung.lightness_step is None else round(rung.lightness_step, 1),
-        "places": [_place_json(scene, p) for p in rung.places],
-        "wet": rung.wet,
-        "lighter": scene.inks[kin[at - 1]].name if at > 0 else None,
-        "deeper": scene.inks[kin[at + 1]].name if at + 1 < len(kin) else None,
-        "order": sequence.passes.index(item.key) + 1,
-    }
-
-
-def _pad_state(scene: Scene, key: str, own: House) -> str:
-    if key in BOTTLES:
-        return "full"
-    return "away" if key not in own.in_drawer else scene.inks[key].state
-
-
-def _lies(scene: Scene, ladders: Ladders, ground: Ground, name: str) -> dict[str, Any]:
-    """What an element is part of, the card it lies on, and what of others lies under and over it."""
-    sheet = scene.layer_set.sheets_of(name)[0]
-    origin = scene.layer_set.origin(sheet)
-    card = scene.card_under(origin.surface)
-    rungs = ladders.get(name, ())
-    below = [
-        bed
-        for key, _ in (rungs[0].places[0].under if rungs else ())
-        if (bed := _bed(scene, "ink", key, rungs[0].places[0].share, name))
-    ]
-    over = [bed for kind, key, share in ground.over(name) if (bed := _bed(scene, kind, key, share, name))]
-    return {
-        "thing": origin.thing,
-        "kind": scene.layer_set.worked_as(sheet),
-        "card": card.name,
-        "card_colour": colour(card.lab),
-        "below": below,
-        "over": over,
-    }
-
-
-def _bed(scene: Scene, kind: str, key: str, share: float, name: str) -> dict[str, Any] | None:
-    if kind == "card":
-        surface = scene.layer_set.surface_by_key[key]
-        card = scene.stocks[surface.card.stock]
-        of = scene.plan.thing(surface.thing).name or "the image"
-        return _bed_json(kind, "", card.name, of, share, card.lab)
-    item = scene.plan.find(key)
-    if item.element == name:
-        return None
-    return _bed_json(kind, key, scene.ink(item).name, item.element, share, scene.alone[key])
-
-
-def _bed_json(kind: str, key: str, name: str, of: str, share: float, lab: Lab) -> dict[str, Any]:
-    return {
-        "kind": kind,
-        "pass_key": key,
-        "name": name,
-        "of": of,
-        "share": round(share, 2),
-        "colour": colour(lab),
-    }
 
 
 def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
@@ -191,21 +94,7 @@ def sequence_json(sequence: Sequence) -> dict[str, Any]:
 def state_json(colouring: Colouring) -> dict[str, Any]:
     """Everything that the screens of a colouring show."""
     seen = outlook(colouring)
-    ladders, findings = seen.judged
     scene, plan = seen.scene, seen.scene.plan
-    own = house(colouring.build.owner)
-    ground = Ground.of(scene, seen.sequence.wet)
-    elements = [
-        {
-            "name": name,
-            **_lies(scene, ladders, ground, name),
-            "sheets": list(scene.layer_set.sheets_of(name)),
-            "school": plan.school_of(name),
-            "rungs": [_rung_json(scene, seen.sequence, r, own) for r in ladders.get(name, ())],
-            "bare": [sheet for element, sheet in plan.bare if element == name],
-        }
-        for name in scene.layer_set.elements
-    ]
     return {
         **history.head_json(colouring),
         "colourings": colourings_json(colouring.build),
@@ -221,8 +110,8 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
         "school": plan.school,
         "width_mm": scene.layer_set.width,
         "height_mm": scene.layer_set.height,
-        "elements": elements,
-        "findings": [_finding_json(scene, f) for f in findings],
+        "elements": elements_json(seen, house(colouring.build.owner)),
+        "findings": [_finding_json(scene, f) for f in seen.judged.findings],
         "sequence": sequence_json(seen.sequence),
         "brushes": [
             {"key": b.key, "label": b.label, "diameter_mm": b.diameter, "spread_mm": round(b.spread, 2)}

@@ -3,7 +3,7 @@
 from django.urls import path
 
 from studio.builds import colouring_views as colourings
-from studio.builds import views
+from studio.builds import panel_views, picture_views, views
 from studio.builds.opened import OpenedView
 
 urlpatterns = [
@@ -15,16 +15,16 @@ urlpatterns = [
     path("colourings/<row:pk>/edits", colourings.EditsView.as_view()),
     path("colourings/<row:pk>/undo", colourings.UndoView.as_view()),
     path("colourings/<row:pk>/redo", colourings.RedoView.as_view()),
-    path("colourings/<row:pk>/picture", colourings.PictureView.as_view()),
+    path("colourings/<row:pk>/picture", picture_views.PictureView.as_view()),
     path("colourings/<row:pk>/passes/<str:key>/tryouts", colourings.TryoutsView.as_view()),
     path("colourings/<row:pk>/stand-ins", colourings.StandInsView.as_view()),
     path("colourings/<row:pk>/file", colourings.BuildFileView.as_view()),
-    path("colourings/<row:pk>/painting", colourings.PaintingView.as_view()),
-    path("colourings/<row:pk>/build-up", colourings.BuildUpView.as_view()),
-    path("colourings/<row:pk>/try", colourings.TryView.as_view()),
-    path("colourings/<row:pk>/panel", colourings.LaidView.as_view()),
-    path("colourings/<row:pk>/cut/<str:key>", colourings.CutLineView.as_view()),
-    path("colourings/<row:pk>/lay-out-others", colourings.LayOutOthersView.as_view()),
-    path("formats", colourings.FormatsView.as_view()),
+    path("colourings/<row:pk>/painting", picture_views.PaintingView.as_view()),
+    path("colourings/<row:pk>/build-up", picture_views.BuildUpView.as_view()),
+    path("colourings/<row:pk>/try", picture_views.TryView.as_view()),
+    path("colourings/<row:pk>/panel", panel_views.LaidView.as_view()),
+    path("colourings/<row:pk>/cut/<str:key>", panel_views.CutLineView.as_view()),
+    path("colourings/<row:pk>/lay-out-others", panel_views.LayOutOthersView.as_view()),
+    path("formats", panel_views.FormatsView.as_view()),
     path("inks/<row:pk>/opened", OpenedView.as_view()),
 ]

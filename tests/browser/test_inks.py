@@ -128,7 +128,7 @@ class ListTest(BrowserTest):
         expect(head).to_have_attribute("aria-sort", "ascending")
         expect(page.get_by_role("row").nth(1)).to_contain_text("Pitch Black")
         head.get_by_role("button").click()
-        expect(page.get_by_role("row").nth(1)).to_contain_text("Whitewash")
+        expect(page.get_by_role("row").nth(1)).to_contain_text("Chalk Pen")
 
     def test_cards_and_brushes(self) -> None:
         page = self.open("/inks?view=house")

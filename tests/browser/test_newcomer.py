@@ -59,16 +59,17 @@ class AroundThePageTest(BrowserTest):
 
     def test_a_double_click_starts_one_build(self) -> None:
         page = self.open("/")
+        before = Build.objects.count()
         page.get_by_role("button", name="Start a build").click()
         page.get_by_role("button", name="Start", exact=True).dblclick()
         page.wait_for_url("**/strata")
-        self.assertEqual(Build.objects.count(), 3)
+        self.assertEqual(Build.objects.count(), before + 1)
 
     def test_a_server_that_is_away_is_said_and_waited_for(self) -> None:
         page = self.page
         page.route("**/api/builds", lambda route: route.abort())
-        page.goto(self.live_server_url)
-        page.wait_for_timeout(1200)
+        with page.expect_event("requestfailed"):
+            page.goto(self.live_server_url)
         page.unroute("**/api/builds")
         expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible()
 
@@ -97,16 +98,16 @@ class AroundThePageTest(BrowserTest):
 
     def test_a_plan_changed_while_at_the_table_finds_its_place_again(self) -> None:
         table = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
-        for _ in range(6):
+        for step in range(2, 8):
             table.keyboard.press("Space")
-            table.wait_for_timeout(80)
+            expect(table.get_by_text(f"{step} of ")).to_be_visible()
         plan = self.strata(self.good, "bud", self.new_page())
         plan.get_by_role("group", name="Core sample").get_by_role("button", name="Bargewoman's Scarf").click()
         plan.get_by_role("button", name="One more coat").click()
         self.kept(plan)
         table.reload()
         # the same steps in the same order: nothing to be told
-        expect(table.get_by_text("7 of 82")).to_be_visible()
+        expect(table.get_by_text("7 of ")).to_be_visible()
         expect(table.get_by_text("The order has changed")).to_have_count(0)
         plan.keyboard.press("Delete")
         self.kept(plan)

@@ -2990,7 +2990,7 @@ export interface components {
             base: number;
             kind: components["schemas"]["ThingKindEnum"];
             name: string;
-            place: components["schemas"]["PlaceOnPanel"] | null;
+            place: components["schemas"]["PlaceOnPanel"];
             box: number[];
             on: string;
             counter: boolean;

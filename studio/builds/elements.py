@@ -1,0 +1,128 @@
+"""Elements as JSON: what each lies on, its ladder, and what lies over it."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from strata.optics.colour import Lab, chroma, hue
+from strata.order import Sequence
+from strata.order.instance import own_masks
+from strata.plan import Scene
+from strata.plan.media import BOTTLES, MEDIA
+from strata.plan.model import MOST_COATS_A_PASS
+from strata.tones import Place, Rung
+from studio.builds.looking import Judged, Outlook
+from studio.colours import colour
+from studio.inks.services import House
+
+
+def elements_json(seen: Outlook, own: House) -> list[dict[str, Any]]:
+    """Every element on the panel, with its core sample."""
+    scene, judged, plan = seen.scene, seen.judged, seen.scene.plan
+    return [
+        {
+            "name": name,
+            **_lies(scene, judged, name),
+            "sheets": list(scene.layer_set.sheets_of(name)),
+            "school": plan.school_of(name),
+            "rungs": [_rung_json(scene, seen.sequence, r, own) for r in judged.ladders.get(name, ())],
+            "bare": [sheet for element, sheet in plan.bare if element == name],
+        }
+        for name in scene.layer_set.elements
+    ]
+
+
+def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
+    under = [{"ink_name": scene.ink(scene.plan.find(key)).name, "coats": coats} for key, coats in place.under]
+    return {
+        "share": round(place.share, 3),
+        "before": colour(place.before),
+        "here": colour(place.here),
+        "under": under,
+    }
+
+
+def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict[str, Any]:
+    """A pass on the ladder of its element."""
+    item = scene.plan.find(rung.pass_key)
+    kin = scene.family(item.ink)
+    at = kin.index(item.ink)
+    return {
+        **asdict(item),
+        "medium_label": MEDIA[item.medium].label,
+        "masks": list(own_masks(scene, item)),
+        "place_in_plan": scene.plan.index(item.key) + 1,
+        "ink_name": scene.ink(item).name,
+        "chemistry": scene.ink(item).chemistry.label,
+        "state": _pad_state(scene, item.ink, own),
+        "place": scene.ink(item).place if item.ink in own.at_hand else "",
+        "thickness": item.thickness,
+        "most_coats": MOST_COATS_A_PASS,
+        "brush_label": scene.brush(item).label,
+        "role": rung.role,
+        "alone": colour(rung.alone),
+        "here": colour(rung.here),
+        "lightness": round(rung.here[0], 1),
+        "chroma": round(chroma(rung.here), 1),
+        "hue": round(hue(rung.here), 1),
+        "change": round(rung.change, 2),
+        "step": None if rung.step is None else round(rung.step, 2),
+        "lightness_step": None if rung.lightness_step is None else round(rung.lightness_step, 1),
+        "places": [_place_json(scene, p) for p in rung.places],
+        "wet": rung.wet,
+        "lighter": scene.inks[kin[at - 1]].name if at > 0 else None,
+        "deeper": scene.inks[kin[at + 1]].name if at + 1 < len(kin) else None,
+        "order": sequence.passes.index(item.key) + 1,
+    }
+
+
+def _pad_state(scene: Scene, key: str, own: House) -> str:
+    if key in BOTTLES:
+        return "full"
+    return "away" if key not in own.in_drawer else scene.inks[key].state
+
+
+def _lies(scene: Scene, judged: Judged, name: str) -> dict[str, Any]:
+    """What an element is part of, the card it lies on, and what of others lies under and over it."""
+    sheet = scene.layer_set.sheets_of(name)[0]
+    origin = scene.layer_set.origin(sheet)
+    card = scene.card_under(origin.surface)
+    rungs = judged.ladders.get(name, ())
+    below = [
+        bed
+        for key, _ in (rungs[0].places[0].under if rungs else ())
+        if (bed := _bed(scene, "ink", key, rungs[0].places[0].share, name))
+    ]
+    over = [bed for kind, key, share in judged.over[name] if (bed := _bed(scene, kind, key, share, name))]
+    return {
+        "thing": origin.thing,
+        "kind": scene.layer_set.worked_as(sheet),
+        "card": card.name,
+        "card_colour": colour(card.lab),
+        "below": below,
+        "over": over,
+    }
+
+
+def _bed(scene: Scene, kind: str, key: str, share: float, name: str) -> dict[str, Any] | None:
+    if kind == "card":
+        surface = scene.layer_set.surface_by_key[key]
+        card = scene.stocks[surface.card.stock]
+        of = scene.called(scene.plan.thing(surface.thing))
+        return _bed_json(kind, "", card.name, of, share, card.lab)
+    item = scene.plan.find(key)
+    if item.element == name:
+        return None
+    return _bed_json(kind, key, scene.ink(item).name, item.element, share, scene.alone[key])
+
+
+def _bed_json(kind: str, key: str, name: str, of: str, share: float, lab: Lab) -> dict[str, Any]:
+    return {
+        "kind": kind,
+        "pass_key": key,
+        "name": name,
+        "of": of,
+        "share": round(share, 2),
+        "colour": colour(lab),
+    }
