@@ -9,7 +9,9 @@ import { LengthField } from "../../../parts/LengthField";
 import { useShared } from "../context";
 
 const NEAR = 0.15;
-// mm
+const LEAST = 5;
+const MOST = 2000;
+// mm; the sides of a panel as the core takes them
 
 export function PanelFormat() {
   const { set, units, change } = useShared();
@@ -57,16 +59,16 @@ export function PanelFormat() {
           label="Wide"
           mm={set.width_mm}
           units={units}
-          low={20}
-          high={600}
+          low={LEAST}
+          high={MOST}
           onSet={(width) => own({ width })}
         />
         <LengthField
           label="High"
           mm={set.height_mm}
           units={units}
-          low={20}
-          high={600}
+          low={LEAST}
+          high={MOST}
           onSet={(height) => own({ height })}
         />
         <LengthField

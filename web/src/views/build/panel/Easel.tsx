@@ -78,7 +78,7 @@ export function Easel({ chosen, onChoose, drawing, onPoint, onClosed }: Props) {
     if (!key) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     const thing = set.things.find((t) => t.key === key);
-    const turn = onHandle ? (thing?.place?.turn ?? 0) : null;
+    const turn = onHandle ? (thing?.place.turn ?? 0) : null;
     setPush({ key, from: mm(event), dx: 0, dy: 0, turn, guides: [], moved: false });
   };
   const move = (event: PointerEvent) => {
@@ -122,7 +122,7 @@ export function Easel({ chosen, onChoose, drawing, onPoint, onClosed }: Props) {
     if (!shown || !carried.has(thing.key)) return undefined;
     if (shown.turn !== null && thing.key === shown.key) {
       const [cx, cy] = middle(thing);
-      return `rotate(${shown.turn - (thing.place?.turn ?? 0)} ${cx} ${cy})`;
+      return `rotate(${shown.turn - thing.place.turn} ${cx} ${cy})`;
     }
     return shown.turn === null ? `translate(${shown.dx} ${shown.dy})` : undefined;
   };

@@ -244,7 +244,7 @@ function usePanelKeys(
         ArrowUp: [0, -step],
         ArrowDown: [0, step],
       };
-      const turn = chosen.place?.turn ?? 0;
+      const turn = chosen.place.turn;
       if (by[event.key]) change("move_thing", { thing: chosen.key, by: by[event.key] });
       else if (event.key === "[" || event.key === "]")
         change("move_thing", {
@@ -252,7 +252,7 @@ function usePanelKeys(
           turn: turn + (event.key === "]" ? 1 : -1) * (event.shiftKey ? 15 : 1),
         });
       else if (event.key === "m" || event.key === "M")
-        change("move_thing", { thing: chosen.key, mirrored: !chosen.place?.mirrored });
+        change("move_thing", { thing: chosen.key, mirrored: !chosen.place.mirrored });
       else if (event.key === "PageUp" || event.key === "PageDown")
         change("raise_thing", { thing: chosen.key, by: event.key === "PageUp" ? 1 : -1 });
       else if (event.key === "Delete" || event.key === "Backspace")

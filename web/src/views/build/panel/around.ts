@@ -8,7 +8,7 @@ export const AROUND = 9;
 
 export const middle = (thing: Thing): Point => {
   const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = thing.box;
-  if (thing.place && !thing.shape?.of) return [thing.place.x, thing.place.y];
+  if (!thing.shape?.of) return [thing.place.x, thing.place.y];
   return [(x0 + x1) / 2, (y0 + y1) / 2];
 };
 

@@ -5,29 +5,29 @@ import type { Guide } from "./guides";
 import type { Point } from "./around";
 import { AROUND } from "./around";
 
+const LINES = [
+  [greys.white, "0.900"],
+  [greys.ink, "0.350"],
+] as const;
+// a light line with a dark one in it: seen on any card
+
 export function Chosen({ thing, transform }: { thing: Thing; transform: string | undefined }) {
   const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = thing.box;
   const cx = (x0 + x1) / 2;
   return (
     <g transform={transform} fill="none">
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        stroke={greys.white}
-        strokeWidth="0.900"
-        pointerEvents="none"
-      />
-      <rect
-        x={x0}
-        y={y0}
-        width={x1 - x0}
-        height={y1 - y0}
-        stroke={greys.ink}
-        strokeWidth="0.350"
-        pointerEvents="none"
-      />
+      {LINES.map(([stroke, strokeWidth]) => (
+        <rect
+          key={stroke}
+          x={x0}
+          y={y0}
+          width={x1 - x0}
+          height={y1 - y0}
+          stroke={stroke}
+          strokeWidth={strokeWidth}
+          pointerEvents="none"
+        />
+      ))}
       {thing.kind !== "note" && (
         <g data-turns="true">
           <path d={`M${cx} ${y0}V${y0 - 5}`} stroke={greys.ink} strokeWidth="0.350" />

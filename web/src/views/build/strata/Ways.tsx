@@ -49,6 +49,11 @@ const FIGURES: Record<string, [string, number[]]> = {
   spatter: ["drops", [0.6, 1, 1.6, 2.5, 4]],
 };
 
+const ENDS = [
+  ["bottom", "First of all", "Before everything else that is laid"],
+  ["top", "Last of all", "After everything else that is laid"],
+] as const;
+
 export function Ways({ rung, stage, askFor }: { rung: Rung; stage: Stage; askFor: AskFor }) {
   const { set } = useShared();
   const sheet = set.sheets.find((s) => s.number === rung.sheet);
@@ -114,22 +119,17 @@ export function Ways({ rung, stage, askFor }: { rung: Rung; stage: Stage; askFor
           {w}
         </Button>
       ))}
-      <Button
-        variant="text"
-        sx={button}
-        title="Before everything else that is laid"
-        onClick={() => stage.change("place_pass", { pass: rung.key, to: "bottom" })}
-      >
-        First of all
-      </Button>
-      <Button
-        variant="text"
-        sx={button}
-        title="After everything else that is laid"
-        onClick={() => stage.change("place_pass", { pass: rung.key, to: "top" })}
-      >
-        Last of all
-      </Button>
+      {ENDS.map(([to, label, title]) => (
+        <Button
+          key={to}
+          variant="text"
+          sx={button}
+          title={title}
+          onClick={() => stage.change("place_pass", { pass: rung.key, to })}
+        >
+          {label}
+        </Button>
+      ))}
     </Box>
   );
 }

@@ -61,17 +61,17 @@ const SIDES = [
   "upper right",
 ];
 
+/** Where ink comes from, in words, by the angle of its shading. */
+const from = (angle: number) => SIDES[((Math.round(angle / 45) % 8) + 8) % 8];
+
 /** A form in words. */
 export function formSentence(form: Form): string {
   const share = `${Math.round(form.extent * 100)} %`;
   const each = form.span === "opening" ? ", each opening" : "";
   if (form.kind === "all") return "all over";
   if (form.join) return `softly over the border (${FORM_WORDS[form.kind].toLowerCase()})`;
-  if (form.kind === "fade")
-    return `fading from ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}${each}`;
-  if (form.kind === "corner")
-    return `from the corner ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}`;
-  if (form.kind === "side")
-    return `from ${SIDES[((Math.round(form.angle / 45) % 8) + 8) % 8]}, ${share}${each}`;
+  if (form.kind === "fade") return `fading from ${from(form.angle)}, ${share}${each}`;
+  if (form.kind === "corner") return `from the corner ${from(form.angle)}, ${share}`;
+  if (form.kind === "side") return `from ${from(form.angle)}, ${share}${each}`;
   return `${FORM_WORDS[form.kind].toLowerCase()}, ${share}${each}`;
 }
