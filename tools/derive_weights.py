@@ -27,10 +27,9 @@ def derive_smoothness() -> dict[str, object]:
 
     shape = colour.SpectralShape(380, 730, 10)
     sets = [load_TCS_CIE2017(colour.SpectralShape(380, 780, 5)).copy().align(shape).values.T]
-    sets.extend(
-        np.array([s.copy().align(shape).values for s in chart.values()])
-        for chart in colour.SDS_COLOURCHECKERS.values()
-    )
+    # the charts shipped are one chart measured several times, and another: one of each size
+    charts = {len(chart): chart for chart in colour.SDS_COLOURCHECKERS.values()}
+    sets.extend(np.array([s.copy().align(shape).values for s in chart.values()]) for chart in charts.values())
     surfaces = np.clip(np.vstack(sets), 0.005, 0.995)
     z = np.arctanh(np.clip(2 * surfaces - 1, -0.99, 0.99))
     variance = (np.diff(z, axis=1) ** 2).mean(axis=0)

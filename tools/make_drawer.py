@@ -15,10 +15,10 @@ import numpy as np
 
 from strata.formats.drawer import Drawer, read_drawer, write_drawer
 from strata.optics import layers
-from strata.optics.colour import Lab
+from strata.optics.colour import XYZ_WEIGHTS, Lab, lab_from_xyz
 from strata.optics.inks import CHEMISTRIES, Ink, Swatch
 from strata.optics.spectrum import reflectance
-from strata.optics.stack import Stock, lab_of_internal
+from strata.optics.stack import Stock
 from strata.plan.tools import Tool
 
 TARGET = Path(__file__).parent.parent / "demo" / "drawer" / "lockside-drawer.json"
@@ -32,6 +32,8 @@ STOCKS = (
     Stock((84.2, -2.6, -6.3), "Pale grey-blue", 216, 0.27),
     Stock(BLACK, "Black", 300, 0.38),
 )
+SURFACE, BACK = 0.015, 0.9
+# surface and internal reflection of this world's card
 # line, character, family: the deepest ink's colour, concentrations and names from light to deep
 DYES = [
     (
@@ -134,7 +136,15 @@ TOOLS = (
 
 
 def seen(colour: tuple[float, float, float]) -> np.ndarray:
-    return layers.inside(reflectance(tuple(float(v) for v in colour)))
+    """Inside the card, as this made-up world has it: not by the application's own constants, which it is to test."""
+    entering = (reflectance(tuple(float(v) for v in colour)) - SURFACE) / (1 - SURFACE)
+    return np.clip(entering / (1 - BACK + BACK * entering), 1e-5, 1)
+
+
+def lab_of(inside: np.ndarray) -> Lab:
+    seen_again = SURFACE + (1 - SURFACE) * (1 - BACK) * inside / (1 - BACK * inside)
+    lightness, a, b = lab_from_xyz(XYZ_WEIGHTS @ seen_again)
+    return float(lightness), float(a), float(b)
 
 
 def swatch(
@@ -145,7 +155,7 @@ def swatch(
     rng: np.random.Generator,
 ) -> Swatch:
     share = COATS[coats]
-    lab = lab_of_internal(layers.over(seen(card), share * absorbed, share * scattered))
+    lab = lab_of(layers.over(seen(card), share * absorbed, share * scattered))
     noisy = tuple(round(float(v + n), 2) for v, n in zip(lab, rng.normal(0, 0.12, 3), strict=True))
     return Swatch(card, coats, noisy)  # type: ignore[arg-type]
 
@@ -170,7 +180,7 @@ def drawer() -> Drawer:
     other = next(i for i in inks if i.key == twin)
     again = tuple(replace(s, lab=shaken(s.lab, rng)) for s in other.swatches)
     inks.append(Ink(key_of(name), other.chemistry, again, name, "", 0, line, "vivid"))
-    stocks = tuple(replace(s, how="reader", when="2026-04-12") for s in STOCKS)
+    stocks = tuple(replace(s, finish="smooth", how="reader", when="2026-04-12") for s in STOCKS)
     return Drawer(tuple(at_home(ink) for ink in inks), stocks, TOOLS)
 
 

@@ -21,7 +21,7 @@ class WrongWay:
             if scene.plan.school_of(item.element) != "light first" or scene.ink(item).chemistry.opaque:
                 continue
             # only what really lies there: two blends of one ground may never meet
-            under = {key for key, _ in rung.places[0].under}
+            under = {u.pass_key for u in rung.places[0].under}
             for other in scene.plan.of_element(item.element):
                 if other.medium != "ink" or other.form.join or other.key not in under:
                     continue

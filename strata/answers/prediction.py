@@ -9,6 +9,7 @@ from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.formats.drawer import read_ink, read_stock
 from strata.optics.colour import hex_of
 from strata.optics.inks import MOST_COATS, Ink
+from strata.optics.margin import margin
 from strata.optics.stack import Coat, predict
 
 MOST_STACKS = 50_000
@@ -44,5 +45,12 @@ def answer(data: str | bytes) -> dict[str, Any]:
         coats = [_read_pass(p, inks, f"{field}.passes[{j}]") for j, p in enumerate(passes)]
         lab = predict(stock, coats)
         code, in_gamut = hex_of(lab)
-        answers.append({"lab": [round(v, 4) for v in lab], "srgb": code, "in_gamut": in_gamut})
+        answers.append(
+            {
+                "lab": [round(v, 4) for v in lab],
+                "margin": round(margin(stock, coats), 2),
+                "srgb": code,
+                "in_gamut": in_gamut,
+            }
+        )
     return {"stacks": answers}

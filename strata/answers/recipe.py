@@ -32,7 +32,7 @@ def answer(data: str | bytes) -> dict[str, Any]:
     lab = checked_lab(readings.needed(target, "lab", "target"), "target.lab")
     pads = _whole(top, "max_pads", MOST_PADS, MOST_PADS)
     coats, keep = _whole(top, "max_coats", 3, MOST_COATS), _whole(top, "keep", 10, MOST_KEPT)
-    spectrum.prepare([lab])
+    spectrum.prepare([(lab, None, False)])
     found = Shelf(stock, inks, coats).find(lab, pads, keep)
     return {
         "recipes": [

@@ -12,7 +12,6 @@ from strata.camera.photograph import encoded, light_on, table_of
 from strata.camera.shot import Lens, Shot
 from strata.camera.spectral import Eye
 from strata.errors import finite
-from strata.optics import layers
 from strata.optics.colour import Lab
 from strata.optics.spectrum import reflectance
 
@@ -143,7 +142,7 @@ def photograph_card(
     """RGB (h, w, 3) of a card on a table.
 
     ``page`` (h, w) is the print, 0 black to 255 bare, over ``size`` mm; each
-    field is a box in mm and what its passes are at a strength; ``card`` the
+    field is a box in mm and how its passes are seen (36,) at a strength; ``card`` the
     CIELAB of the stock.
     """
     import cv2
@@ -156,7 +155,7 @@ def photograph_card(
     flat = np.asarray(print_ * white + (1 - print_) * toner, np.float32)
     rng = np.random.default_rng(shot.seed + 3)
     for box, laid in fields:
-        seen = [eye.sees(np.asarray(layers.outside(laid(s)), float)) for s in _STRENGTHS]
+        seen = [eye.sees(np.asarray(laid(s), float)) for s in _STRENGTHS]
         _inked(flat, box, np.array(seen), shot, rng, per_mm)
     at = _map(Lens(shot, *size), per_mm)
     picture = cv2.remap(flat, at, None, cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.camera.card import CardShot, Laid, photograph_card
+from strata.optics import layers
 from strata.optics.inks import Ink
 from strata.optics.stack import Coat, Stack, Stock
 from strata.swatchcard import CardLayout, Field
@@ -32,7 +33,7 @@ def laid_by(stock: Stock, field: Field, inks: Mapping[str, Ink]) -> Laid:
 
     def laid(strength: float) -> NDArray[np.float64]:
         coats = tuple(Coat(inks[key], strength * count) for key, count in field.passes)
-        return np.asarray(Stack(stock, coats).internal)
+        return np.asarray(layers.outside(Stack(stock, coats).internal, stock.finish))
 
     return laid
 

@@ -42,7 +42,7 @@ def read_stock(value: Any, field: str) -> Stock:
         name=readings.text(card.get("name", "card"), f"{field}.name"),
         weight_gsm=finite(card.get("weight_gsm", 270), f"{field}.weight_gsm", 60, 800),
         thickness_mm=finite(card.get("thickness_mm", 0.33), f"{field}.thickness_mm", 0.05, 3),
-        finish=card.get("finish", "smooth"),
+        finish=card.get("finish", ""),
         place=_said(card, "place", field),
         state=card.get("state", "plenty"),
         notes=_said(card, "notes", field, 4000),
@@ -53,7 +53,7 @@ def read_stock(value: Any, field: str) -> Stock:
 
 
 def read_swatch(value: Any, field: str) -> Swatch:
-    """A swatch from ``{"on": {"lab", "card"?}, "coats"?, "lab", "how"?, "when"?, "spread"?}``."""
+    """A swatch from ``{"on": {"lab", "card"?, "finish"?}, "coats"?, "lab", "how"?, "when"?, "spread"?}``."""
     item = readings.mapping(value, field)
     on = readings.mapping(readings.needed(item, "on", field), f"{field}.on")
     spread = item.get("spread")
@@ -65,6 +65,7 @@ def read_swatch(value: Any, field: str) -> Swatch:
         when=_said(item, "when", field),
         spread=None if spread is None else finite(spread, f"{field}.spread", 0, 100),
         card=_said(on, "card", f"{field}.on", 120),
+        finish=on.get("finish", ""),
     )
 
 
@@ -147,7 +148,7 @@ def stock_json(stock: Stock) -> dict[str, Any]:
     names = ("key", "finish", "place", "state", "notes", "how", "when")
     plain = {
         "key": "",
-        "finish": "smooth",
+        "finish": "",
         "place": "",
         "state": "plenty",
         "notes": "",
@@ -160,7 +161,10 @@ def stock_json(stock: Stock) -> dict[str, Any]:
 
 def swatch_json(swatch: Swatch) -> dict[str, Any]:
     """A swatch as ``read_swatch`` reads it."""
-    on = {"lab": list(swatch.on), **_more({"card": swatch.card}, {"card": ""})}
+    on = {
+        "lab": list(swatch.on),
+        **_more({"card": swatch.card, "finish": swatch.finish}, {"card": "", "finish": ""}),
+    }
     always = {"on": on, "coats": swatch.coats, "lab": list(swatch.lab)}
     more = {"how": swatch.how, "when": swatch.when, "spread": swatch.spread}
     return {**always, **_more(more, {"how": "", "when": "", "spread": None})}

@@ -1,7 +1,8 @@
 """Colour to spectra to stacks of ink: the predicted colour of ink on ink on card."""
 
 from strata.optics.colour import Lab, chroma, difference, differences, hex_of, hue, lab_of_hex
-from strata.optics.inks import Chemistry, Deposit, Ink, Swatch
+from strata.optics.deposits import Deposit
+from strata.optics.inks import Chemistry, Ink, Swatch
 from strata.optics.stack import HANDS, Coat, Stack, Stock, predict
 
 __all__ = [

@@ -1,154 +1,161 @@
-"""Colour to reflectance: the smoothest bounded spectrum that has a given colour.
+"""Colour to reflectance: the smoothest spectrum of that colour between the card's surface and the card.
 
 LHTSS, "least hyperbolic tangent slope squared": S. A. Burns, "Numerical
 methods for smoothest reflectance reconstruction", Color Research and
 Application 45(1), 2020. Minimise the sum of w[i] (z[i+1] - z[i])^2 where
-R = (tanh z + 1) / 2, subject to weights . R = XYZ; solved by Newton's method
-on the Lagrangian. Burns has w = 1; here w follows how measured surfaces vary
-(docs/decisions/0002), which brings the overprint error from 3.5 to 3.2.
+R = lo + (hi - lo) (tanh z + 1) / 2, subject to weights . R = XYZ. Burns has
+w = 1, lo = 0 and hi = 1; here w follows how measured surfaces vary
+(docs/decisions/0002), lo is what the surface throws back, and hi the spectrum
+of the card: no clear ink lightens what it lies on (docs/decisions/0022).
 """
 
 from __future__ import annotations
 
 import json
 from collections.abc import Iterable
-from functools import lru_cache
 from pathlib import Path
 
 import numpy as np
 
 from strata.errors import BadValue
 from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, lab_from_xyz, xyz_from_lab
+from strata.optics.layers import SURFACE
 
 BANDS = 36
 # 380..730 nm by 10
 
-_ROUNDS, _HALVINGS = 40, 12
-_SETTLED = 1e-8
-# largest XYZ residual: far under a tenth of a CIEDE2000
+_ROUNDS, _FEW_ROUNDS, _HALVINGS = 60, 25, 14
+# steps towards a colour: for itself, and while the edge of what is possible is looked for
+_STEP, _MOST_Z = 1.5, 10.0
+_SETTLED, _REACHED = 1e-7, 2e-6
+# of z, and of XYZ: far under a tenth of a CIEDE2000
+_LIGHTEST = 0.2
+# share of the box's luminance towards which pale colours go: of 600 screen colours on white 2.5 off at most; 0.5: 3.3
+_PALE = 80.0
+# L* of a card that no ink outshines unless it is seen lighter: opaque inks on darker card may
 
 _STEP_WEIGHTS = np.array(
     json.loads((Path(__file__).parent / "data" / "smoothness.json").read_text())["step_weights"]
 )
 # derived by tools/derive_weights.py
 _STEPS = np.diff(np.eye(BANDS), axis=0)
-_LAPLACIAN = 2 * _STEPS.T @ np.diag(_STEP_WEIGHTS) @ _STEPS
+_COVARIANCE: Floats = np.linalg.inv(_STEPS.T @ np.diag(_STEP_WEIGHTS) @ _STEPS + 1e-4 * np.eye(BANDS))
+# the last term only keeps it invertible: how light the whole is costs next to nothing
+
+Seen = tuple[Lab, Lab | None, bool]
+# a colour, the card it was seen on (None: it is a card), and whether what was seen is an opaque ink
 
 
-def _newton(xyz: Floats) -> tuple[Floats, Floats]:
-    """Reflectances (n, 36) and largest residuals (n,) for XYZ (n, 3)."""
-    count = len(xyz)
-    z = np.zeros((count, BANDS)) + np.arctanh(np.clip(2 * xyz[:, 1:2] - 1, -0.98, 0.98))
-    multipliers = np.zeros((count, 3))
-    moving = np.arange(count)
-    for _ in range(_ROUNDS):
-        step = _step(z[moving], multipliers[moving], xyz[moving])
-        if step is None and count > 1:
-            # one colour without an answer must not take the others' away
-            each = [_newton(one[None]) for one in xyz]
-            return np.concatenate([e[0] for e in each]), np.concatenate([e[1] for e in each])
-        if step is None:
-            return (np.tanh(z) + 1) / 2, np.full(count, np.inf)
-        # a full Newton step overshoots for colours near the solid's surface
-        damping = np.minimum(1.0, 3.0 / np.maximum(np.abs(step[:, :BANDS]).max(axis=1), 1e-9))
-        z[moving] = np.clip(z[moving] + step[:, :BANDS] * damping[:, None], -18, 18)
-        multipliers[moving] += step[:, BANDS:] * damping[:, None]
-        moving = moving[np.abs(step[:, :BANDS]).max(axis=1) >= 1e-9]
+def _smoothest(xyz: Floats, low: float, high: Floats, rounds: int) -> tuple[Floats, Floats]:
+    """Reflectances (n, 36) of XYZ (n, 3) between ``low`` and ``high`` (n, 36), and their largest residuals (n,).
+
+    Each step is the smallest change, measured by smoothness, that meets the
+    constraints linearised where one stands (a 3 x 3 system).
+    """
+    z = np.zeros_like(high)
+    span = high - low
+    moving = np.arange(len(xyz))
+    for _ in range(rounds):
+        t, own = np.tanh(z[moving]), span[moving]
+        reflected = low + own * (1 + t) / 2
+        slope = XYZ_WEIGHTS * (own * (1 - t * t) / 2)[:, None, :]  # (m, 3, 36)
+        spread = slope @ _COVARIANCE
+        system = spread @ slope.transpose(0, 2, 1) + 1e-14 * np.eye(3)
+        wanted = xyz[moving] - reflected @ XYZ_WEIGHTS.T + np.einsum("nkb,nb->nk", slope, z[moving])
+        step = np.einsum("nkb,nk->nb", spread, np.linalg.solve(system, wanted[:, :, None])[:, :, 0])
+        step -= z[moving]
+        far = np.abs(step).max(axis=1)
+        step *= np.minimum(1.0, _STEP / np.maximum(far, 1e-12))[:, None]
+        z[moving] = np.clip(z[moving] + step, -_MOST_Z, _MOST_Z)
+        moving = moving[far >= _SETTLED]
         if not len(moving):
             break
-    reflectance = (np.tanh(z) + 1) / 2
-    return reflectance, np.abs(reflectance @ XYZ_WEIGHTS.T - xyz).max(axis=1)
+    reflected = low + span * (1 + np.tanh(z)) / 2
+    return reflected, np.abs(reflected @ XYZ_WEIGHTS.T - xyz).max(axis=1)
 
 
-def _step(z: Floats, multipliers: Floats, xyz: Floats) -> Floats | None:
-    """One Newton step (n, 36 + 3); None where the system cannot be solved."""
-    count, diagonal = len(z), np.arange(BANDS)
-    t = np.tanh(z)
-    slope = (1 - t * t) / 2
-    weighted = slope[:, None, :] * XYZ_WEIGHTS  # (n, 3, 36)
-    pull = multipliers @ XYZ_WEIGHTS
-    system = np.zeros((count, BANDS + 3, BANDS + 3))
-    system[:, :BANDS, :BANDS] = _LAPLACIAN
-    system[:, diagonal, diagonal] += -2 * slope * t * pull + 1e-12
-    system[:, :BANDS, BANDS:] = weighted.transpose(0, 2, 1)
-    system[:, BANDS:, :BANDS] = weighted
-    # a saturated spectrum has no slope left to answer the constraints with; this keeps the system solvable
-    corner = BANDS + np.arange(3)
-    system[:, corner, corner] = -1e-13
-    gradient = z @ _LAPLACIAN + slope * pull
-    residual = (t + 1) / 2 @ XYZ_WEIGHTS.T - xyz
-    right = -np.concatenate([gradient, residual], axis=1)
-    try:
-        return np.asarray(np.linalg.solve(system, right[:, :, None])[:, :, 0])
-    except np.linalg.LinAlgError:
-        return None
+def _within(xyz: Floats, high: Floats) -> Floats:
+    """Reflectances (n, 36) of XYZ (n, 3) under ``high`` (n, 36), the last one towards an even share of it where none is.
 
-
-@lru_cache(maxsize=4096)
-def _single(lightness: float, a: float, b: float) -> Floats:
-    lightness = min(max(lightness, 0.05), 99.95)
-    low, high, best = 0.0, 1.0, None
-    share = 1.0
+    The colours that a box holds are a convex set, so the last one on the way
+    from a colour to one within is unique and moves without a jump. The one
+    within is as light as the colour, so that deep ones lose chroma and not
+    depth, but at most a fifth of the whole: pale ones lose lightness first.
+    """
+    found, off = _smoothest(xyz, SURFACE, high, _ROUNDS)
+    out = np.flatnonzero(off > _REACHED)
+    if not len(out):
+        return found
+    wanted, roof = xyz[out], high[out]
+    span = (roof - SURFACE) @ XYZ_WEIGHTS[1]
+    share = np.clip((wanted[:, 1] - SURFACE) / span, 0.02, _LIGHTEST)
+    middle = SURFACE + (roof - SURFACE) * share[:, None]
+    centre = middle @ XYZ_WEIGHTS.T
+    reached, missed = np.zeros(len(out)), np.ones(len(out))
+    best = middle.copy()
     for _ in range(_HALVINGS):
-        lab = np.array([[lightness, a * share, b * share]])
-        found, residual = _newton(np.clip(xyz_from_lab(lab), 1e-6, None))
-        if residual[0] < _SETTLED:
-            best, low = found[0], share
-            if share == 1.0:
-                break
-        else:
-            high = share
-        share = (low + high) / 2
-    if best is None:
-        best = np.full(BANDS, float(xyz_from_lab(np.array([lightness, 0.0, 0.0]))[1]))
-    best.setflags(write=False)
-    return best
+        share = (reached + missed) / 2
+        tried, off = _smoothest(centre + (wanted - centre) * share[:, None], SURFACE, roof, _FEW_ROUNDS)
+        there = off <= _REACHED
+        best[there] = tried[there]
+        reached, missed = np.where(there, share, reached), np.where(there, missed, share)
+    found[out] = best
+    return found
 
 
-_READY: dict[Lab, Floats] = {}
-_MOST_READY = 8192
+_READY: dict[Seen, Floats] = {}
+_MOST_READY = 16_384
+_WHITE_ROOF: Floats = np.ones(BANDS)
 
 
-def prepare(labs: Iterable[Lab]) -> None:
+def _roof(seen: Seen) -> Floats:
+    """The most that can be reflected (36,), per band."""
+    lab, card, opaque = seen
+    if card is None or (opaque and (lab[0] > card[0] or card[0] < _PALE)):
+        return _WHITE_ROOF
+    return np.maximum(reflectance(card), 1.5 * SURFACE)
+
+
+def _find(wanted: list[Seen]) -> None:
+    labs = np.array([lab for lab, _, _ in wanted], dtype=float)
+    labs[:, 0] = np.clip(labs[:, 0], 0.05, 99.95)
+    found = _within(np.clip(xyz_from_lab(labs), 1e-6, None), np.array([_roof(s) for s in wanted]))
+    for key, spectrum in zip(wanted, found, strict=True):
+        kept = spectrum.copy()
+        kept.setflags(write=False)
+        _READY[key] = kept
+
+
+def prepare(seen: Iterable[Seen]) -> None:
     """Find many reflectances at once: the same answers as one by one, in a tenth of the time."""
-    wanted = [lab for lab in dict.fromkeys(labs) if lab not in _READY]
+    asked = dict.fromkeys(seen)
+    wanted = [s for s in asked if s not in _READY]
     if not wanted:
         return
-    if len(_READY) + len(wanted) > _MOST_READY:
+    if len(_READY) + 2 * len(wanted) > _MOST_READY:
         _READY.clear()
-    values = np.array(wanted, dtype=float)
-    values[:, 0] = np.clip(values[:, 0], 0.05, 99.95)
-    low, high = np.zeros(len(wanted)), np.ones(len(wanted))
-    share = np.ones(len(wanted))
-    best: list[Floats | None] = [None] * len(wanted)
-    open_ = np.arange(len(wanted))
-    for _ in range(_HALVINGS):
-        lab = values[open_] * np.stack([np.ones(len(open_)), share[open_], share[open_]], axis=1)
-        found, residual = _newton(np.clip(xyz_from_lab(lab), 1e-6, None))
-        for at, spectrum, off in zip(open_.tolist(), found, residual, strict=True):
-            if off < _SETTLED:
-                best[at], low[at] = spectrum, share[at]
-            else:
-                high[at] = share[at]
-        open_ = open_[low[open_] < 1.0]
-        share[open_] = (low[open_] + high[open_]) / 2
-        if not len(open_):
-            break
-    for key, spectrum in zip(wanted, best, strict=True):
-        if spectrum is not None:
-            kept = spectrum.copy()
-            kept.setflags(write=False)
-            _READY[key] = kept
+        wanted = list(asked)
+    cards: list[Seen] = [
+        s for s in dict.fromkeys((card or lab, None, False) for lab, card, _ in wanted) if s not in _READY
+    ]
+    if cards:
+        _find(cards)
+    inks = [s for s in wanted if s[1] is not None]
+    if inks:
+        _find(inks)
 
 
-def reflectance(lab: Lab) -> Floats:
-    """The smoothest reflectance (36,), within 0..1, of one colour; cached.
+def reflectance(lab: Lab, card: Lab | None = None, opaque: bool = False) -> Floats:
+    """The smoothest reflectance (36,) of a card's colour, or of an ink seen on a ``card``; cached.
 
-    A colour that no surface can have (outside the optimal-colour solid) is
-    answered with the nearest one of its lightness and hue that a surface can.
+    It lies between the surface reflection and 1, for a clear ink the card's
+    own spectrum. A colour that none there has is answered with the last one
+    that one has, on the way to an even share of the card.
     """
-    ready = _READY.get(lab)
-    return _single(*lab) if ready is None else ready
+    key = (lab, card, opaque)
+    while (ready := _READY.get(key)) is None:
+        prepare([key])
+    return ready
 
 
 def lab_of_spectrum(nm: Floats, values: Floats) -> Lab:

@@ -3,30 +3,27 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
-import numpy as np
-
 from strata.errors import BadValue, finite
-from strata.optics import layers
+from strata.optics import layers, spectrum
 from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, checked_lab, lab_from_xyz
 from strata.optics.inks import HOWS, MOST_COATS, Ink, one_of
-from strata.optics.spectrum import BANDS, reflectance
+from strata.optics.layers import FINISHES
 
-TRAP_LOSS = 0.35
-# tau: largest share that an ink fails to lay down on wet ink
-TRAP_RATE = 0.6
-# beta: how fast that loss sets in with the density below
-TRAP_BANDS = 9
-# the density below is the mean of this many highest bands
+TRAP_LOSS = 0.3
+# largest share that an ink fails to lay down on wet ink
+TRAP_RATE = 3.0
+# how fast that loss sets in with the coats still wet beneath
+DRIED = 0.25
+# coats laid on dry ink from which on nothing wet is left beneath: a trace at a soft edge leaves it as it was
 
 HANDS: dict[str, float] = {"light": 0.5, "medium": 1.0, "heavy": 1.6}
 # multiples of one measured coat
 
 
-FINISHES = ("smooth", "vellum-finish", "coated")
 STOCK_STATES = ("plenty", "low", "used up", "wished for")
 
 
@@ -34,7 +31,8 @@ STOCK_STATES = ("plenty", "low", "used up", "wished for")
 class Stock:
     """The card under the ink: CIELAB colour, weight in g/m2, thickness in mm.
 
-    What follows the thickness is the maker's and changes no colour; ``key`` is what
+    The ``finish`` (one of FINISHES, empty where nobody knows) says how light is
+    thrown back inside it. What follows is the maker's and changes no colour; ``key`` is what
     swatches call the card by.
     """
 
@@ -42,7 +40,7 @@ class Stock:
     name: str = ""
     weight_gsm: float = 270.0
     thickness_mm: float = 0.33
-    finish: str = field(default="smooth", compare=False)
+    finish: str = ""
     place: str = field(default="", compare=False)
     state: str = field(default="plenty", compare=False)
     notes: str = field(default="", compare=False)
@@ -59,7 +57,13 @@ class Stock:
     @cached_property
     def internal(self) -> Floats:
         """Internal reflectance r (36,)."""
-        return layers.inside(reflectance(self.lab))
+        return layers.inside(spectrum.reflectance(self.lab), self.finish)
+
+
+def prepare(inks: Iterable[Ink], stocks: Iterable[Stock] = ()) -> None:
+    """Find the reflectances of all swatches and stocks together, in a tenth of the time of one by one."""
+    seen = [(s.lab, s.on, ink.chemistry.opaque) for ink in inks for s in ink.swatches]
+    spectrum.prepare([*seen, *((s.lab, None, False) for s in stocks)])
 
 
 @dataclass(frozen=True)
@@ -74,16 +78,14 @@ class Coat:
         finite(self.coats, "coats", 0.0, MOST_COATS)
 
 
-def take(density_below: float, wet: bool) -> float:
-    """The share t of an ink that stays (trapping): 1 on dry ink or bare card."""
-    if not wet:
-        return 1.0
-    return 1.0 - TRAP_LOSS * (1.0 - math.exp(-TRAP_RATE * density_below))
+def take(wet_below: float) -> float:
+    """The share t of an ink that stays (trapping) on so many coats still wet; 1 on dry ink or bare card."""
+    return 1.0 - TRAP_LOSS * (1.0 - math.exp(-TRAP_RATE * wet_below))
 
 
-def trapped_density(density: Floats) -> float:
-    """The mean of the nine highest bands of a density spectrum (36,)."""
-    return float(np.sort(density)[-TRAP_BANDS:].mean())
+def still_wet(wet_below: float, coats: float) -> float:
+    """How much of what was wet is so still, once so many coats are to go onto it dry."""
+    return wet_below * max(0.0, 1.0 - coats / DRIED)
 
 
 @dataclass(frozen=True)
@@ -97,12 +99,12 @@ class Stack:
     def internal(self) -> Floats:
         """Internal reflectance r (36,) of the whole."""
         r = self.stock.internal
-        below = np.zeros(BANDS)
+        wet = 0.0
         for coat in self.coats:
-            deposit = coat.ink.deposit(coat.coats)
-            t = take(trapped_density(below), coat.wet)
+            deposit = coat.ink.deposit(coat.coats, self.stock.finish)
+            t = take(wet) if coat.wet else 1.0
             r = layers.over(r, t * deposit.absorbed, t * deposit.scattered)
-            below = below + 2 * t * deposit.absorbed
+            wet = (wet if coat.wet else still_wet(wet, coat.coats)) + t * coat.coats
         return r
 
     @cached_property
@@ -110,12 +112,12 @@ class Stack:
         """CIELAB D50 of the whole; exactly the stock's own colour where nothing was laid."""
         if not any(c.coats > 0 for c in self.coats):
             return self.stock.lab
-        return lab_of_internal(self.internal)
+        return lab_of_internal(self.internal, self.stock.finish)
 
 
-def lab_of_internal(internal: Floats) -> Lab:
-    """CIELAB of an internal reflectance (36,)."""
-    lightness, a, b = lab_from_xyz(XYZ_WEIGHTS @ layers.outside(internal))
+def lab_of_internal(internal: Floats, finish: str) -> Lab:
+    """CIELAB of an internal reflectance (36,) on card of a finish."""
+    lightness, a, b = lab_from_xyz(XYZ_WEIGHTS @ layers.outside(internal, finish))
     return float(lightness), float(a), float(b)
 
 

@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 
 from strata.optics import layers as law
 from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, Floats, encode_srgb, lab_from_xyz
-from strata.optics.inks import Deposit, Ink
+from strata.optics.deposits import Deposit
+from strata.optics.inks import Ink
 from strata.optics.spectrum import BANDS
-from strata.optics.stack import TRAP_BANDS, TRAP_LOSS, TRAP_RATE, Stock
+from strata.optics.stack import DRIED, TRAP_LOSS, TRAP_RATE, Stock
 from strata.picture.layers import LIFTED, Layer
 from strata.picture.raster import Floats32
 
@@ -32,12 +33,13 @@ _THIN = 1e-5
 
 
 @lru_cache(maxsize=2048)
-def _pieces(ink: Ink) -> list[tuple[float, float, Floats32, Floats32]]:
+def _pieces(ink: Ink, finish: str) -> list[tuple[float, float, Floats32, Floats32]]:
     """An ink's deposit curve: from how many coats on, for how many, what each adds in K x and S x."""
     low = Deposit(0.0, np.zeros(BANDS), np.zeros(BANDS))
     found = []
-    last = len(ink.deposits) - 1
-    for i, high in enumerate(ink.deposits):
+    measured = ink.deposits(finish)
+    last = len(measured) - 1
+    for i, high in enumerate(measured):
         run = high.coats - low.coats
         found.append(
             (
@@ -51,17 +53,18 @@ def _pieces(ink: Ink) -> list[tuple[float, float, Floats32, Floats32]]:
     return found
 
 
-def _deposit(ink: Ink, coats: Floats32) -> tuple[Floats32, Floats32]:
-    """K x and S x (n, 36) of so many coats (n,)."""
-    absorbed = np.zeros((len(coats), BANDS), np.float32)
-    scattered = np.zeros_like(absorbed)
-    for start, length, k, s in _pieces(ink):
+def _deposit(ink: Ink, finish: str, coats: Floats32) -> tuple[Floats32, Floats32]:
+    """K x and S x (n, 36) of so many coats (n,); of a clear ink S x (n, 1), as it is the same in every band."""
+    pieces = _pieces(ink, finish)
+    absorbed = np.minimum(coats, pieces[0][1])[:, None] * pieces[0][2]
+    bands = slice(None) if ink.chemistry.opaque else slice(1)
+    scattered = np.minimum(coats, pieces[0][1])[:, None] * pieces[0][3][bands]
+    for start, length, k, s in pieces[1:]:
         part = np.clip(coats - np.float32(start), 0, length)[:, None]
-        if start and not part.any():
+        if not part.any():
             break
         absorbed += part * k
-        if ink.chemistry.opaque:
-            scattered += part * s
+        scattered += part * s[bands]
     return absorbed, scattered
 
 
@@ -87,22 +90,14 @@ def _lifted(layers: Sequence[Layer], levels: Floats32) -> Floats32:
 
 
 class _Pile:
-    """Stacks being laid, layer by layer.
-
-    Dyes between two opaque layers only add what they absorb, so each such run
-    is one matrix product.
-    """
+    """Stacks being laid, layer by layer."""
 
     def __init__(self, stock: Stock, layers: Sequence[Layer], levels: Floats32) -> None:
-        self.layers, self.levels = layers, levels
+        self.layers, self.levels, self.finish = layers, levels, stock.finish
         self.r = np.repeat(np.asarray(stock.internal, np.float32)[None, :], len(levels), axis=0)
-        self.coats: list[Floats32] = []
-        self.spectra: list[Floats32] = []
-        self.last_wet = max((j for j, layer in enumerate(layers) if layer.wet), default=-1)
-        # inks below the last one that goes onto wet ink: what lies of each (n,), and what a coat of it absorbs (36,)
-        self.laid: list[Floats32] = []
-        self.coat: list[Floats] = []
-        self.piles: list[float] = []
+        self.any_wet = any(layer.wet for layer in layers)
+        self.wet = np.zeros(len(levels) if self.any_wet else 0, np.float32)
+        # coats that are wet still, of each stack
 
     def internal(self) -> Floats32:
         at = 0
@@ -117,77 +112,49 @@ class _Pile:
                 continue
             self._one(at)
             at += 1
-        self._settle()
         return self.r
 
-    def _settle(self) -> None:
-        """Lay the run of dyes that waits."""
-        if self.coats:
-            self.r *= np.exp(np.stack(self.coats).T @ (-2 * np.stack(self.spectra)))
-            self.coats.clear()
-            self.spectra.clear()
+    def _seen(self, rows: NDArray[np.intp]) -> Floats32:
+        return np.asarray(law.outside(self.r[rows], self.finish), np.float32)
 
     def _one(self, j: int) -> None:
         layer, level = self.layers[j], self.levels[:, j]
         if layer.kind == "lift":
             return  # it is in the levels already
         if layer.kind == "ink" and layer.ink is not None:
-            self._ink(j, layer.ink, layer, level)
+            self._ink(layer.ink, layer, level)
             return
         rows = np.flatnonzero(level > _THIN)
         if not rows.size:
             return
-        self._settle()
         if layer.kind == "shade":
-            seen = law.outside(self.r[rows]) * (1 - np.float32(layer.strength) * level[rows, None])
-            self.r[rows] = law.inside(seen)
+            seen = self._seen(rows) * (1 - np.float32(layer.strength) * level[rows, None])
+            self.r[rows] = law.inside(seen, self.finish)
         elif layer.kind == "gloss":
             power = 1 + np.float32(GLOSS) * level[rows, None]
             self.r[rows] = np.power(np.maximum(self.r[rows], 1e-6), power)
 
-    def _ink(self, j: int, ink: Ink, layer: Layer, level: Floats32) -> None:
-        coats = level * np.float32(layer.thickness)
-        taken = self._share_taken() if layer.wet and self.laid else None
-        if j < self.last_wet:
-            self.laid.append(coats if taken is None else coats * taken)
-            self.coat.append(ink.deposit(layer.thickness).absorbed / layer.thickness)
-            self.piles.append(layer.thickness)
-        if ink.chemistry.opaque:
-            self._opaque(ink, coats, taken)
-            return
-        for start, length, absorbed, _ in _pieces(ink):
-            if start < layer.thickness:
-                whole = start == 0 and layer.thickness <= length
-                part = coats if whole else np.clip(coats - np.float32(start), 0, length)
-                self.coats.append(part if taken is None else part * taken)
-                self.spectra.append(absorbed)
-
-    def _opaque(self, ink: Ink, coats: Floats32, taken: Floats32 | None) -> None:
-        rows = np.flatnonzero(coats > _THIN)
+    def _ink(self, ink: Ink, layer: Layer, level: Floats32) -> None:
+        rows = np.flatnonzero(level > _THIN)
         if not rows.size:
             return
-        self._settle()
-        absorbed, scattered = _deposit(ink, coats[rows])
-        if taken is not None:
-            share = taken[rows, None]
-            absorbed, scattered = absorbed * share, scattered * share
-        self.r[rows] = law.over(self.r[rows], absorbed, scattered)
+        coats = level[rows] * np.float32(layer.thickness)
+        share = self._share_taken(rows, coats, layer.wet)
+        absorbed, scattered = _deposit(ink, self.finish, coats)
+        if share is not None:
+            absorbed, scattered = absorbed * share[:, None], scattered * share[:, None]
+        law_of = law.over if ink.chemistry.opaque else law.hardly_scattering
+        self.r[rows] = law_of(self.r[rows], absorbed, scattered)
 
-    def _share_taken(self) -> Floats32:
-        """The share t (n,) of an ink that stays on the wet ink below.
-
-        The mean over the nine highest bands of a sum is the largest mean over
-        any nine; trying the sets of each ink below and of their piles gives it
-        to within the model's own accuracy.
-        """
-        coat = np.stack(self.coat)
-        piles = np.cumsum(coat * np.array(self.piles)[:, None], axis=0)
-        spectra = np.concatenate([coat, piles])
-        ranks = np.argpartition(spectra, -TRAP_BANDS, axis=1)[:, -TRAP_BANDS:]
-        sets = np.unique(np.sort(ranks, axis=1), axis=0)
-        means = np.asarray(2 * coat[:, sets].mean(axis=2).T, np.float32)
-        highest = (means @ np.stack(self.laid)).max(axis=0)
-        return np.asarray(1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * highest)))
+    def _share_taken(self, rows: NDArray[np.intp], coats: Floats32, wet: bool) -> Floats32 | None:
+        """The share t (rows,) of an ink that stays on what is wet below, None where all of it does; see ``take``."""
+        if not self.any_wet:
+            return None
+        below = self.wet[rows]
+        share = 1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * below)) if wet else None
+        left = below if wet else below * np.maximum(0, 1 - coats / np.float32(DRIED))
+        self.wet[rows] = left + (coats if share is None else coats * share)
+        return share
 
     def _card(self, at: int, end: int) -> None:
         """A piece with what lies on it, over what lies below; at its edge a pixel is shared by both."""
@@ -195,12 +162,11 @@ class _Pile:
         rows = np.flatnonzero(self.levels[:, at] > _THIN)
         if not rows.size or layer.stock is None:
             return
-        self._settle()
         alpha = self.levels[rows, at][:, None]
         inner = list(range(at + 1, end))
         own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).internal()
-        mixed = law.inside(law.outside(self.r[rows]) * (1 - alpha) + law.outside(own) * alpha)
-        self.r[rows] = np.where(alpha >= WHOLE, own, mixed)
+        mixed = self._seen(rows) * (1 - alpha) + law.outside(own, layer.stock.finish) * alpha
+        self.r[rows] = law.inside(mixed, self.finish)
 
 
 def _uncovered(layers: Sequence[Layer], levels: Floats32) -> Floats32:
@@ -224,7 +190,7 @@ def hidden(layers: Sequence[Layer], levels: Floats32, j: int) -> NDArray[np.bool
 
 def seen(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats32:
     """Seen reflectance (n, 36) of stacks."""
-    return np.asarray(law.outside(internal(stock, layers, levels)), np.float32)
+    return np.asarray(law.outside(internal(stock, layers, levels), stock.finish), np.float32)
 
 
 def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:

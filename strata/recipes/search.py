@@ -20,7 +20,7 @@ from strata.errors import BadValue, TooLarge
 from strata.optics import layers, spectrum
 from strata.optics.colour import XYZ_WEIGHTS, Floats, Lab, lab_from_xyz
 from strata.optics.inks import Ink
-from strata.optics.stack import Stock
+from strata.optics.stack import Stock, prepare
 from strata.recipes.nearest import Floats32, nearest, quick
 
 MOST_PADS, MOST_COATS, MOST_LAIDS = 3, 6, 1500
@@ -58,9 +58,9 @@ class Shelf:
         if len(inks) * most_coats > MOST_LAIDS:
             raise TooLarge(f"{len(inks)} inks of {most_coats} coats are more than can be searched.", "inks")
         self.stock, self.inks, self.most_coats = stock, tuple(inks), most_coats
-        spectrum.prepare([stock.lab, *(lab for i in inks for s in i.swatches for lab in (s.lab, s.on))])
+        prepare(inks, [stock])
         self.laids = [(i, c) for i in range(len(inks)) for c in range(1, most_coats + 1)]
-        deposits = [inks[i].deposit(float(c)) for i, c in self.laids]
+        deposits = [inks[i].deposit(float(c), stock.finish) for i, c in self.laids]
         self.absorbed = np.array([d.absorbed for d in deposits])
         self.scattered = np.array([d.scattered for d in deposits])
         one, through = _layer(self.absorbed, self.scattered)
@@ -70,7 +70,7 @@ class Shelf:
     def singles(self) -> tuple[Floats32, Floats32]:
         """(internal reflectances (n, 36), colours (n, 3)) of every pass on the bare card."""
         r = layers.over(self.stock.internal, self.absorbed, self.scattered).astype(np.float32)
-        return r, _lab(r)
+        return r, self._seen(r)
 
     @cached_property
     def pairs(self) -> tuple[Floats32, Floats32]:
@@ -81,7 +81,7 @@ class Shelf:
         for lower in range(n):
             r[lower] = self._over(r1[lower], slice(None))
         flat = r.reshape(n * n, -1)
-        return flat, _lab(flat)
+        return flat, self._seen(flat)
 
     @cached_property
     def _tree(self) -> Any:
@@ -103,6 +103,11 @@ class Shelf:
         """Internal reflectances of layers ``upper`` on ``below``."""
         reflected = self.reflected[upper]
         return np.asarray(reflected + self.through2[upper] * below / (1 - reflected * below), np.float32)
+
+    def _seen(self, internal: Floats32) -> Floats32:
+        """CIELAB (n, 3) of internal reflectances (n, 36)."""
+        seen = layers.outside(internal, self.stock.finish)
+        return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T.astype(np.float32)), np.float32)
 
     def find(self, target: Lab, most_pads: int = 3, keep: int = 10) -> list[Recipe]:
         """The nearest recipes of 1 to ``most_pads`` pads, nearest first, fewer passes before more where equal."""
@@ -139,17 +144,19 @@ class Shelf:
     def _lab_of(self, triples: Indices) -> Floats32:
         n = len(self.laids)
         below = self.pairs[0][triples[:, 0] * n + triples[:, 1]]
-        return _lab(self._over(below, triples[:, 2]))
+        return self._seen(self._over(below, triples[:, 2]))
 
     def _triples(self, target: Floats) -> Indices:
         """Candidates (m, 3) for a target, without repeats."""
         n = len(self.laids)
         lab = (float(target[0]), float(target[1]), float(target[2]))
-        wanted = layers.inside(spectrum.reflectance(lab))
+        wanted = layers.inside(spectrum.reflectance(lab), self.stock.finish)
         needed = (wanted - self.reflected) / (
             self.through2 + self.reflected * (wanted - self.reflected) + 1e-9
         )
-        _, rows = self._tree.query(_lab(np.clip(needed, 0, 1).astype(np.float32)), k=min(BENEATH, n * n))
+        _, rows = self._tree.query(
+            self._seen(np.clip(needed, 0, 1).astype(np.float32)), k=min(BENEATH, n * n)
+        )
         rows = rows.reshape(n, -1)
         lower, upper = np.divmod(rows.ravel(), n)
         triples = np.column_stack([lower, upper, np.repeat(np.arange(n), rows.shape[1])])
@@ -194,9 +201,3 @@ def _layer(absorbed: Floats, scattered: Floats) -> tuple[Floats, Floats]:
     on_one = layers.over(np.ones_like(absorbed), absorbed, scattered)
     squared = np.clip((on_one - reflected) * (1 - reflected), 0, 1)
     return reflected, np.sqrt(squared)
-
-
-def _lab(internal: Floats32) -> Floats32:
-    """CIELAB (n, 3) of internal reflectances (n, 36)."""
-    seen = layers.outside(internal)
-    return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T.astype(np.float32)), np.float32)

@@ -127,11 +127,13 @@ def _off(
     wanted, got, shares = [], [], []
     for place in rung.places:
         under = []
-        for key, laid in place.under:
-            below = scene.plan.find(key)
-            swap = amounts.get(key)
-            changed = laid if swap is None else laid * swap[0] * HANDS[swap[1]] / below.thickness
-            under.append(Coat(scene.ink_of(ink if swap else below.ink), changed))
+        for lies in place.under:
+            below = scene.plan.find(lies.pass_key)
+            swap = amounts.get(lies.pass_key)
+            laid = lies
+            if swap is not None:
+                laid = replace(lies, coats=lies.coats * swap[0] * HANDS[swap[1]] / below.thickness)
+            under.append(laid.coat(scene.ink_of(ink if swap else below.ink)))
         got.append(predict(scene.ground(item), [*under, Coat(scene.inks[ink], own, rung.wet)]))
         wanted.append(place.here)
         shares.append(place.share)

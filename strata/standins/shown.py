@@ -22,8 +22,12 @@ def before_and_after(
     for key, (coats, hand) in list(found.amounts.items())[:MOST_SHOWN]:
         item = scene.plan.find(key)
         under = [
-            Coat(scene.inks[found.ink] if k in found.amounts else scene.ink(scene.plan.find(k)), c)
-            for k, c in places[key].under
+            u.coat(
+                scene.inks[found.ink]
+                if u.pass_key in found.amounts
+                else scene.ink(scene.plan.find(u.pass_key))
+            )
+            for u in places[key].under
         ]
         laid = scene.thickness(item) / item.thickness * coats * HANDS[hand]
         after = predict(scene.stock, [*under, Coat(scene.inks[found.ink], laid)])

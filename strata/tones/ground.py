@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 
 from strata.kept import Kept
 from strata.optics.colour import Lab
+from strata.optics.inks import Ink
 from strata.optics.stack import Coat, predict
 from strata.picture.colours import reference_lab
 from strata.picture.layers import Layer, layers_of
@@ -30,16 +31,26 @@ THERE = 0.3
 
 
 @dataclass(frozen=True)
-class Place:
-    """One ground that a pass lies on: its share of the pass, the colour before and after.
+class Under:
+    """A pass that lies beneath another: so many coats of it, laid on wet ink or dry."""
 
-    ``under`` lists what lies there, bottom first, as (pass key, coats).
-    """
+    pass_key: str
+    coats: float
+    wet: bool
+
+    def coat(self, ink: Ink) -> Coat:
+        """That much of an ink, laid as it was."""
+        return Coat(ink, self.coats, self.wet)
+
+
+@dataclass(frozen=True)
+class Place:
+    """One ground that a pass lies on: its share of the pass, the colour before and after; what lies ``under``, bottom first."""
 
     share: float
     before: Lab
     here: Lab
-    under: tuple[tuple[str, float], ...] = ()
+    under: tuple[Under, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -124,7 +135,7 @@ class Ground:
         ]
         halves = [bed.halves[i] for i in below]
         under = tuple(
-            (self.layers[i].pass_key, round(self.layers[i].thickness * h, 3))
+            Under(self.layers[i].pass_key, round(self.layers[i].thickness * h, 3), self.layers[i].wet)
             for i, h in zip(below, halves, strict=True)
         )
         before = self._colour(own, below, halves)

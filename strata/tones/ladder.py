@@ -10,6 +10,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from strata.optics.colour import Lab, difference
+from strata.optics.margin import margin
+from strata.optics.stack import Coat
 from strata.order.steps import Sequence
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -27,7 +29,8 @@ LINE_WIDTH = 2.6
 class Rung:
     """One pass on the ladder of its element.
 
-    ``change`` is CIEDE2000 from what lies under it to the colour here;
+    ``change`` is CIEDE2000 from what lies under it to the colour here, which
+    lies within about ``margin`` of the true one;
     ``step`` is the same, None for the element's first pass, which has no tone
     below it. ``lightness_step`` is that step in L*.
     """
@@ -42,6 +45,7 @@ class Rung:
     lightness_step: float | None
     places: tuple[Place, ...]
     wet: bool
+    margin: float = 0.0
 
 
 def ladders(scene: Scene, sequence: Sequence, ground: Ground | None = None) -> Mapping[str, tuple[Rung, ...]]:
@@ -76,9 +80,15 @@ def _climb(
                 lightness_step=None if first else main.here[0] - main.before[0],
                 places=places[item.key],
                 wet=item.key in sequence.wet,
+                margin=_margin(scene, item, main, item.key in sequence.wet),
             )
         )
     return tuple(rungs)
+
+
+def _margin(scene: Scene, item: Pass, place: Place, wet: bool) -> float:
+    under = [u.coat(scene.ink(scene.plan.find(u.pass_key))) for u in place.under]
+    return margin(scene.ground(item), [*under, Coat(scene.ink(item), scene.thickness(item), wet)])
 
 
 def propose_roles(scene: Scene, passes: list[Pass]) -> dict[str, str]:

@@ -24,7 +24,7 @@ class Tryout:
 
 def try_inks(scene: Scene, item: Pass, rung: Rung, inks: Iterable[str]) -> Mapping[str, Tryout]:
     """Every ink as it would look in the place of ``item``, on the commonest ground of its rung."""
-    under = [Coat(scene.ink(scene.plan.find(key)), coats) for key, coats in rung.places[0].under]
+    under = [u.coat(scene.ink(scene.plan.find(u.pass_key))) for u in rung.places[0].under]
     found = {}
     for key in inks:
         here = predict(scene.ground(item), [*under, Coat(scene.inks[key], scene.thickness(item), rung.wet)])

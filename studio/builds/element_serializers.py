@@ -72,6 +72,7 @@ class RungSerializer(serializers.Serializer[Any]):
     lightness = serializers.FloatField()
     chroma = serializers.FloatField()
     hue = serializers.FloatField()
+    margin = serializers.FloatField(help_text="CIEDE2000 within which the true colour lies nine times in ten")
     change = serializers.FloatField()
     step = serializers.FloatField(allow_null=True)
     lightness_step = serializers.FloatField(allow_null=True)

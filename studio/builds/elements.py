@@ -34,7 +34,7 @@ def elements_json(seen: Outlook, own: House) -> list[dict[str, Any]]:
 
 
 def _place_json(scene: Scene, place: Place) -> dict[str, Any]:
-    under = [{"ink_name": scene.ink(scene.plan.find(key)).name, "coats": coats} for key, coats in place.under]
+    under = [{"ink_name": scene.ink(scene.plan.find(u.pass_key)).name, "coats": u.coats} for u in place.under]
     return {
         "share": round(place.share, 3),
         "before": colour(place.before),
@@ -66,6 +66,7 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
         "lightness": round(rung.here[0], 1),
         "chroma": round(chroma(rung.here), 1),
         "hue": round(hue(rung.here), 1),
+        "margin": round(rung.margin, 1),
         "change": round(rung.change, 2),
         "step": None if rung.step is None else round(rung.step, 2),
         "lightness_step": None if rung.lightness_step is None else round(rung.lightness_step, 1),
@@ -91,8 +92,8 @@ def _lies(scene: Scene, judged: Judged, name: str) -> dict[str, Any]:
     rungs = judged.ladders.get(name, ())
     below = [
         bed
-        for key, _ in (rungs[0].places[0].under if rungs else ())
-        if (bed := _bed(scene, "ink", key, rungs[0].places[0].share, name))
+        for u in (rungs[0].places[0].under if rungs else ())
+        if (bed := _bed(scene, "ink", u.pass_key, rungs[0].places[0].share, name))
     ]
     over = [bed for kind, key, share in judged.over[name] if (bed := _bed(scene, kind, key, share, name))]
     return {

@@ -6,7 +6,8 @@ from django.conf import settings
 from django.db import models
 
 from strata.optics.inks import CHEMISTRIES, PADS, STATES
-from strata.optics.stack import FINISHES, STOCK_STATES
+from strata.optics.layers import FINISHES
+from strata.optics.stack import STOCK_STATES
 from strata.swatchcard import PAPERS
 from studio.history.models import Versioned
 from studio.jobs.models import Job
@@ -73,7 +74,7 @@ class Stock(DrawerRow):
     lab = models.JSONField()
     weight_gsm = models.FloatField(default=270)
     thickness_mm = models.FloatField(default=0.33)
-    finish = models.CharField(max_length=16, default="smooth", choices=_choices(FINISHES))
+    finish = models.CharField(max_length=16, default="", blank=True, choices=_choices(FINISHES))
     place = models.CharField(max_length=200, blank=True)
     state = models.CharField(max_length=12, default="plenty", choices=_choices(STOCK_STATES))
     notes = models.TextField(blank=True)

@@ -12,7 +12,9 @@ from strata.drawer.dabs import dabs
 from strata.optics.colour import Lab, chroma, hue, lab_of_hex
 from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
 from strata.optics.inks import Ink as CoreInk
-from strata.optics.stack import FINISHES, STOCK_STATES
+from strata.optics.layers import FINISHES
+from strata.optics.remarks import remarks
+from strata.optics.stack import STOCK_STATES
 from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import BRUSHES, DAUBERS
 from studio.colours import ColourSerializer, colour
@@ -81,6 +83,7 @@ class InkSerializer(serializers.Serializer[Any]):
     cleaning = serializers.CharField()
     opaque = serializers.BooleanField()
     estimated = serializers.BooleanField()
+    remarks = serializers.ListField(child=serializers.CharField())
     swatches = SwatchSerializer(many=True)
     dabs = ColourSerializer(many=True)
     lightness = serializers.FloatField()
@@ -131,7 +134,7 @@ class StockSerializer(DecidedSerializer):
     lab = triple()
     weight_gsm = serializers.FloatField(required=False)
     thickness_mm = serializers.FloatField(required=False)
-    finish = serializers.ChoiceField(choices=FINISHES, required=False)
+    finish = serializers.ChoiceField(choices=FINISHES, required=False, allow_blank=True)
     place = serializers.CharField(max_length=200, required=False, allow_blank=True)
     state = serializers.ChoiceField(choices=STOCK_STATES, required=False)
     notes = serializers.CharField(max_length=4000, required=False, allow_blank=True)
@@ -189,6 +192,7 @@ def _json(row: Ink, core: CoreInk, labs: list[Lab]) -> dict[str, Any]:
         "cleaning": core.chemistry.cleaning,
         "opaque": core.chemistry.opaque,
         "estimated": core.estimated,
+        "remarks": remarks(core),
         "dabs": [colour(lab) for lab in labs],
         "lightness": round(labs[0][0], 2),
         "chroma": round(chroma(labs[0]), 2),

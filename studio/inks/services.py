@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.utils.text import slugify
@@ -76,16 +76,23 @@ def _current(owner: Any) -> House:
 
 def _loaded(owner: Any, stamp: str, revision: int) -> House:
     rows, stocks = list(Ink.objects.filter(owner=owner)), list(Stock.objects.filter(owner=owner))
+    finishes = {row.key: row.finish for row in stocks}
     return House(
         stamp,
         revision,
-        {row.key: core_ink(row) for row in rows},
+        {row.key: _on_its_cards(core_ink(row), finishes) for row in rows},
         {row.key: core_stock(row) for row in stocks},
         frozenset(row.key for row in rows if row.gone is None and row.state in AT_HAND),
         frozenset(row.key for row in rows if row.gone is None),
         frozenset(row.key for row in stocks if row.gone is None),
         Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
     )
+
+
+def _on_its_cards(ink: CoreInk, finishes: dict[str, str]) -> CoreInk:
+    """An ink whose swatches know the finish of their cards: it is the card's to say, and may be found out later."""
+    known = tuple(replace(s, finish=finishes.get(s.card, s.finish)) for s in ink.swatches)
+    return ink if known == ink.swatches else replace(ink, swatches=known)
 
 
 def core_ink(row: Ink) -> CoreInk:

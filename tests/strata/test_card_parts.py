@@ -11,7 +11,6 @@ from strata.camera.card import card_shot, photograph_card
 from strata.errors import BadFile
 from strata.formats.pdf.page import Page, rgb_of
 from strata.formats.pdf.swatch_card import swatch_card_pdf
-from strata.optics import layers
 from strata.optics.spectrum import reflectance
 from strata.swatchcard import CardLayout, Field
 from strata.swatchcard.correct import LEAST_KNOWN, STRONGER, correction, lab_of, linear_of, restored
@@ -174,7 +173,7 @@ class LensTest(unittest.TestCase):
 class CameraTest(unittest.TestCase):
     def test_the_same_seed_takes_the_same_picture(self) -> None:
         page = np.full((594, 420), 255, np.uint8)
-        laid = lambda s: layers.inside(reflectance((60.0, 20.0, 10.0))) ** (0.2 + 0.8 * s)  # noqa: E731
+        laid = lambda s: reflectance((60.0, 20.0, 10.0)) ** (0.2 + 0.8 * s)  # noqa: E731
         shot = replace(card_shot(5), width=420, height=560)
         one, again, other = (
             photograph_card(page, LAYOUT.size, [(LAYOUT.fields[0], laid)], world.WHITE, s)

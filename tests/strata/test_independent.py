@@ -16,7 +16,7 @@ from strata.picture.colours import reference_lab
 from strata.picture.raster import Raster
 from tests import world
 
-K1, K2, TAU, BETA = 0.015, 0.9, 0.35, 0.6
+K1, K2, LOSS, RATE, CLEAR = 0.01, 0.85, 0.3, 3.0, 0.02
 
 
 def to_inside(seen: float) -> float:
@@ -31,14 +31,14 @@ def to_outside(r: float) -> float:
 def plain_dyes(card: tuple, layers: list[tuple[tuple, tuple, float, bool]]) -> tuple:
     """CIELAB of dyes on a card, band by band in scalars: (swatch card, swatch, coats, wet) bottom first."""
     r = [to_inside(v) for v in reflectance(card)]
-    below = [0.0] * 36
+    damp = 0.0
     for on, swatch, coats, wet in layers:
-        pairs = zip(reflectance(swatch), reflectance(on), strict=True)
-        density = [max(0.0, -math.log(to_inside(a) / to_inside(b))) for a, b in pairs]
-        mean = sum(sorted(below)[-9:]) / 9
-        share = 1 - TAU * (1 - math.exp(-BETA * mean)) if wet else 1.0
-        r = [v * math.exp(-share * coats * d) for v, d in zip(r, density, strict=True)]
-        below = [b + share * coats * d for b, d in zip(below, density, strict=True)]
+        pairs = zip(reflectance(swatch, on), reflectance(on), strict=True)
+        absorbed = [absorption(to_inside(a), to_inside(b)) for a, b in pairs]
+        share = 1 - LOSS * (1 - math.exp(-RATE * damp)) if wet else 1.0
+        laid = share * coats
+        r = [plain_layer(laid * k, laid * CLEAR, v) for v, k in zip(r, absorbed, strict=True)]
+        damp = (damp if wet else 0.0) + laid
     seen = np.array([to_outside(v) for v in r])
     return tuple(float(v) for v in lab_from_xyz(XYZ_WEIGHTS @ seen))
 
@@ -46,9 +46,18 @@ def plain_dyes(card: tuple, layers: list[tuple[tuple, tuple, float, bool]]) -> t
 def plain_layer(k: float, s: float, ground: float) -> float:
     """Kubelka-Munk of one layer on a ground, in hyperbolic functions as Kubelka wrote it."""
     a = 1 + k / s
-    b = math.sqrt(a * a - 1)
+    b = math.sqrt(a * a - 1) or 1e-9
     coth = 1 / math.tanh(b * s)
     return (1 - ground * (a - b * coth)) / (a - ground + b * coth)
+
+
+def absorption(wanted: float, ground: float) -> float:
+    """K x of one coat of an all but clear ink, by halving."""
+    low, high = 0.0, 30.0
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if plain_layer(middle, CLEAR, ground) > wanted else (low, middle)
+    return low
 
 
 class IndependentTest(unittest.TestCase):

@@ -9,7 +9,8 @@ from strata.optics import Coat, Stock, Swatch, difference, predict
 from strata.optics.inks import CHEMISTRIES, Ink
 from tests.world import ROOT
 
-CMY_MEAN, CMY_MAX = 3.5, 7.5
+CMY_MEAN, CMY_MAX = 2.4, 5.0
+FINISH = {"FOGRA30L": "absorbent", "TR002": "absorbent", "TR005": "coated"}
 
 
 def errors(inks_used: str) -> list[float]:
@@ -29,7 +30,7 @@ def errors(inks_used: str) -> list[float]:
             down = [i for i in range(4) if amounts[i]]
             if len(down) >= 2 and all("cmyk"[i] in inks_used for i in down):
                 coats = [Coat(inks[i], 1, wet=n > 0) for n, i in enumerate(down)]
-                found.append(difference(predict(Stock(paper), coats), measured))
+                found.append(difference(predict(Stock(paper, finish=FINISH[name]), coats), measured))
     return found
 
 

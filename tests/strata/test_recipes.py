@@ -100,8 +100,9 @@ class PrepareTest(unittest.TestCase):
             (0.0, 0.0, 0.0),
         ]
         spectrum._READY.clear()
-        single = [spectrum._single(*lab) for lab in labs]
-        spectrum.prepare(labs)
+        single = [spectrum.reflectance(lab) for lab in labs]
+        spectrum._READY.clear()
+        spectrum.prepare([(lab, None, False) for lab in labs])
         for lab, one in zip(labs, single, strict=True):
             np.testing.assert_allclose(spectrum.reflectance(lab), one, atol=2e-6)
 

@@ -17,7 +17,13 @@ import { useDrawerAct } from "./drawerAct";
 
 type NewStock = Schemas["StockRequest"];
 
-const FINISHES = ["smooth", "vellum-finish", "coated"];
+const FINISHES = [
+  ["", "not known"],
+  ["smooth", "smooth, it drinks ink"],
+  ["vellum-finish", "vellum-finish, it drinks ink"],
+  ["absorbent", "rough, it drinks ink"],
+  ["coated", "coated, ink stays on top"],
+] as const;
 const STATES = ["plenty", "low", "used up", "wished for"];
 
 export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: () => void }) {
@@ -28,7 +34,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
     b: String(stock?.lab[2] ?? ""),
     weight: String(stock?.weight_gsm ?? 270),
     thickness: String(stock?.thickness_mm ?? 0.33),
-    finish: stock?.finish ?? "smooth",
+    finish: stock?.finish ?? "",
     state: stock?.state ?? "plenty",
     place: stock?.place ?? "",
     notes: stock?.notes ?? "",

@@ -135,6 +135,11 @@ function Head({ ink, onClose, onEdit }: { ink: Ink; onClose: () => void; onEdit:
           How well it hides is an estimate from its kind: one reading on black card replaces it.
         </Typography>
       )}
+      {ink.remarks.map((said) => (
+        <Typography key={said} variant="body2" sx={{ fontWeight: 600, mt: 0.5 }}>
+          {said}
+        </Typography>
+      ))}
     </Box>
   );
 }

@@ -1,0 +1,156 @@
+"""From swatches to what a coat absorbs and scatters, on card of a finish."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Protocol, TypeVar
+
+import numpy as np
+
+from strata.optics import layers
+from strata.optics.colour import Floats, Lab
+from strata.optics.spectrum import BANDS, reflectance
+
+DARK_ENOUGH = 30.0
+# L* between two cards before they separate scattering from absorption reliably
+_HALF_TOLD = 10.0
+# L* either side of that over which a measured scattering takes the place of a guessed one
+_LIKE = 3.0
+# L* by which a card may be darker than the lightest before a dye's swatch there says a third as much
+
+
+class Dab(Protocol):
+    """What is known of a swatch: its colour, the card's and the card's finish, and how many coats it is."""
+
+    @property
+    def on(self) -> Lab: ...
+    @property
+    def lab(self) -> Lab: ...
+    @property
+    def coats(self) -> float: ...
+    @property
+    def finish(self) -> str: ...
+
+
+D = TypeVar("D", bound=Dab)
+
+
+@dataclass(frozen=True)
+class Deposit:
+    """What lies on the card after ``coats`` coats: K x and S x per band (36,), both >= 0."""
+
+    coats: float
+    absorbed: Floats
+    scattered: Floats
+
+
+_NOTHING = Deposit(0.0, np.zeros(BANDS), np.zeros(BANDS))
+
+
+def by_coats(swatches: Sequence[D]) -> dict[float, list[D]]:
+    """Swatches by how many coats they are, fewest first."""
+    groups: dict[float, list[D]] = defaultdict(list)
+    for swatch in swatches:
+        groups[round(float(swatch.coats), 3)].append(swatch)
+    return dict(sorted(groups.items()))
+
+
+def pair(group: Sequence[D], least: float = DARK_ENOUGH) -> tuple[D, D] | None:
+    """The swatches on the lightest and the darkest card, where those are ``least`` L* apart."""
+    light = max(group, key=lambda s: s.on[0])
+    dark = min(group, key=lambda s: s.on[0])
+    return (light, dark) if light.on[0] - dark.on[0] >= least else None
+
+
+def fitting(swatches: Sequence[D], finish: str) -> list[D]:
+    """The swatches that tell of a finish: those made on card of that finish or of one nobody knows; else all."""
+    like = layers.INTERNAL[finish]
+    own = [s for s in swatches if not finish or not s.finish or layers.INTERNAL[s.finish] == like]
+    return own or list(swatches)
+
+
+def deposits(swatches: Sequence[Dab], opaque: bool, scattering: float, finish: str) -> tuple[Deposit, ...]:
+    """The deposits that an ink's swatches tell, in order of coats, each at least as heavy as the one before.
+
+    ``scattering`` is S x of a coat where the swatches do not tell it.
+
+    A swatch made on card of another finish is taken to look the same on this
+    one: there is no measured case to say how it changes.
+    """
+    groups = by_coats(fitting(swatches, finish))
+    found = (_opaque if opaque else _clear)(groups, scattering, finish)
+    rising, last = [], _NOTHING
+    for d in found:
+        last = Deposit(
+            d.coats, np.maximum(d.absorbed, last.absorbed), np.maximum(d.scattered, last.scattered)
+        )
+        rising.append(last)
+    return tuple(rising)
+
+
+def between(measured: Sequence[Deposit], coats: float) -> Deposit:
+    """The deposit of any number of coats by the measured ones around it, or past them."""
+    below = _NOTHING
+    for above in measured:
+        if coats <= above.coats:
+            return _mixed(below, above, coats)
+        previous, below = below, above
+    return _mixed(previous, below, coats)
+
+
+def _mixed(low: Deposit, high: Deposit, coats: float) -> Deposit:
+    share = (coats - low.coats) / (high.coats - low.coats)
+    return Deposit(
+        coats,
+        np.maximum(low.absorbed + share * (high.absorbed - low.absorbed), 0),
+        np.maximum(low.scattered + share * (high.scattered - low.scattered), 0),
+    )
+
+
+def _absorption(swatch: Dab, scattered: Floats, opaque: bool, finish: str) -> Floats:
+    """K x (36,) that brings a swatch's card to its colour for a known S x."""
+    seen = layers.inside(reflectance(swatch.lab, swatch.on, opaque), finish)
+    return layers.absorption_for(seen, layers.inside(reflectance(swatch.on), finish), scattered)
+
+
+def _clear(groups: dict[float, list[Dab]], scattering: float, finish: str) -> list[Deposit]:
+    """A dye's, by its swatches on the lightest card most: dark ones say little."""
+    best = max(s.on[0] for group in groups.values() for s in group)
+    result = []
+    for coats, group in groups.items():
+        lightest = max(s.on[0] for s in group)
+        if lightest <= best - DARK_ENOUGH:
+            continue
+        scattered = np.full(BANDS, scattering * coats)
+        weights = np.exp([(s.on[0] - lightest) / _LIKE for s in group])
+        absorbed = np.array([_absorption(s, scattered, False, finish) for s in group])
+        result.append(Deposit(coats, weights @ absorbed / weights.sum(), scattered))
+    return result
+
+
+def _opaque(groups: dict[float, list[Dab]], scattering: float, finish: str) -> list[Deposit]:
+    result: list[Deposit] = []
+    for coats, group in groups.items():
+        scattered = _scattering(scattering, result, coats)
+        absorbed = _absorption(max(group, key=lambda w: w.on[0]), scattered, True, finish)
+        two = pair(group, DARK_ENOUGH - _HALF_TOLD)
+        if two:
+            apart = two[0].on[0] - two[1].on[0]
+            share = min(1.0, (apart - DARK_ENOUGH + _HALF_TOLD) / (2 * _HALF_TOLD))
+            k, s = layers.scattering_pair(
+                *(layers.inside(reflectance(w.lab, w.on, True), finish) for w in two),
+                *(layers.inside(reflectance(w.on), finish) for w in two),
+            )
+            absorbed = share * np.maximum(k, 0) + (1 - share) * absorbed
+            scattered = share * np.maximum(s, 0) + (1 - share) * scattered
+        result.append(Deposit(coats, absorbed, scattered))
+    return result
+
+
+def _scattering(usual: float, known: list[Deposit], coats: float) -> Floats:
+    """S x for a count seen on light card only: scaled from a known one, or the usual one."""
+    if known:
+        return np.full(BANDS, float(known[-1].scattered.mean() / known[-1].coats * coats))
+    return np.full(BANDS, usual * coats)
