@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, Literal, Protocol
 
+from strata.advice.verdicts import Judge, Verdict
 from strata.optics.inks import AT_HAND
 from strata.order.steps import Sequence
 from strata.order.wording import named
@@ -17,6 +19,7 @@ from strata.plan.scene import Scene
 from strata.sheets import measures
 from strata.sheets.model import Group
 from strata.sheets.nouns import NOUNS, Nouns
+from strata.tones.ground import Ground
 from strata.tones.ladder import Rung
 
 Severity = Literal["stop", "look", "note"]
@@ -112,21 +115,51 @@ class Situation:
     sequence: Sequence
     ladders: Mapping[str, tuple[Rung, ...]]
     owned: frozenset[str] | None = None
+    found_ground: Ground | None = None
 
-    def rungs(self) -> Iterator[tuple[Pass, Rung, Rung | None]]:
-        """Every pass of ink with its rung and the rung below it in its element.
+    @cached_property
+    def tones(self) -> tuple[tuple[Pass, Rung, Verdict], ...]:
+        """Every pass of ink with its rung and what it comes to.
 
         Joins, lifts, spatter and last touches are not tones: they are meant to
         be faint, or to jump.
         """
+        found = []
         for rungs in self.ladders.values():
-            below = None
             for rung in rungs:
                 item = self.scene.plan.find(rung.pass_key)
-                if item.medium != "ink" or item.form.join:
-                    continue
-                yield item, rung, below
-                below = rung
+                if item.medium == "ink" and not item.form.join:
+                    found.append((item, rung, self.judge.of(item, rung, self.below(rung))))
+        return tuple(found)
+
+    def told(self, *verdicts: Verdict) -> Iterator[tuple[Pass, Rung, Verdict]]:
+        """The passes that come to one of these."""
+        return (found for found in self.tones if found[2] in verdicts)
+
+    @cached_property
+    def judge(self) -> Judge:
+        return Judge(self.scene, self.ladders)
+
+    def below(self, rung: Rung) -> Rung | None:
+        """The rung of ink beneath one on its ladder."""
+        return self._below.get(rung.pass_key)
+
+    @cached_property
+    def _below(self) -> dict[str, Rung | None]:
+        found: dict[str, Rung | None] = {}
+        for rungs in self.ladders.values():
+            last = None
+            for rung in rungs:
+                found[rung.pass_key] = last
+                item = self.scene.plan.find(rung.pass_key)
+                if item.medium == "ink" and not item.form.join:
+                    last = rung
+        return found
+
+    @cached_property
+    def ground(self) -> Ground:
+        """What lies where on the panel."""
+        return self.found_ground or Ground.of(self.scene, self.sequence.wet)
 
     def nouns_of(self, sheet: int) -> Nouns:
         """What the parts are called that a sheet belongs to."""
@@ -162,6 +195,10 @@ class Situation:
         if pair not in self._gaps:
             self._gaps[pair] = measures.gap(one, other)
         return self._gaps[pair]
+
+    def apart(self, one: str, other: str) -> float:
+        """mm between two elements on the panel; more than 10 is told as endless."""
+        return measures.elements_apart(self.scene.layer_set).get(frozenset((one, other)), math.inf)
 
 
 class Rule(Protocol):

@@ -1,85 +1,47 @@
-"""Inks that will not read as themselves: no change at all, or their hue gone."""
+"""Inks that will not show, or will not read as themselves: the pass is wasted, or wrong."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Situation, Subject
-from strata.advice.remedies import along_family, another_coat, opaque_instead, take_off, white_ground
-from strata.optics.colour import Lab, chroma, difference, hue_apart
+from strata.advice.base import Finding, Mend, Situation, Subject
+from strata.advice.remedies import along_family, more_coats, opaque_instead, take_off, white_ground
+from strata.advice.verdicts import DARK, UNSEEN
+from strata.plan.model import Pass
+from strata.tones.ladder import Rung
 
-NO_CHANGE = 2.0
-# CIEDE2000 between before and after; less is not seen at all
-HUE_LOST = 40.0
-# degrees between the ink alone and the ink here
-NO_CHANGE_DARK = 7.0
-# the same on near-black, where CIEDE2000 counts differences that no maker calls a colour
-DARK = 30.0
-# L* under which a ground swallows a dye
-COLOURFUL = 15.0
-# C*ab that an ink must have before it has a hue to lose
-DULLED = 0.5
-# share of its chroma that must be left
-
-
-def hue_lost(alone: Lab, here: Lab) -> bool:
-    """True when a colourful ink ends as another hue, or grey."""
-    if chroma(alone) < COLOURFUL or difference(alone, here) < 12:
-        return False
-    turned = chroma(here) >= 6 and hue_apart(alone, here) > HUE_LOST
-    return turned or chroma(here) < DULLED * chroma(alone)
-
-
-OPAQUE = "One coat does not hide what lies under it."
+OPAQUE = "So few coats do not hide what lies under it."
 TRANSLUCENT = "It is translucent, and what lies under it takes its hue away."
 
 
 class Lost:
-    """What matters is not "no change" but "far from the ink's own colour, its hue lost"."""
+    """By share of its area: where a pass also lies on bare card it shows there, and nothing is said."""
 
     code = "lost"
 
     def look(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
-        for item, rung, _ in situation.rungs():
-            name = situation.name(item)
-            dark = rung.before[0] < DARK and not scene.ink(item).chemistry.opaque
-            if rung.change < (NO_CHANGE_DARK if dark else NO_CHANGE) and rung.role != "line":
-                on = scene.stock.name if scene.stock.lab[0] < DARK else "what is under it"
+        for item, rung, verdict in situation.told("unseen", "unlike"):
+            name, opaque = situation.name(item), scene.ink(item).chemistry.opaque
+            if verdict == "unseen":
+                dark = rung.before[0] < DARK and not opaque
+                on = scene.ground(item).name if scene.ground(item).lab[0] < DARK else "what is under it"
+                sentence = f"{name} on {item.element} will not show on {on}."
                 reason = (
                     "A dye is translucent: a dark ground swallows it."
                     if dark
-                    else f"Before and after differ by {rung.change:.1f}; under {NO_CHANGE:.0f} the eye sees nothing."
+                    else f"Before and after differ by {rung.change:.1f}; under {UNSEEN:.0f} the eye sees nothing."
                 )
-                yield Finding(
-                    self.code,
-                    "stop",
-                    f"{name} on {item.element} will not show on {on}.",
-                    reason,
-                    Subject.of(item),
-                    (item.key,),
-                    (
-                        *white_ground(scene, item),
-                        *opaque_instead(scene, item),
-                        *along_family(scene, item, 1),
-                        *another_coat(item),
-                        *take_off(scene, item),
-                    ),
-                )
-            elif hue_lost(rung.alone, rung.here) and rung.role != "line":
-                yield Finding(
-                    self.code,
-                    "stop",
-                    f"{name} on {item.element} will not read as itself here.",
-                    OPAQUE if scene.ink(item).chemistry.opaque else TRANSLUCENT,
-                    Subject.of(item),
-                    (item.key,),
-                    (
-                        *opaque_instead(scene, item),
-                        *white_ground(scene, item),
-                        *another_coat(item),
-                        *take_off(scene, item),
-                    )
-                    if scene.ink(item).chemistry.opaque
-                    else (*opaque_instead(scene, item), *white_ground(scene, item), *take_off(scene, item)),
-                )
+            else:
+                sentence = f"{name} on {item.element} will not read as itself here."
+                reason = OPAQUE if opaque else TRANSLUCENT
+            mends = tuple(self._mends(situation, item, rung))
+            yield Finding(self.code, "stop", sentence, reason, Subject.of(item), (item.key,), mends)
+
+    @staticmethod
+    def _mends(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:
+        yield from white_ground(situation, item, rung)
+        yield from more_coats(situation, item, rung)
+        yield from opaque_instead(situation, item, rung)
+        yield from along_family(situation, item, rung, 1)
+        yield from take_off(situation.scene, item)

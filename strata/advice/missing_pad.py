@@ -32,7 +32,7 @@ class MissingPad:
             where = list(dict.fromkeys(p.element for p in scene.plan.passes if p.ink == key))
             yield Finding(
                 self.code,
-                "look",
+                "stop",
                 f"{ink.name or key} {WHY.get(ink.state, WHY['away'])}: {', '.join(where)} cannot be inked.",
                 "At the table you would have to stop. Another pad may do its work: ask for a stand-in.",
                 Subject("pad", (key,)),

@@ -7,30 +7,47 @@ from collections.abc import Iterable, Mapping
 from strata.advice.base import SEVERITIES, Finding, Rule, Situation
 from strata.advice.brown_risk import BrownRisk
 from strata.advice.brush_fit import BrushFit
+from strata.advice.buried import Buried
+from strata.advice.deepens import Deepens
 from strata.advice.forgotten import Forgotten
+from strata.advice.greeting import Greeting
 from strata.advice.guessed import Guessed
 from strata.advice.inked_in_parts import InkedInParts
 from strata.advice.lost import Lost
+from strata.advice.made import Batch, Thickness
 from strata.advice.missing_pad import MissingPad
+from strata.advice.neighbours import Neighbours, Silhouette
 from strata.advice.placing import MarksInside, OffCentre
+from strata.advice.shadow_side import ShadowSide
 from strata.advice.step_size import StepSize
+from strata.advice.water import Water
 from strata.advice.wrong_way import WrongWay
 from strata.order.steps import Sequence
 from strata.plan.scene import Scene
+from strata.tones.ground import Ground
 from strata.tones.ladder import Rung
 
 RULES: tuple[Rule, ...] = (
     Lost(),
-    BrownRisk(),
+    MissingPad(),
     WrongWay(),
+    BrownRisk(),
+    Buried(),
+    Neighbours(),
     StepSize(),
-    Forgotten(),
+    Greeting(),
+    Water(),
     BrushFit(),
+    ShadowSide(),
+    Silhouette(),
+    Forgotten(),
     Guessed(),
     InkedInParts(),
-    MissingPad(),
     OffCentre(),
     MarksInside(),
+    Thickness(),
+    Batch(),
+    Deepens(),
 )
 
 
@@ -39,13 +56,14 @@ def advise(
     sequence: Sequence,
     ladders: Mapping[str, tuple[Rung, ...]],
     at_hand: frozenset[str] | None = None,
+    ground: Ground | None = None,
 ) -> tuple[Finding, ...]:
     """All findings on a plan, most serious first, each once.
 
     Those that the plan says to leave (``Plan.left``, by key) are among them:
     whoever shows them sets them apart.
     """
-    situation = Situation(scene, sequence, ladders, at_hand)
+    situation = Situation(scene, sequence, ladders, at_hand, ground)
     found = {f.key: f for rule in reversed(RULES) for f in reversed(list(rule.look(situation)))}
     ordered = list(reversed(found.values()))
     ordered.sort(key=lambda f: SEVERITIES.index(f.severity))

@@ -1,49 +1,84 @@
-"""Mends that several rules offer."""
+"""Mends that several rules offer: each is tried on the grounds of the pass, and offered only where it would then be well."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 
 from strata.advice.base import Mend, Situation
-from strata.optics.colour import chroma, difference
+from strata.advice.verdicts import FINE, own_colour
+from strata.optics.colour import chroma, difference, hue_apart
+from strata.optics.stack import Coat
 from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.plan.scene import Scene
+from strata.tones.ladder import Rung
+
+WHITE_ENOUGH = 85.0
+# L* less C*ab of a ground
+LIKE, SAME_HUE, AS_LIGHT = 14.0, 25.0, 18.0
+# CIEDE2000, degrees and L* within which an opaque ink does the work of another
+MOST_GROUND = 3
+# coats of white
 
 
-def along_family(scene: Scene, item: Pass, step: int) -> Iterator[Mend]:
-    """One step deeper (+1) or lighter (-1) in the ink's family, where there is one."""
+def _well(situation: Situation, item: Pass, rung: Rung, ink: str, coats: int | None = None) -> bool:
+    fresh, tried = situation.judge.tried(item, rung, ink, coats)
+    return situation.judge.of(fresh, tried, situation.below(rung)) in FINE
+
+
+def along_family(situation: Situation, item: Pass, rung: Rung, step: int) -> Iterator[Mend]:
+    """The nearest deeper (+1) or lighter (-1) ink of the family with which the pass is well."""
+    scene = situation.scene
     kin = scene.family(item.ink)
-    at = kin.index(item.ink) + step
-    if 0 <= at < len(kin):
-        word = "Deepen" if step > 0 else "Lighten"
-        kind = "deepen" if step > 0 else "lighten"
-        yield Mend.one(f"{word} to {scene.inks[kin[at]].name}", kind, {"pass": item.key})
+    at = kin.index(item.ink)
+    further = kin[at + 1 :] if step > 0 else kin[:at][::-1]
+    for ink in further:
+        if ink in situation.at_hand and _well(situation, item, rung, ink):
+            word = "Deepen" if step > 0 else "Lighten"
+            yield Mend.one(f"{word} to {scene.inks[ink].name}", "set_ink", {"pass": item.key, "ink": ink})
+            return
 
 
-def another_coat(item: Pass) -> Iterator[Mend]:
-    """One more coat of the same ink."""
-    if item.coats < min(4, MOST_COATS_A_PASS):
-        word = "a second coat" if item.coats == 1 else "one more coat"
-        yield Mend.one(f"Give it {word}", "set_coats", {"pass": item.key, "coats": item.coats + 1})
+def more_coats(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:
+    """As many coats of the same ink as it takes, where that is one or two more."""
+    for coats in range(item.coats + 1, min(item.coats + 2, 4, MOST_COATS_A_PASS) + 1):
+        if _well(situation, item, rung, item.ink, coats):
+            word = "a second coat" if coats == 2 else f"{coats} coats"
+            yield Mend.one(f"Give it {word}", "set_coats", {"pass": item.key, "coats": coats})
+            return
 
 
-def white_ground(scene: Scene, item: Pass) -> Iterator[Mend]:
-    """A coat of the whitest opaque ink beneath, through the same openings."""
-    whites = [k for k, i in scene.inks.items() if i.chemistry.opaque and not i.chemistry.needs_seal]
-    whites = [k for k in whites if _paleness(scene, k) > 85]
-    if not whites or scene.ink(item).chemistry.opaque:
+def white_ground(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:
+    """The whitest opaque ink beneath, through the same openings, in as many coats as it takes."""
+    scene = situation.scene
+    if scene.ink(item).chemistry.opaque:
         return
-    white = max(whites, key=lambda k: _paleness(scene, k))
-    if any(p.group == item.group and p.ink == white for p in scene.plan.passes):
+    whites = [k for k in situation.at_hand if k in scene.inks and _is_white(scene, k)]
+    if not whites or any(p.group == item.group and p.ink in whites for p in scene.plan.passes):
+        return
+    white = max(sorted(whites), key=lambda k: _paleness(scene, k))
+    for coats in range(1, MOST_GROUND + 1):
+        fresh, tried = situation.judge.tried(
+            item, rung, item.ink, beneath=Coat(scene.inks[white], float(coats))
+        )
+        if situation.judge.of(fresh, tried, None) in FINE:
+            break
+    else:
         return
     values = {
         "element": item.element,
         "sheet": item.sheet,
         "ink": white,
-        "coats": 2 if scene.stock.lab[0] < 45 else 1,
+        "coats": coats,
+        "form": {"kind": "all"},
         "at": scene.plan.index(item.key),
     }
-    yield Mend.one(f"Lay {scene.inks[white].name} under it first", "add_pass", values)
+    label = f"Lay {scene.inks[white].name} under it first"
+    yield Mend.one(label if coats == 1 else f"{label}, {coats} coats", "add_pass", values)
+
+
+def _is_white(scene: Scene, ink: str) -> bool:
+    kind = scene.inks[ink].chemistry
+    return kind.opaque and not kind.needs_seal and _paleness(scene, ink) > WHITE_ENOUGH
 
 
 def _paleness(scene: Scene, ink: str) -> float:
@@ -51,16 +86,23 @@ def _paleness(scene: Scene, ink: str) -> float:
     return own.lab[0] - chroma(own.lab)
 
 
-def opaque_instead(scene: Scene, item: Pass) -> Iterator[Mend]:
-    """The opaque ink that comes nearest to the colour this ink was chosen for."""
-    wanted = scene.alone[item.key]
-    opaque = [k for k, i in scene.inks.items() if i.chemistry.opaque and k != item.ink]
-    if not opaque:
-        return
-    nearest = min(opaque, key=lambda k: difference(scene.on_stock(k), wanted))
-    if difference(scene.on_stock(nearest), wanted) < 22:
-        label = f"Use the opaque {scene.inks[nearest].name}"
-        yield Mend.one(label, "set_ink", {"pass": item.key, "ink": nearest})
+def opaque_instead(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:
+    """The opaque ink at hand that comes nearest to what this pad looks like: of its hue, and as light."""
+    scene, wanted = situation.scene, own_colour(situation.scene.ink(item))
+    near = []
+    for key in sorted(situation.at_hand):
+        if key not in scene.inks or not scene.inks[key].chemistry.opaque or key == item.ink:
+            continue
+        colour = scene.on_stock(key)
+        same_hue = chroma(wanted) < 15 or (chroma(colour) >= 12 and hue_apart(colour, wanted) < SAME_HUE)
+        off = difference(colour, wanted)
+        if same_hue and abs(colour[0] - wanted[0]) < AS_LIGHT and off < LIKE:
+            near.append((off, key))
+    for _, key in sorted(near):
+        if _well(situation, item, rung, key):
+            label = f"Use the opaque {scene.inks[key].name}"
+            yield Mend.one(label, "set_ink", {"pass": item.key, "ink": key})
+            return
 
 
 def nearest_at_hand(situation: Situation, ink: str) -> Iterator[Mend]:

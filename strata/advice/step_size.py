@@ -5,76 +5,96 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation, Subject
-from strata.advice.remedies import along_family, another_coat
+from strata.advice.remedies import along_family, more_coats, take_off
+from strata.advice.verdicts import FINE, READABLE, SOFT
+from strata.optics.stack import Coat
 from strata.plan.model import Pass
-from strata.plan.scene import Scene
 from strata.tones.ladder import Rung
-
-LEAST_READABLE = 4.0
-# CIEDE2000 between two tones seen at arm's length, edges blended
-LONG_BLEND = 10.0
-# mm of soft edge over which any two colours run into each other without a line
-LARGEST_SOFT = 30.0
-# CIEDE2000 that a brush can still blend away at the join
 
 
 class StepSize:
-    """Judged between a tone and the ground it lies on, in the same colours as the picture."""
+    """Judged between a tone and the ground it lies on; a highlight may be faint, a line may leap."""
 
     code = "step_size"
 
     def look(self, situation: Situation) -> Iterator[Finding]:
+        for item, rung, verdict in situation.told("faint", "doubtful", "hard"):
+            if verdict == "hard":
+                yield self._too_large(situation, item, rung)
+            else:
+                yield self._too_small(situation, item, rung, sure=verdict == "faint")
+
+    def _too_small(self, situation: Situation, item: Pass, rung: Rung, sure: bool) -> Finding:
+        name = situation.name(item)
+        if sure:
+            sentence = f"{name} on {item.element} is only a small step from what is under it."
+            reason = f"The difference is {rung.change:.1f}; under {READABLE:.0f} nobody sees two tones at arm's length."
+        else:
+            sentence = f"{name} on {item.element} may be too small a step: dab it on scrap first."
+            reason = f"The difference is {rung.change:.1f}, and the prediction itself is only good to about {rung.margin:.0f}."
+        mends = [*along_family(situation, item, rung, 1), *more_coats(situation, item, rung)]
+        if sure:
+            mends.extend(take_off(situation.scene, item))
+        return Finding(
+            self.code,
+            "look" if sure else "note",
+            sentence,
+            reason,
+            Subject.of(item),
+            (item.key,),
+            tuple(mends),
+        )
+
+    def _too_large(self, situation: Situation, item: Pass, rung: Rung) -> Finding:
+        below = situation.below(rung) or rung
+        under = situation.scene.plan.find(below.pass_key)
+        return Finding(
+            self.code,
+            "look",
+            f"The step from {situation.name(under)} to {situation.name(item)} on {item.element} is too large to join softly.",
+            f"The difference is {rung.change:.0f}; over {SOFT:.0f} a brush leaves a visible edge where one shade ends in the middle of an opening.",
+            Subject.of(item),
+            (item.key,),
+            (
+                *self._between(situation, item, rung, under),
+                *along_family(situation, item, rung, -1),
+                Mend.one(
+                    "Fade it over 12 mm",
+                    "set_form",
+                    {"pass": item.key, "form": {**_form_values(item), "soft": 12.0}},
+                ),
+            ),
+        )
+
+    @staticmethod
+    def _between(situation: Situation, item: Pass, rung: Rung, under: Pass) -> Iterator[Mend]:
+        """The ink of the family between the two, a little further out than the deeper one."""
         scene = situation.scene
-        for item, rung, below in situation.rungs():
-            if below is None or rung.role == "ground":
-                continue
-            under = scene.plan.find(below.pass_key)
-            name = situation.name(item)
-            if 2.0 <= rung.change < LEAST_READABLE:
-                yield Finding(
-                    self.code,
-                    "look",
-                    f"{name} on {item.element} is only a small step from what is under it.",
-                    f"The difference is {rung.change:.1f}; under {LEAST_READABLE:.0f} nobody sees two tones at arm's length.",
-                    Subject.of(item),
-                    (item.key,),
-                    (*along_family(scene, item, 1), *another_coat(item)),
-                )
-            elif self._hard_join(item, under, rung):
-                yield Finding(
-                    self.code,
-                    "look",
-                    f"The step from {situation.name(under)} to {name} on {item.element} is too large to join softly.",
-                    f"The difference is {rung.change:.0f}; over {LARGEST_SOFT:.0f} a brush leaves a visible edge where one shade ends in the middle of an opening.",
-                    Subject.of(item),
-                    (item.key, under.key),
-                    (*self._between(scene, item, under), *along_family(scene, item, -1)),
-                )
-
-    @staticmethod
-    def _hard_join(item: Pass, under: Pass, rung: Rung) -> bool:
-        """Only a shade that ends inside an opening needs a soft join; a cut edge may be as hard as it likes."""
-        if item.form.soft is not None and item.form.soft >= LONG_BLEND:
-            return False
-        return rung.change > LARGEST_SOFT and item.form.kind != "all" and item.group == under.group
-
-    @staticmethod
-    def _between(scene: Scene, item: Pass, under: Pass) -> Iterator[Mend]:
         kin = scene.family(item.ink)
-        if under.ink in kin:
-            middle = (kin.index(item.ink) + kin.index(under.ink)) // 2
-            if kin[middle] not in (item.ink, under.ink):
-                values = {
-                    "element": item.element,
-                    "sheet": item.sheet,
-                    "ink": kin[middle],
-                    "at": scene.plan.index(item.key),
-                    "form": {
-                        "kind": item.form.kind,
-                        "angle": item.form.angle,
-                        "place": item.form.place,
-                        "extent": min(1.0, item.form.extent + 0.15),
-                        "span": item.form.span,
-                    },
-                }
-                yield Mend.one(f"Put {scene.inks[kin[middle]].name} between", "add_pass", values)
+        if under.ink not in kin:
+            return
+        middle = kin[(kin.index(item.ink) + kin.index(under.ink)) // 2]
+        if middle in (item.ink, under.ink) or middle not in situation.at_hand:
+            return
+        _, tried = situation.judge.tried(item, rung, item.ink, beneath=Coat(scene.inks[middle], 1.0))
+        if situation.judge.of(item, tried, situation.below(rung)) not in FINE:
+            return
+        values = {
+            "element": item.element,
+            "sheet": item.sheet,
+            "ink": middle,
+            "at": scene.plan.index(item.key),
+            "form": {**_form_values(item), "extent": min(1.0, item.form.extent + 0.15)},
+        }
+        yield Mend.one(f"Put {scene.inks[middle].name} between", "add_pass", values)
+
+
+def _form_values(item: Pass) -> dict[str, object]:
+    form = item.form
+    return {
+        "kind": form.kind,
+        "angle": form.angle,
+        "place": form.place,
+        "extent": form.extent,
+        "span": form.span,
+    }

@@ -24,3 +24,20 @@ def gaps(layer_set: LayerSet) -> dict[tuple[str, str, int], float]:
             if first.sheet == second.sheet:
                 found[first.element, second.element, first.sheet] = gap(first, second)
     return found
+
+
+@lru_cache(maxsize=64)
+def elements_apart(layer_set: LayerSet) -> dict[frozenset[str], float]:
+    """mm between every two elements that lie within 10 mm of one another, whatever sheets they are on."""
+    shapes = {
+        e: shapely.union_all([g.shape for g in layer_set.groups.values() if g.element == e])
+        for e in layer_set.elements
+    }
+    names = list(shapes)
+    tree = shapely.STRtree([shapes[n] for n in names])
+    found = {}
+    for i, name in enumerate(names):
+        for j in tree.query(shapes[name], predicate="dwithin", distance=10.0).tolist():
+            if j > i:
+                found[frozenset((name, names[j]))] = float(shapely.distance(shapes[name], shapes[names[j]]))
+    return found

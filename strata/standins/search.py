@@ -11,16 +11,17 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-import shapely
 
 from strata.advice import advise
 from strata.errors import UnknownName
-from strata.optics.colour import Lab, differences
+from strata.optics.colour import differences
 from strata.optics.stack import HANDS, Coat, predict
 from strata.order.steps import Sequence as Order
 from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
 from strata.plan.scene import Scene
+from strata.sheets import measures
 from strata.tones import Rung, ladders
+from strata.tones.ladder import main_rung
 
 Ladders = Mapping[str, tuple[Rung, ...]]
 TRIED = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"))
@@ -195,33 +196,17 @@ def _faded(rungs: Ladders, new: Ladders, items: Sequence[Pass], name: str) -> li
     return found
 
 
-def _main(climb: Sequence[Rung]) -> Lab:
-    """The colour that an element is seen as: its last pass that is not a line."""
-    tones = [r for r in climb if r.role not in ("line", "accent")] or list(climb)
-    return tones[-1].here
-
-
 def _run_together(scene: Scene, rungs: Ladders, new: Ladders, touched: set[str]) -> list[str]:
     """Elements side by side whose colours were apart and would not be any more."""
-    found = []
+    found, near = [], measures.elements_apart(scene.layer_set)
     for element in sorted(touched):
         for other in new:
-            if other == element or not _touch(scene, element, other):
+            if near.get(frozenset((element, other)), TOUCHING) >= TOUCHING:
                 continue
-            pairs = [(_main(ladder[element]), _main(ladder[other])) for ladder in (rungs, new)]
+            pairs = [
+                (main_rung(ladder[element]).here, main_rung(ladder[other]).here) for ladder in (rungs, new)
+            ]
             was, becomes = differences(np.array([a for a, _ in pairs]), np.array([b for _, b in pairs]))
             if was >= APART > becomes:
                 found.append(f"{element} would run together with {other} beside it.")
     return found
-
-
-def _touch(scene: Scene, first: str, second: str) -> bool:
-    kept = scene.layer_set.__dict__.setdefault("_touching", {})
-    key = frozenset((first, second))
-    if key not in kept:
-        shapes = []
-        for name in (first, second):
-            own = [g.shape for g in scene.layer_set.groups.values() if g.element == name]
-            shapes.append(shapely.union_all(own))
-        kept[key] = shapely.distance(*shapes) <= TOUCHING
-    return bool(kept[key])

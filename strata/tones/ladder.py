@@ -6,7 +6,7 @@ picture, so that the numbers and the picture cannot disagree.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from strata.optics.colour import Lab, difference
@@ -84,6 +84,12 @@ def _climb(
             )
         )
     return tuple(rungs)
+
+
+def main_rung(climb: Iterable[Rung]) -> Rung:
+    """The pass that an element is seen by: its last one that is neither line nor small accent, on most of its area."""
+    every = list(climb)
+    return ([r for r in every if r.role not in ("line", "accent", "join", "highlight")] or every)[-1]
 
 
 def _margin(scene: Scene, item: Pass, place: Place, wet: bool) -> float:

@@ -93,7 +93,7 @@ class Outlook:
             if self._judged is None:
                 ground = Ground.of(self.scene, sequence.wet)
                 found = dict(ladders(self.scene, sequence, ground))
-                findings = advise(self.scene, sequence, found, self.at_hand)
+                findings = advise(self.scene, sequence, found, self.at_hand, ground)
                 over = {name: ground.over(name) for name in self.scene.layer_set.elements}
                 self._judged = Judged(found, findings, over)
             return self._judged

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Menu from "@mui/material/Menu";
 import MenuItem from "@mui/material/MenuItem";
 import Tooltip from "@mui/material/Tooltip";
-import { useCallback, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { useDrawerHistory } from "../../api/hooks";
 import { useUndoKeys } from "../../parts/undoKeys";
@@ -75,12 +75,20 @@ export function WayBack() {
   const history = useDrawerHistory();
   const { mutate, isPending } = useWayBack();
   const revision = history.data?.revision;
+  // pressed while the last step is still on its way: done when that is
+  const wanted = useRef<"undo" | "redo" | null>(null);
   const step = useCallback(
     (to: "undo" | "redo") => {
-      if (!isPending) mutate({ to, revision });
+      if (isPending) wanted.current = to;
+      else mutate({ to, revision });
     },
     [mutate, isPending, revision],
   );
+  useEffect(() => {
+    if (isPending || !wanted.current) return;
+    step(wanted.current);
+    wanted.current = null;
+  }, [isPending, step]);
   useUndoKeys(
     useCallback(() => step("undo"), [step]),
     useCallback(() => step("redo"), [step]),

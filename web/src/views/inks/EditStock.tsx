@@ -112,9 +112,9 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
           {text("weight", "g/m²", true)}
           {text("thickness", "Thickness, mm", true)}
           <TextField select label="Finish" value={v.finish} onChange={set("finish")}>
-            {FINISHES.map((f) => (
+            {FINISHES.map(([f, label]) => (
               <MenuItem key={f} value={f}>
-                {f}
+                {label}
               </MenuItem>
             ))}
           </TextField>
