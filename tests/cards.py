@@ -225,7 +225,7 @@ MISTAKES: dict[str, tuple[tuple[str, Callable[[], Scene]], ...]] = {
     "silhouette": (
         (
             "a breath of yellow",
-            lambda: koi(ONE("a", "reeds", 3, "drizzle", hand="light"), stock="Pale grey-blue"),
+            lambda: koi(ONE("a", "reeds", 3, "lamp-haze", hand="light"), stock="Kraft"),
         ),
     ),
     "greeting": (

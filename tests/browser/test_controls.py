@@ -112,14 +112,14 @@ class ControlTest(BrowserTest):
         page = self.strata(self.tried, "reeds")
         box = page.get_by_role("group", name="Elements")
         expect(
-            box.get_by_role("button", name="lantern").get_by_role("img", name="Will spoil it")
+            box.get_by_role("button", name="lantern").get_by_role("img", name="Look at this")
         ).to_be_visible()
         expect(
             box.get_by_role("button", name="lower koi").get_by_role("img", name="To decide")
         ).to_be_visible()
         # its deepest green is only wished for: said where it is used
         expect(
-            box.get_by_role("button", name="reeds").get_by_role("img", name="Look at this")
+            box.get_by_role("button", name="reeds").get_by_role("img", name="Mend this first")
         ).to_be_visible()
         expect(page.get_by_text("Old Hedge is only wished for: reeds cannot be inked.")).to_be_visible()
 

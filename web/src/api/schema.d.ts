@@ -1576,12 +1576,14 @@ export interface components {
             mends: components["schemas"]["Mend"][];
         };
         /**
-         * @description * `smooth` - smooth
+         * @description * `` -
+         *     * `absorbent` - absorbent
+         *     * `smooth` - smooth
          *     * `vellum-finish` - vellum-finish
          *     * `coated` - coated
          * @enum {string}
          */
-        FinishEnum: "smooth" | "vellum-finish" | "coated";
+        FinishEnum: "absorbent" | "smooth" | "vellum-finish" | "coated";
         /** @description A shading form. */
         Form: {
             kind: components["schemas"]["FormKindEnum"];
@@ -1777,6 +1779,7 @@ export interface components {
             cleaning: string;
             opaque: boolean;
             estimated: boolean;
+            remarks: string[];
             swatches: components["schemas"]["Swatch"][];
             dabs: components["schemas"]["Colour"][];
             /** Format: double */
@@ -2378,7 +2381,7 @@ export interface components {
             weight_gsm?: number;
             /** Format: double */
             thickness_mm?: number;
-            finish?: components["schemas"]["FinishEnum"];
+            finish?: components["schemas"]["FinishEnum"] | components["schemas"]["BlankEnum"];
             place?: string;
             state?: components["schemas"]["StockStateEnum"];
             notes?: string;
@@ -2539,6 +2542,11 @@ export interface components {
             chroma: number;
             /** Format: double */
             hue: number;
+            /**
+             * Format: double
+             * @description CIEDE2000 within which the true colour lies nine times in ten
+             */
+            margin: number;
             /** Format: double */
             change: number;
             /** Format: double */
@@ -2877,7 +2885,7 @@ export interface components {
             weight_gsm?: number;
             /** Format: double */
             thickness_mm?: number;
-            finish?: components["schemas"]["FinishEnum"];
+            finish?: components["schemas"]["FinishEnum"] | components["schemas"]["BlankEnum"];
             place?: string;
             state?: components["schemas"]["StockStateEnum"];
             notes?: string;
@@ -2895,7 +2903,7 @@ export interface components {
             weight_gsm?: number;
             /** Format: double */
             thickness_mm?: number;
-            finish?: components["schemas"]["FinishEnum"];
+            finish?: components["schemas"]["FinishEnum"] | components["schemas"]["BlankEnum"];
             place?: string;
             state?: components["schemas"]["StockStateEnum"];
             notes?: string;

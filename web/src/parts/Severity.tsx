@@ -4,7 +4,7 @@ import type { Finding } from "../api/client";
 import { greys } from "../theme/theme";
 
 const WORDS: Record<Finding["severity"], string> = {
-  stop: "Will spoil it",
+  stop: "Mend this first",
   look: "Look at this",
   note: "To decide",
 };

@@ -13,10 +13,15 @@ interface Props {
   onLeave: (finding: Finding) => void;
 }
 
+const AT_ONCE = 4;
+// warnings in sight before the rest is folded: what matters comes first
+
 export function Warnings({ findings, onMend, onLeave }: Props) {
+  const [all, setAll] = useState(false);
+  const rest = findings.length - AT_ONCE;
   return (
     <Box component="ul" aria-label="Warnings" sx={{ display: "grid", gap: 1 }}>
-      {findings.map((f) => (
+      {(all || rest <= 1 ? findings : findings.slice(0, AT_ONCE)).map((f) => (
         <Paper
           component="li"
           variant={f.severity === "note" ? "card" : "warning"}
@@ -40,6 +45,13 @@ export function Warnings({ findings, onMend, onLeave }: Props) {
           </Box>
         </Paper>
       ))}
+      {rest > 1 && (
+        <Box component="li">
+          <Button variant="text" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? "Fold the rest" : `${rest} more, of less weight`}
+          </Button>
+        </Box>
+      )}
     </Box>
   );
 }
