@@ -259,7 +259,7 @@ MISTAKES: dict[str, tuple[tuple[str, Callable[[], Scene]], ...]] = {
         (
             "blue over green",
             lambda: koi(
-                ONE("a", "lily pads", 3, "willow-tip"), ONE("b", "lily pads", 3, "lock-midnight", form=SIDE)
+                ONE("a", "lily pads", 3, "lily-leaf"), ONE("b", "lily pads", 3, "lock-midnight", form=SIDE)
             ),
         ),
     ),

@@ -28,7 +28,7 @@ DARK, SWALLOWED, LIFTED = 30.0, 0.4, 10.0
 # L* under which a ground swallows a dye; share of its chroma and L* gained under which it is swallowed
 COLOURFUL = 15.0
 # C*ab that a colour must have before it has a hue to lose
-HUE_LOST, HUE_KEPT = 40.0, 35.0
+HUE_LOST, HUE_KEPT = 40.0, 50.0
 # degrees from the ink alone at which it is another hue; from the ground within which that is still itself
 DULLED, KEPT = 0.5, 0.4
 # shares of chroma left: of the ink's own under which it is dulled, of the ground's in a shadow of it
@@ -71,9 +71,8 @@ def _deepened(place: Place) -> bool:
         return False
     if chroma(place.before) < COLOURFUL:
         return True
-    return hue_apart(place.here, place.before) <= HUE_KEPT and chroma(place.here) >= DULLED * chroma(
-        place.before
-    )
+    kept = chroma(place.here) >= KEPT * chroma(place.before)
+    return kept and hue_apart(place.here, place.before) <= HUE_KEPT
 
 
 def hue_lost(alone: Lab, here: Lab) -> bool:

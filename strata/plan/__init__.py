@@ -1,6 +1,7 @@
 """A colouring as a list of passes, bottom first, and the edits a maker can make to it."""
 
 from strata.plan import (  # their edits are known once they are imported
+    edit_family,
     edit_many,
     edit_media,
     edit_pads,
@@ -15,6 +16,7 @@ __all__ = [
     "Pass",
     "Plan",
     "Scene",
+    "edit_family",
     "edit_many",
     "edit_media",
     "edit_pads",

@@ -13,6 +13,7 @@ from strata.optics.colour import Lab, difference
 from strata.optics.margin import margin
 from strata.optics.stack import Coat
 from strata.order.steps import Sequence
+from strata.plan.family import LINE_SHARE, LINE_WIDTH
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.tones.ground import Ground, Place
@@ -21,8 +22,6 @@ GROUND_DEPTH = 15.0
 # 100 - L* of its swatch; only near-whites serve as a ground
 _TOUCHES = {"shadow": "line", "lights": "light", "ink": "join", "lift": "highlight"}
 # roles of what is not ink from a pad; "ink" here is a join over a border
-LINE_WIDTH = 2.6
-# mm; narrower openings are drawn lines rather than tones
 
 
 @dataclass(frozen=True)
@@ -110,7 +109,7 @@ def propose_roles(scene: Scene, passes: list[Pass]) -> dict[str, str]:
         pale = scene.depth(item.ink) < GROUND_DEPTH and ink.chemistry.opaque
         if pale and scene.ground(item).lab[0] < 70:
             roles[item.key] = "ground"
-        elif group.typical_width < LINE_WIDTH and group.area < 0.6 * whole:
+        elif group.typical_width < LINE_WIDTH and group.area < LINE_SHARE * whole:
             roles[item.key] = "line"
         else:
             tones.append(item)

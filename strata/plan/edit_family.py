@@ -1,0 +1,89 @@
+"""Edits that dress elements: a family of pads over light, mid and deep; a whole line of pads for another."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from strata.errors import BadValue
+from strata.optics.colour import chroma, difference
+from strata.plan.edits import Values, edit, ink_name, loosened, names, text
+from strata.plan.family import STRENGTHS, Amount, Slot, slots_of, spread
+from strata.plan.model import Pass, Plan
+from strata.plan.scene import Scene
+
+
+def dressed(scene: Scene, element: str, amounts: Sequence[tuple[Slot, Amount]], key: str) -> Plan:
+    """The plan with an element in these inks, in the place of the inks that it wears; touches and joins go with them."""
+    plan = scene.plan
+    gone = {p.key for p in plan.of_element(element) if p.medium == "ink"}
+    passes = [p for p in plan.passes if p.key not in gone]
+    for n, (slot, amount) in enumerate(amounts):
+        item = Pass(
+            f"{key}{n}",
+            element,
+            slot.sheet,
+            amount.ink,
+            coats=amount.coats,
+            hand=amount.hand,
+            form=slot.form,
+        )
+        # after all that lies on its own sheet or one before: touches that come last of all stay there
+        at = max(
+            (i + 1 for i, p in enumerate(passes) if p.medium == "ink" and p.sheet <= slot.sheet), default=0
+        )
+        passes.insert(at, item)
+    bare = tuple(b for b in plan.bare if b[0] != element)
+    return replace(plan, passes=tuple(passes), bare=bare, things=loosened(plan, gone))
+
+
+@edit("wear_family")
+def wear_family(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """A ladder of ``pads`` for each of ``elements``: light, mid and deep by what its openings are for.
+
+    ``strength``: one of STRENGTHS; ``line``: the ink of all lines (left out:
+    the deepest pad once more). One ``pass`` key begins the keys of all passes.
+    """
+    wanted, pads, key = names(values, "elements"), names(values, "pads"), text(values, "pass")
+    strength = values.get("strength", "even")
+    if not isinstance(strength, str) or strength not in STRENGTHS:
+        raise BadValue(f"A strength is one of {', '.join(STRENGTHS)}.", "strength")
+    if not wanted or not pads or len(pads) > 24:
+        raise BadValue("Name the elements, and one to 24 pads.", "pads")
+    line = text(values, "line") if values.get("line") else None
+    for ink in [*pads, *([line] if line else [])]:
+        ink_name(scene, ink)
+    for n, element in enumerate(dict.fromkeys(wanted)):
+        slots = slots_of(scene, element)
+        if not slots:
+            raise BadValue(f"“{element}” has nothing to ink.", "elements")
+        laid = spread(scene, slots, pads, strength, line)
+        scene = scene.with_plan(dressed(scene, element, laid, f"{key}{n}-"))
+    who = wanted[0] if len(wanted) == 1 else f"{len(wanted)} elements"
+    family = scene.inks[pads[0]].family or ink_name(scene, pads[0])
+    return scene.plan, f"{family} for {who}"
+
+
+@edit("swap_line")
+def swap_line(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Every pad of a line for the one of another line that does its work: as light, and of the nearest hue."""
+    line, to = text(values, "line"), text(values, "to")
+    pads = [k for k, i in scene.inks.items() if i.line == to and k in names(values, "pads")]
+    pads = pads or [k for k, i in scene.inks.items() if i.line == to]
+    if not pads or line == to:
+        raise BadValue("There is no pad of that line to take.", "to")
+    nearest: dict[str, str] = {}
+    for item in scene.plan.passes:
+        if item.ink in scene.inks and scene.inks[item.ink].line == line:
+            wanted = scene.on_stock(item.ink)
+            nearest[item.ink] = min(pads, key=lambda k: _unlike(wanted, scene.on_stock(k)))
+    if not nearest:
+        raise BadValue(f"No pad of {line} is in this colouring.", "line")
+    passes = tuple(replace(p, ink=nearest.get(p.ink, p.ink)) for p in scene.plan.passes)
+    return replace(scene.plan, passes=passes), f"{to} in the place of {line}"
+
+
+def _unlike(wanted: tuple[float, float, float], other: tuple[float, float, float]) -> float:
+    """How badly a pad does another's work: its place between light and deep counts most, then its hue."""
+    muted = (other[0], *(v * max(1.0, chroma(wanted)) / max(1.0, chroma(other)) for v in other[1:]))
+    return 1.5 * abs(wanted[0] - other[0]) + difference(wanted, (muted[0], muted[1], muted[2]))
