@@ -22,8 +22,9 @@ from strata.sheets.nouns import NOUNS, Nouns
 from strata.tones.ground import Ground
 from strata.tones.ladder import Rung
 
-Severity = Literal["stop", "look", "note"]
-SEVERITIES: tuple[Severity, ...] = ("stop", "look", "note")
+Severity = Literal["stop", "look", "note", "good"]
+SEVERITIES: tuple[Severity, ...] = ("stop", "look", "note", "good")
+# mend this first; look at this; to decide; well done
 SubjectKind = Literal["element", "pair", "sheet", "panel", "pad", "batch"]
 SUBJECTS: tuple[SubjectKind, ...] = ("element", "pair", "sheet", "panel", "pad", "batch")
 

@@ -17,7 +17,7 @@ class Deepens:
         for item, rung, _ in situation.told("deepens"):
             yield Finding(
                 self.code,
-                "note",
+                "good",
                 f"{situation.name(item)} makes a deeper shade of what is under it on {item.element}: good.",
                 f"From L* {rung.before[0]:.0f} to {rung.here[0]:.0f}, and chroma {chroma(rung.here):.0f} of {chroma(rung.before):.0f} is kept.",
                 Subject.of(item),

@@ -43,8 +43,8 @@ RULES: tuple[Rule, ...] = (
     Forgotten(),
     Guessed(),
     InkedInParts(),
-    OffCentre(),
     MarksInside(),
+    OffCentre(),
     Thickness(),
     Batch(),
     Deepens(),
@@ -72,4 +72,4 @@ def advise(
 
 def serious(findings: Iterable[Finding], scene: Scene) -> list[Finding]:
     """What stands between a plan and the table: neither a note nor left alone by the maker."""
-    return [f for f in findings if f.severity != "note" and f.key not in scene.plan.left]
+    return [f for f in findings if f.severity in ("stop", "look") and f.key not in scene.plan.left]

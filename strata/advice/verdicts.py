@@ -34,8 +34,10 @@ DULLED, KEPT = 0.5, 0.4
 # shares of chroma left: of the ink's own under which it is dulled, of the ground's in a shadow of it
 COLLAPSED, DULLER, GREY = 0.3, 0.7, 10.0
 # shares of the parents' mean chroma: gone, and clearly less; C*ab that is grey
-BROWN_HUES, BROWN_CHROMA, BROWN_LIGHT, APART = (20.0, 95.0), 36.0, 60.0, 60.0
-# what people call brown: dull, dark orange to yellow; degrees between parents that it can come from
+BROWN_HUES, BROWN_CHROMA, BROWN_LIGHT = (20.0, 95.0), 36.0, 60.0
+# what people call brown: dull, dark orange to yellow
+APART, OPPOSED = 60.0, 90.0
+# degrees between parents that it can come from; past which it is no shadow even where the hue is kept
 DEEPER, PALER = 4.0, 8.0
 # L* by which a shadow is deeper than its ground, and an ink paler than it
 MOSTLY, LARGELY, PARTLY = 0.7, 0.5, 0.25
@@ -150,7 +152,11 @@ class Judge:
 
     def browned(self, rung: Rung) -> float:
         """The share of a pass on which it and what lies beneath made brown or grey, and no shadow of the ground."""
-        return _share(rung, lambda p: turned_brown(rung.alone, p.before, p.here) and not _deepened(p))
+        against = lambda p: hue_apart(rung.alone, p.before) > OPPOSED  # noqa: E731
+        return _share(
+            rung,
+            lambda p: turned_brown(rung.alone, p.before, p.here) and (against(p) or not _deepened(p)),
+        )
 
     def _softens(self, item: Pass, rung: Rung) -> bool:
         """Deep first, each paler ink goes back over the deeper one of its element to soften the join."""

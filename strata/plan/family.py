@@ -85,9 +85,12 @@ def spread(
     tones = [s for s in slots if s.role != "line"]
     rungs = _chosen(len(ladder), len(tones), strength)
     laid = list(zip(tones, _deepening([ladder[i] for i in rungs]), strict=True))
-    deepest = line or ladder[-1]
-    again = line is None and any(a.ink == deepest for _, a in laid)
-    laid += [(s, Amount(deepest, 2 if again else 1)) for s in slots if s.role == "line"]
+    lines, used = [s for s in slots if s.role == "line"], {a.ink for _, a in laid}
+    for n, slot in enumerate(lines):
+        # several sheets of lines go on getting deeper, the last one deepest
+        ink = line or ladder[max(rungs[-1] if rungs else 0, len(ladder) - len(lines) + n)]
+        laid.append((slot, Amount(ink, 2 if ink in used and line is None else 1)))
+        used.add(ink)
     return laid
 
 

@@ -28,7 +28,7 @@ TRIED = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"))
 # coats and hand in which every pad is tried
 LOOKED_INTO = 7
 # pads that are tried in the whole build
-WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5}
+WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5, "good": 0.0}
 # CIEDE2000 that a warning which was not there before counts for
 STANDS_OUT, FADED = 6.0, 0.4
 # CIEDE2000 of a step that is seen, and the share of it that must be left

@@ -1503,11 +1503,13 @@ export interface components {
          *     * `set_stock` - set_stock
          *     * `set_thing` - set_thing
          *     * `several` - several
+         *     * `swap_line` - swap_line
          *     * `take_layout` - take_layout
          *     * `touch_all` - touch_all
+         *     * `wear_family` - wear_family
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "take_layout" | "touch_all";
+        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "touch_all" | "wear_family";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -2700,9 +2702,10 @@ export interface components {
          * @description * `stop` - stop
          *     * `look` - look
          *     * `note` - note
+         *     * `good` - good
          * @enum {string}
          */
-        SeverityEnum: "stop" | "look" | "note";
+        SeverityEnum: "stop" | "look" | "note" | "good";
         /** @description One opening, for pointing at. */
         Shape: {
             key: string;

@@ -7,6 +7,7 @@ const WORDS: Record<Finding["severity"], string> = {
   stop: "Mend this first",
   look: "Look at this",
   note: "To decide",
+  good: "Well done",
 };
 
 export function Severity({ level, word = true }: { level: Finding["severity"]; word?: boolean }) {
@@ -33,7 +34,8 @@ export function Severity({ level, word = true }: { level: Finding["severity"]; w
         {level === "stop" && <path d="M1 1h14v14H1z" fill={greys.ink} />}
         {level === "look" && <path d="M8 1 15.500 14.500H.5z" fill={greys.ink} />}
         {level === "note" && <circle cx="8" cy="8" r="6" fill="none" stroke={greys.ink} strokeWidth="2" />}
-        {level !== "note" && (
+        {level === "good" && <path d="M2 8.500l4 4 8-9" fill="none" stroke={greys.ink} strokeWidth="2" />}
+        {(level === "stop" || level === "look") && (
           <path
             d={level === "stop" ? "M4.500 4.500l7 7m0-7l-7 7" : "M8 6v4.200M8 11.600v1.600"}
             stroke={greys.white}

@@ -33,7 +33,9 @@ export function CoreBox({ elements, card, findings, chosen, onChoose, onHover }:
       }}
     >
       {elements.map((element) => {
-        const said = findings.filter((f) => f.elements.includes(element.name) && !f.left);
+        const said = findings.filter(
+          (f) => f.elements.includes(element.name) && !f.left && f.severity !== "good",
+        );
         const worst = said.find((f) => f.severity !== "note") ?? said[0];
         return (
           <ButtonBase

@@ -24,7 +24,7 @@ export function Warnings({ findings, onMend, onLeave }: Props) {
       {(all || rest <= 1 ? findings : findings.slice(0, AT_ONCE)).map((f) => (
         <Paper
           component="li"
-          variant={f.severity === "note" ? "card" : "warning"}
+          variant={f.severity === "stop" || f.severity === "look" ? "warning" : "card"}
           sx={{ px: 1.5, py: 1 }}
           key={f.key}
         >
@@ -39,9 +39,11 @@ export function Warnings({ findings, onMend, onLeave }: Props) {
                 {mend.label}
               </Button>
             ))}
-            <Button variant="text" onClick={() => onLeave(f)}>
-              I know, leave it
-            </Button>
+            {f.severity !== "good" && (
+              <Button variant="text" onClick={() => onLeave(f)}>
+                I know, leave it
+              </Button>
+            )}
           </Box>
         </Paper>
       ))}
