@@ -52,10 +52,10 @@ def white_ground(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]
     scene = situation.scene
     if scene.ink(item).chemistry.opaque:
         return
-    whites = [k for k in situation.at_hand if k in scene.inks and _is_white(scene, k)]
+    whites = [k for k in situation.at_hand if k in scene.inks and is_white(scene, k)]
     if not whites or any(p.group == item.group and p.ink in whites for p in scene.plan.passes):
         return
-    white = max(sorted(whites), key=lambda k: _paleness(scene, k))
+    white = max(sorted(whites), key=lambda k: paleness(scene, k))
     for coats in range(1, MOST_GROUND + 1):
         fresh, tried = situation.judge.tried(
             item, rung, item.ink, beneath=Coat(scene.inks[white], float(coats))
@@ -76,12 +76,14 @@ def white_ground(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]
     yield Mend.one(label if coats == 1 else f"{label}, {coats} coats", "add_pass", values)
 
 
-def _is_white(scene: Scene, ink: str) -> bool:
+def is_white(scene: Scene, ink: str) -> bool:
+    """Whether a pad serves as a white ground: opaque, pale, and nothing that must be sealed."""
     kind = scene.inks[ink].chemistry
-    return kind.opaque and not kind.needs_seal and _paleness(scene, ink) > WHITE_ENOUGH
+    return kind.opaque and not kind.needs_seal and paleness(scene, ink) > WHITE_ENOUGH
 
 
-def _paleness(scene: Scene, ink: str) -> float:
+def paleness(scene: Scene, ink: str) -> float:
+    """L* less C*ab of an ink's lightest swatch."""
     own = max(scene.inks[ink].swatches, key=lambda s: s.lab[0])
     return own.lab[0] - chroma(own.lab)
 

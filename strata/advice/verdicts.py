@@ -152,11 +152,12 @@ class Judge:
 
     def browned(self, rung: Rung) -> float:
         """The share of a pass on which it and what lies beneath made brown or grey, and no shadow of the ground."""
-        against = lambda p: hue_apart(rung.alone, p.before) > OPPOSED  # noqa: E731
-        return _share(
-            rung,
-            lambda p: turned_brown(rung.alone, p.before, p.here) and (against(p) or not _deepened(p)),
-        )
+        return _share(rung, lambda p: self._mud(rung, p))
+
+    @staticmethod
+    def _mud(rung: Rung, place: Place) -> bool:
+        opposed = hue_apart(rung.alone, place.before) > OPPOSED
+        return turned_brown(rung.alone, place.before, place.here) and (opposed or not _deepened(place))
 
     def _softens(self, item: Pass, rung: Rung) -> bool:
         """Deep first, each paler ink goes back over the deeper one of its element to soften the join."""

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from strata.errors import BadValue
 from strata.optics.colour import chroma, difference
 from strata.plan.edits import Values, edit, ink_name, loosened, names, text
 from strata.plan.family import STRENGTHS, Amount, Slot, slots_of, spread
-from strata.plan.model import Pass, Plan
+from strata.plan.model import Form, Pass, Plan
 from strata.plan.scene import Scene
 
 
@@ -42,7 +42,8 @@ def wear_family(scene: Scene, values: Values) -> tuple[Plan, str]:
     """A ladder of ``pads`` for each of ``elements``: light, mid and deep by what its openings are for.
 
     ``strength``: one of STRENGTHS; ``line``: the ink of all lines (left out:
-    the deepest pad once more). One ``pass`` key begins the keys of all passes.
+    the deepest pad once more); ``ground``: an ink and its coats beneath all
+    tones, for card that is not white. One ``pass`` key begins the keys of all passes.
     """
     wanted, pads, key = names(values, "elements"), names(values, "pads"), text(values, "pass")
     strength = values.get("strength", "even")
@@ -57,11 +58,27 @@ def wear_family(scene: Scene, values: Values) -> tuple[Plan, str]:
         slots = slots_of(scene, element)
         if not slots:
             raise BadValue(f"“{element}” has nothing to ink.", "elements")
-        laid = spread(scene, slots, pads, strength, line)
+        laid = [*_grounds(scene, slots, values.get("ground")), *spread(scene, slots, pads, strength, line)]
         scene = scene.with_plan(dressed(scene, element, laid, f"{key}{n}-"))
     who = wanted[0] if len(wanted) == 1 else f"{len(wanted)} elements"
     family = scene.inks[pads[0]].family or ink_name(scene, pads[0])
     return scene.plan, f"{family} for {who}"
+
+
+def _grounds(scene: Scene, slots: Sequence[Slot], asked: object) -> list[tuple[Slot, Amount]]:
+    """A ground through each sheet that tones are laid through."""
+    if asked is None:
+        return []
+    if not isinstance(asked, Mapping):
+        raise BadValue("ground must name an ink and its coats.", "ground")
+    ink = text(asked, "ink")
+    ink_name(scene, ink)
+    amount = Amount(ink, asked.get("coats", 1))
+    first = {s.sheet: s for s in reversed(slots) if s.role != "line"}
+    return [
+        (replace(s, role="ground", form=Form()), amount)
+        for s in sorted(first.values(), key=lambda s: s.sheet)
+    ]
 
 
 @edit("swap_line")

@@ -18,8 +18,23 @@ LINE_WIDTH = 2.6
 # mm; narrower openings are drawn lines rather than tones
 LINE_SHARE = 0.6
 # of the element's largest openings, over which even narrow ones are a tone
-SHADE, HEART = 0.45, 0.35
-# how far a second tone comes in from its side, a third one
+SHADE = 0.45
+# how far a second tone comes in from its side
+PALE = frozenset(
+    [
+        "light",
+        "lights",
+        "glow",
+        "shine",
+        "highlight",
+        "highlights",
+        "snow",
+        "cloud",
+        "clouds",
+        "spark",
+        "sparks",
+    ]
+)
 WIDE_ENOUGH = 4.0
 # mm of opening in which a brush can shade at all
 STEPS = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"), (3, "heavy"))
@@ -64,7 +79,9 @@ def slots_of(scene: Scene, element: str) -> tuple[Slot, ...]:
             Slot(g.sheet, "line" if line else ("tone" if tones else "base"), Form(), g.area)
         )
     if not tones:
-        return (*(replace(s, role="base") for s in lines[:1]), *lines[1:])
+        # an outline is drawn deep; what is called a light is pale
+        pale = any(word in PALE for word in element.lower().split())
+        return (*(replace(s, role="base") for s in lines[:1]), *lines[1:]) if pale else tuple(lines)
     first = next(g for g in groups if g.sheet == tones[0].sheet)
     shades = laid.worked_as(first.sheet) != "stamp set" and first.typical_width >= WIDE_ENOUGH
     if len(tones) == 1 and shades:

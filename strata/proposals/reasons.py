@@ -1,0 +1,67 @@
+"""Why an element wears what it wears, in a few words, and the figures that a proposal is judged by."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+
+from strata.optics.colour import Lab, chroma, difference, hue
+from strata.proposals.costs import Part
+from strata.proposals.ladders import Candidate
+from strata.proposals.wishes import Wishes
+
+_NAMED = ("named", "vivid", "muted", "card")
+_NEAR = 45.0
+# degrees within which an element has the hue that its name says
+_WORDS = (
+    (20, "pink"),
+    (50, "red"),
+    (75, "orange"),
+    (105, "yellow"),
+    (180, "green"),
+    (290, "blue"),
+    (335, "violet"),
+)
+
+
+def hue_word(degrees: float) -> str:
+    """A hue in CIELAB degrees as people call it."""
+    return next((word for limit, word in _WORDS if degrees % 360 < limit), "pink")
+
+
+def _steps(candidate: Candidate) -> list[float]:
+    return [difference(a, b) for a, b in pairwise(candidate.colours)]
+
+
+def reason(part: Part, candidate: Candidate, wishes: Wishes, focal: bool) -> str:
+    """What speaks for a candidate on its element."""
+    wanted, colour = wishes.hue(part.name), candidate.body
+    if wishes.like:
+        near = min(wishes.like, key=lambda c: difference(c, colour))
+        return f"{difference(near, colour):.0f} from a colour of yours"
+    if wishes.mood == "accent":
+        return "the one accent" if focal else "kept quiet for the accent"
+    off = 180.0 if wanted is None else abs((hue(colour) - wanted + 180) % 360 - 180)
+    said = []
+    if wishes.mood in _NAMED and wanted is not None and off < _NEAR:
+        said.append(f"its name says {hue_word(wanted)}" if wanted != 60 else "its name says brown")
+    steps = _steps(candidate)
+    if steps:
+        said.append(f"steps of {min(steps):.0f}" + (f" to {max(steps):.0f}" if len(steps) > 1 else ""))
+    if not said:
+        said.append("apart from what is beside it" if chroma(colour) > 15 else "quiet beside its neighbours")
+    return ", ".join(said)
+
+
+def figures(chosen: Mapping[str, Candidate], near: Sequence[frozenset[str]], card: Lab) -> dict[str, float]:
+    """The least step, the least difference of neighbours and from the card (CIEDE2000), and how many pads."""
+    steps = [s for c in chosen.values() for s in _steps(c)]
+    apart = [
+        difference(chosen[a].body, chosen[b].body) for a, b in (sorted(p) for p in near if p <= set(chosen))
+    ]
+    return {
+        "least_step": round(min(steps, default=0.0), 1),
+        "neighbours_apart": round(min(apart, default=0.0), 1),
+        "from_card": round(min(difference(card, c.body) for c in chosen.values()), 1),
+        "pads": float(len({k for c in chosen.values() for k in c.pads})),
+    }
