@@ -161,10 +161,9 @@ def stock_json(stock: Stock) -> dict[str, Any]:
 
 def swatch_json(swatch: Swatch) -> dict[str, Any]:
     """A swatch as ``read_swatch`` reads it."""
-    on = {
-        "lab": list(swatch.on),
-        **_more({"card": swatch.card, "finish": swatch.finish}, {"card": "", "finish": ""}),
-    }
+    # the finish is the card's to say; only of a card that nobody named does the swatch carry it
+    said = {"card": swatch.card, "finish": "" if swatch.card else swatch.finish}
+    on = {"lab": list(swatch.on), **_more(said, {"card": "", "finish": ""})}
     always = {"on": on, "coats": swatch.coats, "lab": list(swatch.lab)}
     more = {"how": swatch.how, "when": swatch.when, "spread": swatch.spread}
     return {**always, **_more(more, {"how": "", "when": "", "spread": None})}

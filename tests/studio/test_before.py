@@ -41,14 +41,14 @@ class BeforeTest(unittest.TestCase):
         cls.found = json.loads(ran.stdout.splitlines()[-1])
         cls.shown = json.loads((BEFORE / "shown.json").read_text())
 
-    def test_every_picture_is_the_same(self) -> None:
+    def test_every_picture_is_all_but_the_same(self) -> None:
         for name, was in self.shown["builds"].items():
             new = Image.open(Path(self.folder.name, f"{self.found['builds'][name]['pk']}.png"))
             old = Image.open(BEFORE / was["file"])
-            # all 36 bands now, where pictures were made of ten: one step of 255 is all that differs
+            # the prediction is another one by now (decision 22): colours move a little, and nothing else may
             off = np.abs(np.asarray(new).astype(int) - np.asarray(old))
-            self.assertLessEqual(int(off.max()), 2, name)
-            self.assertLess(float(off.mean()), 0.05, name)
+            self.assertLessEqual(int(off.max()), 20, name)
+            self.assertLess(float(off.mean()), 2, name)
 
     def test_every_build_is_as_it_was(self) -> None:
         self.assertEqual(set(self.found["builds"]), set(self.shown["builds"]))

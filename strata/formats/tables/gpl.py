@@ -74,7 +74,7 @@ def _remembered(remark: str | None, line: str) -> Ink | None:
     try:
         values = readings.parse(remark)
         ink = read_ink(str(values.pop("key")), values["ink"], "ink")
-        card = Stock(tuple(values["card"]))
+        card = Stock(tuple(values["card"]), finish=str(values.get("finish", "")))
         return ink if _line(ink, card) == line else None
     except (StrataError, ValueError, KeyError, TypeError, AttributeError, RecursionError):
         return None
@@ -91,6 +91,8 @@ def write_gpl(inks: Iterable[Ink], card: Stock, title: str) -> bytes:
     lab: Lab = card.lab
     lines = [HEAD, f"Name: {' '.join(title.split())}", "Columns: 8", "#"]
     for ink in inks:
-        remark = {"key": ink.key, "card": list(lab), "ink": ink_json(ink)}
-        lines += [_REMARK + json.dumps(remark, ensure_ascii=True, separators=(",", ":")), _line(ink, card)]
+        remark = {"key": ink.key, "card": list(lab), "finish": card.finish, "ink": ink_json(ink)}
+        # the colour by the ink as it is written here: read back, it must give the same
+        line = _line(read_ink(ink.key, remark["ink"], "ink"), card)
+        lines += [_REMARK + json.dumps(remark, ensure_ascii=True, separators=(",", ":")), line]
     return ("\n".join(lines) + "\n").encode()
