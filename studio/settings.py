@@ -146,6 +146,7 @@ SPECTACULAR_SETTINGS = {
         "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
         "EditKindEnum": "studio.builds.serializers.EDIT_KINDS",
         "SubjectKindEnum": "strata.advice.base.SUBJECTS",
+        "MoodEnum": "strata.proposals.wishes.MOOD_KEYS",
         "JobStateEnum": "studio.jobs.models.Job.STATES",
         "ImportStateEnum": "studio.sets.models.Import.STATES",
     },

@@ -89,6 +89,17 @@ def _bundle(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> A
     return {"set": write_set(found.layer_set), "left_out": [], "pictures": pictures}
 
 
+def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """The colours of a picture, with their shares."""
+    from strata.proposals.pictured import colours_of
+    from strata.tracing.photo import open_photo
+
+    del options
+    picture = open_photo(files[0])
+    say(0.5, READ)
+    return [{"lab": list(lab), "share": share} for lab, share in colours_of(picture)]
+
+
 def _drawer_file(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.formats.brought import brought_json, read_brought
 
@@ -154,6 +165,7 @@ TASKS: dict[str, Task] = {
     "photographs": _photographs,
     "bundle": _bundle,
     "drawer_file": _drawer_file,
+    "picture_colours": _picture_colours,
     "swatch_card": _swatch_card,
     "card_photograph": _card_photograph,
     "readings": _readings,

@@ -90,10 +90,15 @@ def lab_of_hex(code: str) -> Lab:
     if not re.fullmatch(r"#?[0-9a-fA-F]{6}", code):
         raise BadValue(f"“{code}” is not a colour code such as #3a7f9c.", "hex")
     digits = code.lstrip("#")
-    encoded = np.array([int(digits[i : i + 2], 16) for i in (0, 2, 4)]) / 255
-    linear = np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
-    lightness, a, b = lab_from_xyz(linear @ _XYZ_FROM_RGB.T)
+    lightness, a, b = lab_of_rgb(np.array([int(digits[i : i + 2], 16) for i in (0, 2, 4)]))
     return float(lightness), float(a), float(b)
+
+
+def lab_of_rgb(rgb: NDArray[np.integer]) -> Floats:
+    """CIELAB (..., 3) of sRGB bytes (..., 3)."""
+    encoded = rgb / 255
+    linear = np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
+    return lab_from_xyz(linear @ _XYZ_FROM_RGB.T)
 
 
 @cache

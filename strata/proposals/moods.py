@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 import numpy as np
 
@@ -27,8 +28,15 @@ def mood_costs(part: Part, wishes: Wishes, card: Lab, lead: float, focal: bool) 
 
 
 def _cost(c: Candidate, wishes: Wishes, wanted: float | None, card: Lab, lead: float, focal: bool) -> float:
+    colour = c.body
     if wishes.like:
-        return min(difference(c.body, colour) for colour in wishes.like) / 6
+        # what was asked for by its colour comes before names, and the mood may only choose among that
+        near = min(difference(colour, asked) for asked in wishes.like) / 5
+        return near + 0.3 * _by_mood(c, replace(wishes, like=()), None, card, lead, focal)
+    return _by_mood(c, wishes, wanted, card, lead, focal)
+
+
+def _by_mood(c: Candidate, wishes: Wishes, wanted: float | None, card: Lab, lead: float, focal: bool) -> float:
     mood, colour = wishes.mood, c.body
     cost = _NAMES_COUNT.get(mood, 0.0) * hue_cost(c, wanted)
     strong = chroma(colour)

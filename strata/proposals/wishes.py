@@ -19,6 +19,7 @@ MOODS = {
     "accent": "quiet, with one accent",
     "card": "the card's own warmth",
 }
+MOOD_KEYS = tuple(MOODS)
 MOST_PADS, MOST_COLOURS = 60, 12
 
 _GREEN, _BLUE, _BROWN, _RED, _YELLOW, _PINK, _VIOLET, _ORANGE, _GREY = 140, 255, 60, 30, 85, 0, 310, 45, None

@@ -44,6 +44,7 @@ export type LaidSheet = Schemas["LaidSheet"];
 export type Thing = Schemas["Thing"];
 export type Format = Schemas["Format"];
 export type Bed = Schemas["Bed"];
+export type Proposal = Schemas["Proposal"];
 
 /** What the server refused, in its own sentence; `status` 0 means it could not be reached. */
 export class Refusal extends Error {

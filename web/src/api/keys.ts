@@ -12,6 +12,7 @@ export const keys = {
   allTryouts: ["tryouts"] as const,
   standIns: (id: number, picture: string, ink: string, pass: string) =>
     ["stand-ins", id, picture, ink, pass] as const,
+  proposals: (id: number, ground: string, wishes: unknown) => ["proposals", id, ground, wishes] as const,
   sets: ["sets"] as const,
   set: (id: number, change?: number) =>
     change === undefined ? (["set", id] as const) : (["set", id, change] as const),

@@ -281,6 +281,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The best colouring for a mood; nothing is kept. */
+        post: operations["colourings_proposals_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/redo": {
         parameters: {
             query?: never;
@@ -744,6 +761,23 @@ export interface paths {
         post?: never;
         /** @description Take a swatch away; the last one stays. */
         delete: operations["inks_swatches_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/picture-colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read it and forget it: nothing of the picture is kept. */
+        post: operations["picture_colours_create"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1564,6 +1598,12 @@ export interface components {
          * @enum {string}
          */
         FieldReadStateEnum: "good" | "bare" | "blotchy" | "strong" | "doubtful";
+        /** @description A figure that a proposal is judged by. */
+        Figure: {
+            name: string;
+            /** Format: double */
+            value: number;
+        };
         /** @description A warning; ``key`` is its identity, ``left`` whether its maker knows it and leaves it. */
         Finding: {
             key: string;
@@ -2071,6 +2111,18 @@ export interface components {
             name: string;
             why: string;
         };
+        /**
+         * @description * `named` - named
+         *     * `vivid` - vivid
+         *     * `muted` - muted
+         *     * `one hue` - one hue
+         *     * `neighbours` - neighbours
+         *     * `opposites` - opposites
+         *     * `accent` - accent
+         *     * `card` - card
+         * @enum {string}
+         */
+        MoodEnum: "named" | "vivid" | "muted" | "one hue" | "neighbours" | "opposites" | "accent" | "card";
         /** @description What a build starts from. */
         NewBuildRequest: {
             name: string;
@@ -2273,6 +2325,12 @@ export interface components {
             /** Format: double */
             area_mm2: number;
         };
+        /** @description A pad by its name and its colour on this card. */
+        Pad: {
+            key: string;
+            name: string;
+            colour: components["schemas"]["Colour"];
+        };
         /**
          * @description * `felt` - felt
          *     * `foam` - foam
@@ -2399,6 +2457,12 @@ export interface components {
             line?: string;
             family?: string;
         };
+        /** @description A colour of a picture and how much of it there is. */
+        PictureColour: {
+            colour: components["schemas"]["Colour"];
+            /** Format: double */
+            share: number;
+        };
         /** @description One ground a pass lies on. */
         Place: {
             /** Format: double */
@@ -2420,6 +2484,29 @@ export interface components {
         /** @description What a maker prefers. */
         Preference: {
             units?: components["schemas"]["UnitsEnum"];
+        };
+        /** @description A whole colouring. */
+        Proposal: {
+            mood: components["schemas"]["MoodEnum"];
+            called: string;
+            worn: components["schemas"]["Worn"][];
+            pads: components["schemas"]["Pad"][];
+            figures: components["schemas"]["Figure"][];
+            /**
+             * Format: double
+             * @description the score by which it was chosen; less is better
+             */
+            cost: number;
+            /** @description it is the best of all that can be made of so many ladders an element */
+            exact_among: number;
+            edits: components["schemas"]["ProposedEdit"][];
+        };
+        /** @description One of the changes that make a proposal. */
+        ProposedEdit: {
+            kind: string;
+            values: {
+                [key: string]: unknown;
+            };
         };
         /** @description One reading, and how far it lies from the mean. */
         Reading: {
@@ -3176,6 +3263,18 @@ export interface components {
          * @enum {string}
          */
         WhatEnum: "new" | "changed" | "same";
+        /** @description What is asked for. */
+        WishesRequest: {
+            mood: components["schemas"]["MoodEnum"];
+            /** @description moods that were proposed before: this one is to look unlike them */
+            after?: components["schemas"]["MoodEnum"][];
+            keep?: string[];
+            /** @description CIELAB colours to be found again */
+            like?: number[][];
+            /** @default 60 */
+            most_pads: number;
+            white_ground?: boolean | null;
+        };
         /** @description A greeting as typed. */
         Words: {
             text: string;
@@ -3192,6 +3291,13 @@ export interface components {
          * @enum {string}
          */
         WordsHandEnum: "script" | "print";
+        /** @description What an element wears, and why. */
+        Worn: {
+            element: string;
+            ladder: string;
+            reason: string;
+            pads: components["schemas"]["Pad"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -5397,6 +5503,131 @@ export interface operations {
             };
             /** @description A fault of ours. */
             500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_proposals_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishesRequest"];
+                "multipart/form-data": components["schemas"]["WishesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Proposal"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9199,6 +9430,131 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    picture_colours_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureColour"][];
+                };
             };
             /** @description It could not be read, or a value is not possible. */
             400: {

@@ -13,8 +13,10 @@ import { useHead } from "../useBuild";
 import { CoreBox } from "./CoreBox";
 import { CoreSample } from "./CoreSample";
 import { InkPicker } from "./InkPicker";
+import { Families } from "./Families";
 import { Keys } from "./Keys";
 import { OtherWays } from "./OtherWays";
+import { Proposals } from "./Proposals";
 import { formFromDrag, formSentence } from "./shading";
 import { StandIns } from "./StandIns";
 import { type Shown, useStage } from "./useStage";
@@ -39,6 +41,18 @@ export function Component() {
       </Desk>
     );
   }
+  if (shown.beside) {
+    const close = () => shown.setBeside(null);
+    return (
+      <Desk {...picture} columns={COLUMNS}>
+        {shown.beside === "proposals" ? (
+          <Proposals onClose={close} />
+        ) : (
+          <Families element={element?.name ?? ""} onClose={close} />
+        )}
+      </Desk>
+    );
+  }
   return (
     <>
       <Desk {...picture} columns={COLUMNS}>
@@ -50,6 +64,7 @@ export function Component() {
           onChoose={shown.chooseElement}
           onHover={shown.setHovered}
         />
+        <Whole shown={shown} />
         {element && (
           <>
             <ElementHead shown={shown} />
@@ -70,6 +85,27 @@ export function Component() {
       </Desk>
       {shown.missing && <StandIns rung={shown.missing} onClose={shown.closeStandIns} />}
     </>
+  );
+}
+
+/** What is done to all of it; where nothing is inked yet, this is where a colouring begins. */
+function Whole({ shown }: { shown: Shown }) {
+  const { state } = useShared();
+  const bare = state.elements.every((e) => e.rungs.length === 0);
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Button variant={bare ? "contained" : "outlined"} onClick={() => shown.setBeside("proposals")}>
+        Colourings from your pads
+      </Button>
+      <Button variant="outlined" onClick={() => shown.setBeside("families")}>
+        A family for {shown.element?.name ?? "it"}
+      </Button>
+      {bare && (
+        <Typography variant="body2">
+          Nothing is inked yet. Begin with a whole colouring, with a family, or pad by pad.
+        </Typography>
+      )}
+    </Box>
   );
 }
 

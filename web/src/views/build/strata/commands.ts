@@ -9,6 +9,7 @@ export interface Stage {
   choose: (key: string | null) => void;
   openDrawer: () => void;
   standIn: () => void;
+  setBeside: (what: "proposals" | "families") => void;
   scrub: (by: number) => void;
   nextElement: (by: number) => void;
 }
@@ -131,6 +132,20 @@ export const COMMANDS: Command[] = [
     keys: ["i"],
     enabled: onRung(),
     perform: (s) => s.standIn(),
+  },
+  {
+    id: "family",
+    label: "A family for the element",
+    keys: ["f"],
+    enabled: () => true,
+    perform: (s) => s.setBeside("families"),
+  },
+  {
+    id: "proposals",
+    label: "Colourings from your pads",
+    keys: ["p"],
+    enabled: () => true,
+    perform: (s) => s.setBeside("proposals"),
   },
   {
     id: "remove",

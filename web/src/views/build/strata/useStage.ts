@@ -6,6 +6,8 @@ import { useShared } from "../context";
 import { commandFor, type Stage } from "./commands";
 import type { Asked } from "./InkPicker";
 
+export type Beside = "proposals" | "families" | null;
+
 export interface Shown {
   element: Element | undefined;
   chooseElement: (name: string) => void;
@@ -16,6 +18,9 @@ export interface Shown {
   setHovered: (name: string | null) => void;
   asked: Asked | null;
   missing: Rung | null;
+  /** What lies beside the picture in the place of the core sample. */
+  beside: Beside;
+  setBeside: (what: Beside) => void;
   closeStandIns: () => void;
   askToAdd: (sheet: number, more?: Record<string, unknown>) => void;
   addBottled: (sheet: number, more: Record<string, unknown>) => void;
@@ -31,6 +36,11 @@ export function useStage(): Shown {
   const [hovered, setHovered] = useState<string | null>(null);
   const [asked, setAsked] = useState<Asked | null>(null);
   const [wantsStandIn, setWantsStandIn] = useState(false);
+  const [beside, showBeside] = useState<Beside>(null);
+  const setBeside = (what: Beside) => {
+    painter.letGo();
+    showBeside(what);
+  };
 
   // a card begins with its image; the bare panel is pointed at, or asked for
   const first = state.elements.find((e) => e.kind !== "free") ?? state.elements[0];
@@ -79,6 +89,7 @@ export function useStage(): Shown {
       });
     },
     standIn: () => setWantsStandIn(true),
+    setBeside,
     scrub: (by) => setAt(at + by),
     nextElement: (by) => {
       const names = state.elements.map((e) => e.name);
@@ -118,7 +129,7 @@ export function useStage(): Shown {
     setWantsStandIn(false);
     if (params.has("standin")) setParams({ element: element?.name ?? "" }, { replace: true });
   };
-  useStageKeys(stage, asked !== null || missing !== null);
+  useStageKeys(stage, asked !== null || missing !== null || beside !== null);
   const shownAsked = useMemo(() => asked, [asked]);
   return {
     element,
@@ -133,6 +144,8 @@ export function useStage(): Shown {
     addBottled,
     askFor,
     missing,
+    beside,
+    setBeside,
     closeStandIns,
     closeDrawer: () => {
       setAsked(null);

@@ -1,0 +1,68 @@
+/** Colours taken from a picture, a mat or a ribbon: what the proposals are to find again. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useRef } from "react";
+import { useAct } from "../../../api/acts";
+import { api, data, type Schemas } from "../../../api/client";
+import { greys } from "../../../theme/theme";
+
+export type Taken = Schemas["PictureColour"];
+
+export function PictureColours({ taken, onTake }: { taken: Taken[]; onTake: (taken: Taken[]) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const read = useAct(
+    (file: File) => {
+      const body = new FormData();
+      body.append("file", file);
+      return data(
+        api.POST("/api/picture-colours", {
+          body: body as never,
+          bodySerializer: (b: unknown) => b as FormData,
+        }),
+      );
+    },
+    { then: (found) => onTake(found), otherwise: "That picture could not be read." },
+  );
+  return (
+    <Box sx={{ display: "flex", gap: 0.75, alignItems: "center", flexWrap: "wrap" }}>
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        hidden
+        aria-label="A picture to take colours from"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) read.mutate(file);
+          e.target.value = "";
+        }}
+      />
+      <Button variant="outlined" disabled={read.isPending} onClick={() => input.current?.click()}>
+        {read.isPending ? "Reading the picture" : "Colours of a picture"}
+      </Button>
+      {taken.length > 0 && (
+        <>
+          <Box role="img" aria-label={`${taken.length} colours of the picture`} sx={{ display: "flex" }}>
+            {taken.map((t) => (
+              <Box
+                key={t.colour.hex}
+                sx={{
+                  width: 14 + 60 * t.share,
+                  height: 28,
+                  bgcolor: t.colour.hex,
+                  borderTop: `1px solid ${greys.edge}`,
+                  borderBottom: `1px solid ${greys.edge}`,
+                }}
+              />
+            ))}
+          </Box>
+          <Button variant="text" onClick={() => onTake([])}>
+            Without them
+          </Button>
+          <Typography variant="caption">As true as the picture's light.</Typography>
+        </>
+      )}
+    </Box>
+  );
+}

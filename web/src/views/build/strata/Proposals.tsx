@@ -1,0 +1,242 @@
+/** Whole colourings from the pads at hand, one mood after another: point at one to see it, press to wear it. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import Paper from "@mui/material/Paper";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { useInfiniteQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { useNavigate } from "react-router";
+import { freshKey, useAct } from "../../../api/acts";
+import { api, data, type EditKind, type Proposal, type Schemas } from "../../../api/client";
+import { keys } from "../../../api/keys";
+import { Busy } from "../../../parts/Busy";
+import { Trouble } from "../../../parts/Trouble";
+import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
+import { placeOf } from "../paths";
+import { PictureColours, type Taken } from "./PictureColours";
+import { Strips } from "./Strips";
+
+type Mood = Schemas["WishesRequest"]["mood"];
+
+const MOODS: Mood[] = ["named", "vivid", "muted", "neighbours", "opposites", "accent"];
+const PADS = [60, 6, 8, 10, 14];
+
+export function Proposals({ onClose }: { onClose: () => void }) {
+  const { id, state, change, painter } = useShared();
+  const [stays, setStays] = useState<string[]>([]);
+  const [most, setMost] = useState(PADS[0] ?? 60);
+  const [like, setLike] = useState<Taken[]>([]);
+  const wishes = { keep: stays, most_pads: most, like: like.map((t) => t.colour.lab as number[]) };
+  const found = useProposals(id, state.layout_key + state.stock, wishes);
+  const inked = state.elements.filter((e) => e.rungs.length > 0 && e.kind !== "free");
+  const look = (p: Proposal | null) => {
+    if (p) void painter.try(p.edits as { kind: EditKind; values: Record<string, unknown> }[]);
+    else painter.letGo();
+  };
+  const wear = (p: Proposal) => {
+    painter.letGo();
+    change("several", { edits: p.edits });
+    onClose();
+  };
+  return (
+    <Paper
+      variant="card"
+      component="section"
+      aria-labelledby="proposals-title"
+      onKeyDown={(e) => e.key === "Escape" && onClose()}
+      onPointerLeave={() => look(null)}
+      sx={{ p: 1.5, display: "grid", gap: 1.25 }}
+    >
+      <Box sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+        <Typography id="proposals-title" variant="h2" sx={{ flex: 1 }}>
+          Colourings from your pads
+        </Typography>
+        <Button variant="text" onClick={onClose}>
+          Close
+        </Button>
+      </Box>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
+        <TextField
+          select
+          label="Pads to pull"
+          value={most}
+          onChange={(e) => setMost(Number(e.target.value))}
+          sx={{ minWidth: 120 }}
+        >
+          {PADS.map((n) => (
+            <MenuItem key={n} value={n}>
+              {n === PADS[0] ? "as it takes" : `at most ${n}`}
+            </MenuItem>
+          ))}
+        </TextField>
+        <PictureColours taken={like} onTake={setLike} />
+      </Box>
+      {inked.length > 0 && (
+        <Box role="group" aria-label="What stays" sx={{ display: "flex", gap: 0.5, flexWrap: "wrap" }}>
+          <Typography variant="caption" sx={{ alignSelf: "center", mr: 0.5 }}>
+            Stays as it is:
+          </Typography>
+          {inked.map((e) => {
+            const on = stays.includes(e.name);
+            return (
+              <Button
+                key={e.name}
+                variant={on ? "contained" : "outlined"}
+                aria-pressed={on}
+                onClick={() => setStays(on ? stays.filter((n) => n !== e.name) : [...stays, e.name])}
+                sx={{ minHeight: 28, px: 1, fontSize: 13 }}
+              >
+                {e.name}
+              </Button>
+            );
+          })}
+        </Box>
+      )}
+      <Box component="ol" aria-label="Proposals" sx={{ display: "grid", gap: 1 }}>
+        {found.data?.pages.map((p, i) => (
+          <One key={p.mood} proposal={p} first={i === 0} onLook={look} onWear={wear} />
+        ))}
+      </Box>
+      <Coming found={found} />
+    </Paper>
+  );
+}
+
+interface Wishes {
+  keep: string[];
+  most_pads: number;
+  like: number[][];
+}
+
+/** One mood after another, each unlike those before it: the first is there at once, the rest follow. */
+function useProposals(id: number, ground: string, wishes: Wishes) {
+  const found = useInfiniteQuery({
+    queryKey: keys.proposals(id, ground, wishes),
+    initialPageParam: 0,
+    queryFn: ({ pageParam }) =>
+      data(
+        api.POST("/api/colourings/{id}/proposals", {
+          params: { path: { id } },
+          body: {
+            mood: MOODS[pageParam] ?? "named",
+            after: MOODS.slice(0, pageParam),
+            white_ground: null,
+            ...wishes,
+          },
+        }),
+      ),
+    getNextPageParam: (_, pages) => (pages.length < MOODS.length ? pages.length : undefined),
+    staleTime: Infinity,
+    retry: false,
+  });
+  const { hasNextPage, isFetching, isError, fetchNextPage } = found;
+  useEffect(() => {
+    if (hasNextPage && !isFetching && !isError) void fetchNextPage();
+  }, [hasNextPage, isFetching, isError, fetchNextPage]);
+  return found;
+}
+
+type Found = ReturnType<typeof useProposals>;
+
+function Coming({ found }: { found: Found }) {
+  if (found.isError) return <Trouble error={found.error} again={() => void found.refetch()} />;
+  if (found.isPending) return <Busy what="Trying your pads" />;
+  return found.hasNextPage ? <Busy what="Trying others" /> : null;
+}
+
+interface OneProps {
+  proposal: Proposal;
+  first: boolean;
+  onLook: (p: Proposal | null) => void;
+  onWear: (p: Proposal) => void;
+}
+
+function One({ proposal, first, onLook, onWear }: OneProps) {
+  const [why, setWhy] = useState(false);
+  const keep = useKept(proposal);
+  return (
+    <Paper
+      component="li"
+      variant="slip"
+      aria-label={proposal.called}
+      onPointerEnter={() => onLook(proposal)}
+      onFocus={(e) => e.target.matches(":focus-visible") && onLook(proposal)}
+      sx={{ p: 1, display: "grid", gap: 0.75, listStyle: "none" }}
+    >
+      <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+        <Typography variant="h3" sx={{ flex: 1, "&::first-letter": { textTransform: "uppercase" } }}>
+          {proposal.called}
+        </Typography>
+        <Button variant="text" aria-expanded={why} onClick={() => setWhy(!why)}>
+          Why
+        </Button>
+        <Button variant="outlined" disabled={keep.isPending} onClick={() => keep.mutate()}>
+          Beside this one
+        </Button>
+        <Button
+          variant={first ? "contained" : "outlined"}
+          onClick={() => onWear(proposal)}
+          aria-label={`Wear it: ${proposal.called}`}
+        >
+          Wear it
+        </Button>
+      </Box>
+      <Strips worn={proposal.worn} />
+      {why && <Why proposal={proposal} />}
+    </Paper>
+  );
+}
+
+function Why({ proposal }: { proposal: Proposal }) {
+  return (
+    <Box sx={{ fontSize: 14 }}>
+      <Box component="ul" aria-label="Reasons" sx={{ display: "grid", gap: 0.25 }}>
+        {proposal.worn.map((w) => (
+          <li key={w.element}>
+            <b>{w.element}</b>: {w.ladder} ({w.pads.map((p) => p.name).join(", ")}); {w.reason}.
+          </li>
+        ))}
+      </Box>
+      <Typography variant="caption" component="p" sx={{ m: 0, mt: 0.5, color: greys.quiet }}>
+        {proposal.figures.map((f) => `${f.name} ${f.value}`).join(" · ")}. Score {proposal.cost}, less is
+        better: the best of all that {proposal.exact_among} ladders an element can make.
+      </Typography>
+    </Box>
+  );
+}
+
+/** As a colouring of its own beside the one on the screen. */
+function useKept(proposal: Proposal) {
+  const { id, state } = useShared();
+  const navigate = useNavigate();
+  return useAct(
+    async () => {
+      const made = await data(
+        api.POST("/api/builds/{id}/colourings", {
+          params: { path: { id: state.build_id } },
+          body: { copy: id, name: proposal.called },
+        }),
+      );
+      await data(
+        api.POST("/api/colourings/{id}/edits", {
+          params: { path: { id: made.id } },
+          body: {
+            kind: "several",
+            values: { edits: proposal.edits },
+            edit_key: freshKey(),
+            revision: made.revision,
+          },
+        }),
+      );
+      return made;
+    },
+    {
+      changes: [keys.colourings, keys.builds, keys.build(state.build_id)],
+      then: (made) => navigate(placeOf(state.build_id, made.id, "strata")),
+      otherwise: "That colouring could not be begun.",
+    },
+  );
+}
