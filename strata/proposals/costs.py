@@ -19,6 +19,7 @@ from strata.optics.colour import XYZ_WEIGHTS, Lab, chroma, difference, differenc
 from strata.optics.stack import Stock
 from strata.proposals.ladders import Candidate
 from strata.proposals.sight import DEUTAN, PROTAN, as_seen_by, harmony
+from strata.proposals.wishes import BROWN
 
 NEVER = 60.0
 LEAST_STEP, GOOD_STEP, LARGEST_STEP = 4.8, 9.0, 38.0
@@ -82,7 +83,9 @@ def hue_cost(candidate: Candidate, wanted: float | None) -> float:
     if chroma(colour) < 8:
         return 2.5
     off = abs((hue(colour) - wanted + 180) % 360 - 180)
-    return min(5.0, off / 100 + 4.0 * max(0.0, off - OFF_HUE) / 60)
+    # brown is a dull orange: the hue alone would be met by a bright yellow
+    bright = max(0.0, chroma(colour) - 42) / 12 if wanted == BROWN else 0.0
+    return min(5.0, bright + off / 100 + 4.0 * max(0.0, off - OFF_HUE) / 60)
 
 
 def apart_costs(one: Sequence[Candidate], other: Sequence[Candidate]) -> Table:

@@ -36,7 +36,9 @@ def _cost(c: Candidate, wishes: Wishes, wanted: float | None, card: Lab, lead: f
     return _by_mood(c, wishes, wanted, card, lead, focal)
 
 
-def _by_mood(c: Candidate, wishes: Wishes, wanted: float | None, card: Lab, lead: float, focal: bool) -> float:
+def _by_mood(
+    c: Candidate, wishes: Wishes, wanted: float | None, card: Lab, lead: float, focal: bool
+) -> float:
     mood, colour = wishes.mood, c.body
     cost = _NAMES_COUNT.get(mood, 0.0) * hue_cost(c, wanted)
     strong = chroma(colour)

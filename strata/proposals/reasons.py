@@ -8,7 +8,7 @@ from itertools import pairwise
 from strata.optics.colour import Lab, chroma, difference, hue
 from strata.proposals.costs import Part
 from strata.proposals.ladders import Candidate
-from strata.proposals.wishes import Wishes
+from strata.proposals.wishes import BROWN, Wishes
 
 _NAMED = ("named", "vivid", "muted", "card")
 _NEAR = 45.0
@@ -44,7 +44,7 @@ def reason(part: Part, candidate: Candidate, wishes: Wishes, focal: bool) -> str
     off = 180.0 if wanted is None else abs((hue(colour) - wanted + 180) % 360 - 180)
     said = []
     if wishes.mood in _NAMED and wanted is not None and off < _NEAR:
-        said.append(f"its name says {hue_word(wanted)}" if wanted != 60 else "its name says brown")
+        said.append(f"its name says {'brown' if wanted == BROWN else hue_word(wanted)}")
     steps = _steps(candidate)
     if steps:
         said.append(f"steps of {min(steps):.0f}" + (f" to {max(steps):.0f}" if len(steps) > 1 else ""))
@@ -59,9 +59,7 @@ def figures(chosen: Mapping[str, Candidate], near: Sequence[frozenset[str]], car
     apart = [
         difference(chosen[a].body, chosen[b].body) for a, b in (sorted(p) for p in near if p <= set(chosen))
     ]
-    return {
-        "least_step": round(min(steps, default=0.0), 1),
-        "neighbours_apart": round(min(apart, default=0.0), 1),
-        "from_card": round(min(difference(card, c.body) for c in chosen.values()), 1),
-        "pads": float(len({k for c in chosen.values() for k in c.pads})),
-    }
+    from_card = [difference(card, c.body) for c in chosen.values()]
+    least = {"least_step": steps, "neighbours_apart": apart, "from_card": from_card}
+    found = {name: round(min(values), 1) for name, values in least.items() if values}
+    return {**found, "pads": float(len({k for c in chosen.values() for k in c.pads}))}

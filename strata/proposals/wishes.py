@@ -22,55 +22,19 @@ MOODS = {
 MOOD_KEYS = tuple(MOODS)
 MOST_PADS, MOST_COLOURS = 60, 12
 
-_GREEN, _BLUE, _BROWN, _RED, _YELLOW, _PINK, _VIOLET, _ORANGE, _GREY = 140, 255, 60, 30, 85, 0, 310, 45, None
-HUES: Mapping[str, float | None] = MappingProxyType(
-    dict.fromkeys(
-        [
-            "reed",
-            "fern",
-            "leaf",
-            "leaves",
-            "grass",
-            "moss",
-            "stem",
-            "bush",
-            "tree",
-            "pad",
-            "pads",
-            "foliage",
-            "frond",
-            "ivy",
-            "hedge",
-        ],
-        _GREEN,
-    )
-    | dict.fromkeys(
-        ["water", "sky", "sea", "river", "pond", "lake", "rain", "ripple", "wave", "canal", "stream"], _BLUE
-    )
-    | dict.fromkeys(
-        [
-            "bark",
-            "branch",
-            "wood",
-            "trunk",
-            "coat",
-            "hedgehog",
-            "earth",
-            "ground",
-            "fence",
-            "fur",
-            "otter",
-            "bear",
-            "deer",
-        ],
-        _BROWN,
-    )
-    | dict.fromkeys(["koi", "fox", "lantern", "flame", "carrot", "pumpkin", "fish", "robin"], _ORANGE)
-    | dict.fromkeys(["berry", "berries", "cherry", "heart", "cap", "toadstool", "poppy", "strawberry"], _RED)
-    | dict.fromkeys(["sun", "star", "lamp", "moon", "daffodil", "bee", "lemon", "light"], _YELLOW)
-    | dict.fromkeys(["rose", "blossom", "bud", "peony", "petal", "petals", "cheek", "flower", "bloom"], _PINK)
-    | dict.fromkeys(["lavender", "violet", "heather", "plum", "iris", "grape", "lilac", "wisteria"], _VIOLET)
-)
+BROWN = 60.0
+_SAID: Mapping[float, str] = {
+    140.0: "reed fern leaf leaves grass moss stem bush tree pad pads foliage frond ivy hedge",
+    255.0: "water sky sea river pond lake rain ripple wave canal stream",
+    BROWN: "bark branch wood trunk coat hedgehog earth ground fence fur otter bear deer"
+    " face feet foot paw muzzle nose ear",
+    45.0: "koi fox lantern flame carrot pumpkin fish robin",
+    30.0: "berry berries cherry heart cap toadstool poppy strawberry",
+    85.0: "sun star lamp moon daffodil bee lemon light",
+    0.0: "rose blossom bud peony petal cheek flower bloom",
+    310.0: "lavender violet heather plum iris grape lilac wisteria",
+}
+HUES: Mapping[str, float] = MappingProxyType({w: h for h, words in _SAID.items() for w in words.split()})
 # degrees in CIELAB; English words, as far as they say a colour at all
 
 
