@@ -16,6 +16,7 @@ from strata.advice.neighbours import APART, LIGHTNESS_APART
 from strata.advice.verdicts import hue_lost, turned_brown
 from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, Lab, chroma, difference, differences, hue, lab_from_xyz
+from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 from strata.proposals.ladders import Candidate
 from strata.proposals.sight import DEUTAN, PROTAN, as_seen_by, harmony
@@ -106,31 +107,38 @@ def apart_costs(one: Sequence[Candidate], other: Sequence[Candidate]) -> Table:
 def over_costs(stock: Stock, under: Sequence[Candidate], over: Sequence[Candidate], share: float) -> Table:
     """One element laid over another (n, m): it must show there, keep its hue and make no mud; ``share`` of it lies so."""
     grounds = np.array([_internal(stock, c) for c in under])
-    bodies = lab_from_xyz(layers.outside(grounds, stock.finish) @ XYZ_WEIGHTS.T)
+    r = np.repeat(grounds[:, None, :], len(over), axis=1)
+    before = _labs(r, stock)
     cost = np.zeros((len(under), len(over)))
-    weight = min(1.0, share / 0.5)
-    for j, candidate in enumerate(over):
-        r = grounds
-        before = bodies
-        for n, coat in enumerate(candidate.coats):
-            deposit = coat.ink.deposit(coat.coats, stock.finish)
-            r = layers.over(r, deposit.absorbed, deposit.scattered)
-            here = lab_from_xyz(layers.outside(r, stock.finish) @ XYZ_WEIGHTS.T)
-            step = differences(before, here)
-            if n or not candidate.ground:
-                cost[:, j] += np.where(step < LEAST_STEP, NEVER / 2, 0) * weight
-                cost[:, j] += _spoilt(candidate, n, coat.ink.swatches[0].lab, before, here) * weight
-            before = here
-    return cost
+    for n in range(max(len(c.coats) for c in over)):
+        own = [j for j, c in enumerate(over) if len(c.coats) > n]
+        laid = [over[j].coats[n].ink.deposit(over[j].coats[n].coats, stock.finish) for j in own]
+        r[:, own] = layers.over(
+            r[:, own], np.array([d.absorbed for d in laid]), np.array([d.scattered for d in laid])
+        )
+        here = before.copy()
+        here[:, own] = _labs(r[:, own], stock)
+        steps = differences(before, here)
+        for j in own:
+            # a white ground may look like nothing; what goes onto it may not
+            if n or not over[j].ground:
+                cost[:, j] += np.where(steps[:, j] < LEAST_STEP, NEVER / 2, 0)
+                cost[:, j] += _spoilt(over[j].coats[n].ink, before[:, j], here[:, j])
+        before = here
+    return np.asarray(cost * min(1.0, share / 0.5))
 
 
-def _spoilt(candidate: Candidate, n: int, own: Lab, before: Table, here: Table) -> Table:
+def _labs(internal: Table, stock: Stock) -> Table:
+    return np.asarray(lab_from_xyz(layers.outside(internal, stock.finish) @ XYZ_WEIGHTS.T))
+
+
+def _spoilt(ink: Ink, before: Table, here: Table) -> Table:
     """Whether a tone is mud, or no longer itself, over each ground (k, 3)."""
-    opaque = candidate.coats[n].ink.chemistry.opaque
+    own = ink.swatches[0].lab
     found = np.zeros(len(before))
     for k, (b, h) in enumerate(zip(before.tolist(), here.tolist(), strict=True)):
         under, seen = (b[0], b[1], b[2]), (h[0], h[1], h[2])
-        if not opaque and turned_brown(own, under, seen):
+        if not ink.chemistry.opaque and turned_brown(own, under, seen):
             found[k] = 15.0
         elif own[0] > under[0] + 4 and hue_lost(own, seen):
             found[k] = 30.0
