@@ -7,8 +7,9 @@ from dataclasses import replace
 
 from strata.errors import BadValue
 from strata.optics.colour import chroma, difference
-from strata.plan.edits import Values, edit, ink_name, loosened, names, text
+from strata.plan.edits import Values, edit, form_from, ink_name, loosened, names, text, whole
 from strata.plan.family import STRENGTHS, Amount, Slot, slots_of, spread
+from strata.plan.media import MEDIA
 from strata.plan.model import Form, Pass, Plan
 from strata.plan.scene import Scene
 
@@ -104,3 +105,42 @@ def _unlike(wanted: tuple[float, float, float], other: tuple[float, float, float
     """How badly a pad does another's work: its place between light and deep counts most, then its hue."""
     muted = (other[0], *(v * max(1.0, chroma(wanted)) / max(1.0, chroma(other)) for v in other[1:]))
     return 1.5 * abs(wanted[0] - other[0]) + difference(wanted, (muted[0], muted[1], muted[2]))
+
+
+@edit("take_part")
+def take_part(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """An element as another colouring of the same build has it: its ``passes`` in the place of all that it has here."""
+    element, key = text(values, "element"), text(values, "pass")
+    asked = values.get("passes")
+    if not isinstance(asked, list) or not 1 <= len(asked) <= 40:
+        raise BadValue("passes must list 1 to 40 passes of that element.", "passes")
+    plan = scene.plan
+    gone = {p.key for p in plan.of_element(element)}
+    passes = [p for p in plan.passes if p.key not in gone]
+    for n, item in enumerate(asked):
+        if not isinstance(item, Mapping):
+            raise BadValue("Each pass names its ink and its sheet.", "passes")
+        made = _taken(scene, element, f"{key}{n}", item)
+        last = MEDIA[made.medium].last
+        at = max((i + 1 for i, p in enumerate(passes) if last or p.sheet <= made.sheet), default=0)
+        passes.insert(at, made)
+    bare = tuple(b for b in plan.bare if b[0] != element)
+    return replace(
+        plan, passes=tuple(passes), bare=bare, things=loosened(plan, gone)
+    ), f"{element} as in another colouring"
+
+
+def _taken(scene: Scene, element: str, key: str, item: Values) -> Pass:
+    ink, sheet = text(item, "ink"), whole(item, "sheet")
+    ink_name(scene, ink)
+    scene.layer_set.group(element, sheet)
+    more, without = item.get("more") or (), item.get("without") or ()
+    usual = Pass(key, element, sheet, ink)
+    plain = ("coats", "hand", "brush", "medium", "generation", "width")
+    return replace(
+        usual,
+        form=form_from(item.get("form")),
+        more=tuple(more) if isinstance(more, list | tuple) else (),
+        without=tuple(without) if isinstance(without, list | tuple) else (),
+        **{name: item[name] for name in plain if item.get(name) is not None},
+    )

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import count
 from types import MappingProxyType
 
 from strata.errors import BadValue, TooLarge, UnknownName, finite
@@ -212,6 +213,12 @@ class Plan:
             if item.key == key:
                 return item
         raise UnknownName("That pass is no longer in this build.", "pass")
+
+    def free_prefix(self, letters: str) -> str:
+        """``letters`` with a number after which no pass's key begins: new passes may then be numbered on from it."""
+        known = [p.key for p in self.passes]
+        free = (f"{letters}{n}." for n in count())
+        return next(p for p in free if not any(k.startswith(p) for k in known))
 
     def thing(self, key: str) -> Thing:
         """The thing of that key; raises UnknownName."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from functools import cached_property
-from itertools import count
 
 import numpy as np
 
@@ -40,8 +39,7 @@ class Bench:
         self.places = {p.name: i for i, p in enumerate(self.parts)}
         self.near, self.over = beside(scene.layer_set)
         # no pass of what stays may carry a key that a new one will carry
-        known = [p.key for p in self.scene.plan.passes]
-        self.key = next(f"o{n}." for n in count() if not any(k.startswith(f"o{n}.") for k in known))
+        self.key = self.scene.plan.free_prefix("o")
 
     def _parts(self, white: Amount | None) -> tuple[list[Part], list[Table]]:
         scene, laid = self.scene, self.scene.layer_set

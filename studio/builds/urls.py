@@ -2,8 +2,8 @@
 
 from django.urls import path
 
+from studio.builds import beside_views, panel_views, picture_views, proposal_views, views
 from studio.builds import colouring_views as colourings
-from studio.builds import panel_views, picture_views, proposal_views, views
 from studio.builds.opened import OpenedView
 
 urlpatterns = [
@@ -26,6 +26,9 @@ urlpatterns = [
     path("colourings/<row:pk>/cut/<str:key>", panel_views.CutLineView.as_view()),
     path("colourings/<row:pk>/lay-out-others", panel_views.LayOutOthersView.as_view()),
     path("colourings/<row:pk>/proposals", proposal_views.ProposalsView.as_view()),
+    path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
+    path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),
+    path("colourings/<row:pk>/palette.<str:kind>", beside_views.PaletteOutView.as_view()),
     path("picture-colours", proposal_views.PictureColoursView.as_view()),
     path("formats", panel_views.FormatsView.as_view()),
     path("inks/<row:pk>/opened", OpenedView.as_view()),

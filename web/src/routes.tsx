@@ -91,6 +91,11 @@ export const router = createBrowserRouter([
             lazy: () => import("./views/build/strata/Strata"),
             errorElement: <Lost inside />,
           },
+          {
+            path: "beside",
+            lazy: () => import("./views/build/beside/Beside"),
+            errorElement: <Lost inside />,
+          },
           { path: "order", lazy: () => import("./views/build/order/Order"), errorElement: <Lost inside /> },
         ],
       },

@@ -12,6 +12,7 @@ export const keys = {
   allTryouts: ["tryouts"] as const,
   standIns: (id: number, picture: string, ink: string, pass: string) =>
     ["stand-ins", id, picture, ink, pass] as const,
+  against: (id: number, other: number, pictures: string) => ["against", id, other, pictures] as const,
   proposals: (id: number, ground: string, wishes: unknown) => ["proposals", id, ground, wishes] as const,
   sets: ["sets"] as const,
   set: (id: number, change?: number) =>

@@ -111,6 +111,23 @@ export interface paths {
         patch: operations["colourings_partial_update"];
         trace?: never;
     };
+    "/api/colourings/{id}/against/{other}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The differences in words: the card, then element by element. */
+        get: operations["colourings_against_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/back": {
         parameters: {
             query?: never;
@@ -222,6 +239,40 @@ export interface paths {
         };
         /** @description The palette of a moment; the map with it unless it is known. */
         get: operations["colourings_painting_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/palette": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Read it against this panel and the pads at hand; nothing is kept. */
+        post: operations["colourings_palette_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/palette.{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description GPL, CSV or JSON. */
+        get: operations["colourings_palette._retrieve"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1311,6 +1362,10 @@ export interface components {
             options?: components["schemas"]["PatchedOptionsRequest"];
             sheets?: components["schemas"]["SheetChoiceRequest"][];
         };
+        /** @description What another colouring does differently. */
+        Against: {
+            sentences: string[];
+        };
         /** @description What the stand-in reader is put on: an ink on a card in so many coats. */
         AskReaderRequest: {
             ink: number;
@@ -1539,11 +1594,12 @@ export interface components {
          *     * `several` - several
          *     * `swap_line` - swap_line
          *     * `take_layout` - take_layout
+         *     * `take_part` - take_part
          *     * `touch_all` - touch_all
          *     * `wear_family` - wear_family
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "touch_all" | "wear_family";
+        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "wear_family";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -2338,6 +2394,11 @@ export interface components {
          * @enum {string}
          */
         PadEnum: "felt" | "foam" | "bottle";
+        /** @description A palette that came in: the changes that put it on, and what had to be done otherwise. */
+        Palette: {
+            edits: components["schemas"]["ProposedEdit"][];
+            remarks: string[];
+        };
         /** @description How large a panel is, mm. */
         PanelSize: {
             /** Format: double */
@@ -4535,6 +4596,91 @@ export interface operations {
             };
         };
     };
+    colourings_against_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                other: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Against"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     colourings_back_create: {
         parameters: {
             query?: never;
@@ -5172,6 +5318,218 @@ export interface operations {
             header?: never;
             path: {
                 id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_palette_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "multipart/form-data": {
+                    /** Format: binary */
+                    file?: string;
+                };
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Palette"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    "colourings_palette._retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                kind: string;
             };
             cookie?: never;
         };

@@ -21,6 +21,7 @@ const TABS = [
   { to: "materials", label: "Materials" },
   { to: "panel", label: "Panel" },
   { to: "strata", label: "Strata" },
+  { to: "beside", label: "Side by side" },
   { to: "order", label: "Order" },
 ] as const;
 
@@ -93,7 +94,7 @@ function Bar() {
           minHeight: 40,
         }}
       >
-        {TABS.map(({ to, label }) => (
+        {TABS.filter((t) => t.to !== "beside" || state.colourings.length > 1).map(({ to, label }) => (
           <Box
             key={to}
             component={NavLink}

@@ -15,6 +15,7 @@ import { api, data } from "../../api/client";
 import { keys } from "../../api/keys";
 import { say } from "../../parts/Notices";
 import { useShared } from "./context";
+import { PaletteItems } from "./Palette";
 import { placeOf } from "./paths";
 
 type Naming = { what: "copy" | "rename"; name: string } | null;
@@ -91,9 +92,10 @@ export function Colourings() {
         <MenuItem onClick={chosen(() => setNaming({ what: "rename", name: state.colouring }))}>
           Another name …
         </MenuItem>
-        <MenuItem disabled={state.colourings.length < 2} onClick={chosen(() => letGo.mutate())}>
+        <MenuItem divider disabled={state.colourings.length < 2} onClick={chosen(() => letGo.mutate())}>
           Let this one go
         </MenuItem>
+        <PaletteItems onDone={() => setAt(null)} />
       </Menu>
       {naming && (
         <NameIt

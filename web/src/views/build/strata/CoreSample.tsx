@@ -215,6 +215,7 @@ function Step({ rung }: { rung: Rung }) {
     return (
       <Typography variant="caption" sx={{ color: greys.quiet }}>
         L* {Math.round(rung.lightness)}
+        <About margin={rung.margin} />
       </Typography>
     );
   }
@@ -226,7 +227,22 @@ function Step({ rung }: { rung: Rung }) {
       title={`CIEDE2000 ${rung.step.toFixed(1)} from what is under it`}
     >
       L* {Math.round(rung.lightness)} · {Math.abs(Math.round(rung.lightness_step))} {way}
+      <About margin={rung.margin} />
     </Typography>
+  );
+}
+
+/** How far the predicted colour may be off; said where it matters. */
+function About({ margin }: { margin: number }) {
+  if (margin < 2) return null;
+  return (
+    <Box
+      component="span"
+      sx={{ color: greys.quiet }}
+      title={`Nine times in ten the true colour lies within about ${margin.toFixed(0)} (CIEDE2000) of the one shown`}
+    >
+      {` · about ${margin.toFixed(0)}`}
+    </Box>
   );
 }
 

@@ -100,12 +100,26 @@ function Whole({ shown }: { shown: Shown }) {
       <Button variant="outlined" onClick={() => shown.setBeside("families")}>
         A family for {shown.element?.name ?? "it"}
       </Button>
+      <Settle />
       {bare && (
         <Typography variant="body2">
           Nothing is inked yet. Begin with a whole colouring, with a family, or pad by pad.
         </Typography>
       )}
     </Box>
+  );
+}
+
+/** For every pad that is missing its stand-in at once, as one change. */
+function Settle() {
+  const { state, change } = useShared();
+  const missing = state.findings.filter((f) => f.code === "missing_pad" && f.mends.length > 0 && !f.left);
+  if (missing.length < 2) return null;
+  const edits = missing.flatMap((f) => f.mends.slice(0, 1)).map((m) => ({ kind: m.kind, values: m.values }));
+  return (
+    <Button variant="outlined" onClick={() => change("several", { edits })}>
+      Stand-ins for all {missing.length} missing pads
+    </Button>
   );
 }
 

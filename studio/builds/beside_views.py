@@ -1,0 +1,93 @@
+"""Colourings beside one another, and as palettes, over HTTP."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import Http404, HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import extend_schema
+from rest_framework import serializers
+from rest_framework.request import Request
+from rest_framework.response import Response
+from rest_framework.views import APIView
+
+from strata.errors import BadFile, TooLarge
+from strata.formats import palette
+from strata.plan.compare import differences
+from studio.builds.finding import my_colouring
+from studio.builds.looking import outlook
+from studio.builds.proposal_views import ProposedEditSerializer
+from studio.errors import refusals
+from studio.inks.services import house
+
+MOST_BYTES = 1_000_000
+KINDS = {"gpl": "text/plain", "csv": "text/csv", "json": "application/json"}
+
+
+class AgainstSerializer(serializers.Serializer[Any]):
+    """What another colouring does differently."""
+
+    sentences = serializers.ListField(child=serializers.CharField())
+
+
+class AgainstView(APIView):
+    """One colouring against another of the same maker."""
+
+    @extend_schema(responses={200: AgainstSerializer, **refusals(404)})
+    def get(self, request: Request, pk: int, other: int) -> Response:
+        """The differences in words: the card, then element by element."""
+        here, there = my_colouring(request, pk), my_colouring(request, other)
+        return Response({"sentences": differences(outlook(here).scene, outlook(there).scene)})
+
+
+class PaletteSerializer(serializers.Serializer[Any]):
+    """A palette that came in: the changes that put it on, and what had to be done otherwise."""
+
+    edits = ProposedEditSerializer(many=True)
+    remarks = serializers.ListField(child=serializers.CharField())
+
+
+class PaletteOutView(APIView):
+    """A colouring as a palette."""
+
+    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **refusals(404)})
+    def get(self, request: Request, pk: int, kind: str) -> HttpResponse:
+        """GPL, CSV or JSON."""
+        if kind not in KINDS:
+            raise Http404
+        row = my_colouring(request, pk)
+        found, title = palette.entries(outlook(row).scene), f"{row.build.name}, {row.name}"
+        data = {
+            "gpl": lambda: palette.write_gpl(found, title),
+            "csv": lambda: palette.write_csv(found),
+            "json": lambda: palette.write_json(found, title),
+        }[kind]()
+        answer = HttpResponse(data, content_type=KINDS[kind])
+        answer["Content-Disposition"] = f'attachment; filename="palette.{kind}"'
+        return answer
+
+
+class PaletteInView(APIView):
+    """A palette on its way in."""
+
+    @extend_schema(
+        request={
+            "multipart/form-data": {
+                "type": "object",
+                "properties": {"file": {"type": "string", "format": "binary"}},
+            }
+        },
+        responses={200: PaletteSerializer, **refusals(400, 404)},
+    )
+    def post(self, request: Request, pk: int) -> Response:
+        """Read it against this panel and the pads at hand; nothing is kept."""
+        row, file = my_colouring(request, pk), request.FILES.get("file")
+        if file is None:
+            raise BadFile("No palette came with that.", "file")
+        data = file.read(MOST_BYTES + 1)
+        if len(data) > MOST_BYTES:
+            raise TooLarge("A palette may have a megabyte.", "file")
+        pads = house(row.build.owner).at_hand
+        edits, remarks = palette.worn_again(outlook(row).scene, palette.read(data), pads)
+        return Response({"edits": [{"kind": k, "values": v} for k, v in edits], "remarks": remarks})
