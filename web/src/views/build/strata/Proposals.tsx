@@ -217,7 +217,7 @@ function useKept(proposal: Proposal) {
       const made = await data(
         api.POST("/api/builds/{id}/colourings", {
           params: { path: { id: state.build_id } },
-          body: { copy: id, name: proposal.called },
+          body: { copy: id, name: proposal.called.replace(/^./, (c) => c.toUpperCase()) },
         }),
       );
       await data(
