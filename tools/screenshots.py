@@ -75,26 +75,33 @@ def photographed(page: Page) -> None:
     page.get_by_role("button", name="Keep it").wait_for(timeout=90_000)
 
 
-LIST = """Colour;Range;Price;L*;a*;b*;Hex
-Ferry Green;Quayside;4,50;52,5;-30,2;24,0;
-Heron Grey;Quayside;4,50;;;;#7f8a90
-Campion;Sluice;;56,1;57,9;-12,0;
-Swing Bridge;Quayside;4,50;61;x;12,5;
-"""
-
-
-def coming(page: Page) -> None:
-    file = {"name": "quayside-list.csv", "mimeType": "text/csv", "buffer": LIST.encode()}
-    page.locator("input[type=file]").set_input_files(file)  # type: ignore[arg-type]
-    page.get_by_text("What the columns are").wait_for()
-
-
 def carded(page: Page) -> None:
     page.get_by_label("Find a pad").fill("sluice")
     page.get_by_role("button", name="Take all of these").click()
     page.get_by_role("button", name="Make the card").click()
     page.get_by_role("button", name="Use a sample photograph").click()
     page.get_by_text("Differences are CIEDE2000").wait_for(timeout=60_000)
+
+
+def proposed(page: Page) -> None:
+    page.get_by_role("button", name="Colourings from your pads").click()
+    page.get_by_role("button", name="Wear it").nth(5).wait_for(timeout=60_000)
+    page.get_by_role("button", name="Why").first.click()
+    page.get_by_role("list", name="Proposals").get_by_role("heading").first.hover()
+    page.locator("[data-trying=true]").wait_for()
+
+
+def beside(page: Page) -> None:
+    """Two proposals kept beside the first colouring, and looked at together."""
+    first = page.url
+    for n in (1, 2):
+        page.goto(first)
+        page.get_by_role("button", name="Colourings from your pads").click()
+        page.get_by_role("button", name="Beside this one").nth(n).click(timeout=60_000)
+        page.wait_for_url(lambda url: url.split("?")[0] != first.split("?")[0])
+    page.goto(first)
+    page.get_by_role("link", name="Side by side").click()
+    page.get_by_role("list", name="differently").nth(1).wait_for()
 
 
 NAMES = {
@@ -118,13 +125,13 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
     ("inks", "/inks", None, (1280, 800)),
     ("ink-opened", "/inks?ink=painted-rose", None, (1280, 800)),
-    ("inks-coming", "/inks/bring-in", coming, (1280, 800)),
     ("swatch-card", "/inks/swatch-cards?card=kraft", carded, (1280, 800)),
     ("recipes", "/inks/recipes", violet, (1280, 800)),
-    ("sets", "/sets", None, (1280, 800)),
     ("set-named", "/sets/{koi}", lantern, (1280, 800)),
     ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),
     ("bring-in-photographs", "/sets/bring-in", photographed, (1280, 800)),
+    ("proposals", "/builds/{hedgehog}/strata?element=face", proposed, (1280, 800)),
+    ("beside", "/builds/{good}/strata?element=lantern", beside, (1280, 800)),
 ]
 
 
@@ -146,7 +153,7 @@ def take(base: str) -> None:
                 page.wait_for_timeout(700)
                 page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
-            if name != "strata-drawer":  # there an ink is pointed at
+            if name not in ("strata-drawer", "proposals"):  # there something is pointed at
                 page.mouse.move(2, height - 2)
             page.screenshot(path=str(TARGET / f"{name}.png"))
             print(name)
