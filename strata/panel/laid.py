@@ -111,7 +111,7 @@ class Laid(LayerSet):
             shapes += [s.outline for s in self.surfaces if s.thing == key]
         if not shapes:
             raise UnknownName("That takes up no room.", "thing")
-        x0, y0, x1, y1 = shapely.union_all(shapes).bounds
+        x0, y0, x1, y1 = shapely.total_bounds(shapes).tolist()
         return x0, y0, x1, y1
 
     @cached_property
