@@ -111,6 +111,11 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "colourings/{colouring}/cut/image", None, {404}),
     ("post", "colourings/{colouring}/try", TRY, {200}),
     ("post", "colourings/{colouring}/lay-out-others", None, {200}),
+    ("post", "colourings/{colouring}/proposals", {"mood": "named"}, {200}),
+    ("get", "colourings/{colouring}/against/{colouring}", None, {200}),
+    ("post", "colourings/{colouring}/palette", None, {400}),
+    ("get", "colourings/{colouring}/palette.csv", None, {200}),
+    ("post", "picture-colours", None, {400}),
     ("get", "formats", None, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
     ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
@@ -179,6 +184,7 @@ class PermissionTest(StudioTest):
             .replace("swatches/0", "swatches/{}")
             .replace("out/drawer.csv", "out/{}")
             .replace("cut/image", "cut/{}")
+            .replace("palette.csv", "palette.{}")
             for _, address, _, _ in CALLS
         }
         self.assertEqual(addresses() - OPEN, named)

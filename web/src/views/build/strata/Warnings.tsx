@@ -27,6 +27,7 @@ export function Warnings({ findings, onMend, onLeave }: Props) {
           variant={f.severity === "stop" || f.severity === "look" ? "warning" : "card"}
           sx={{ px: 1.5, py: 1 }}
           key={f.key}
+          data-finding={f.code}
         >
           <Severity level={f.severity} />
           <Typography sx={{ fontWeight: 560, lineHeight: 1.35 }}>{f.sentence}</Typography>
