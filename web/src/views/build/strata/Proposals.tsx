@@ -31,7 +31,8 @@ export function Proposals({ onClose }: { onClose: () => void }) {
   const [like, setLike] = useState<Taken[]>([]);
   const wishes = { keep: stays, most_pads: most, like: like.map((t) => t.colour.lab as number[]) };
   const found = useProposals(id, state.layout_key + state.stock, wishes);
-  const inked = state.elements.filter((e) => e.rungs.length > 0 && e.kind !== "free");
+  // what else lies on the panel is never coloured anew
+  const inked = state.elements.filter((e) => e.rungs.length > 0 && e.thing === "image");
   const look = (p: Proposal | null) => {
     if (p) void painter.try(p.edits as { kind: EditKind; values: Record<string, unknown> }[]);
     else painter.letGo();
