@@ -27,7 +27,7 @@ sys.path.insert(0, str(ROOT))
 
 import numpy as np  # noqa: E402
 
-from tools import bench_drawer  # noqa: E402
+from tools import bench_colours, bench_drawer  # noqa: E402
 
 PORT = 8123
 
@@ -37,7 +37,7 @@ def overprints() -> None:
     from tests.strata.test_overprints import errors
 
     found = errors("cmy")
-    print(f"overprints, CMY            mean {np.mean(found):.2f}  max {max(found):.2f}   (bar 3.5 / 7.5)")
+    print(f"overprints, CMY            mean {np.mean(found):.2f}  max {max(found):.2f}   (bar 2.4 / 5.0)")
 
 
 def picture() -> None:
@@ -328,6 +328,8 @@ if __name__ == "__main__":
     recipes()
     bench_drawer.swatch_cards()
     bench_drawer.tables()
+    bench_colours.proposals()
+    bench_colours.findings()
     picture()
     first_page()
     changes()

@@ -19,6 +19,7 @@ from strata.plan.scene import Scene
 from strata.proposals.beside import beside
 from strata.proposals.costs import Part, Table, apart_costs, over_costs, sheet_costs, step_cost
 from strata.proposals.ladders import DARK_CARD, Candidate, candidates, ladders_of
+from strata.proposals.search import order_of, room
 
 MOST_CANDIDATES = 48
 # of an element: the best by their own tones, each ladder once before any comes again
@@ -45,21 +46,32 @@ class Bench:
         scene, laid = self.scene, self.scene.layer_set
         families = ladders_of(scene, self.pads)
         parts, own = [], []
-        for element in laid.elements:
+        # where parts touch many others only few are searched at once: more than thrice as many are never asked
+        wanted = [e for e in laid.elements if self._is_part(e)]
+        near, over = beside(laid)
+        touching = [
+            sorted(p) for p in {*near, *(frozenset(p) for p in over)} if p <= set(wanted) and len(p) == 2
+        ]
+        _, width = order_of(len(wanted), [(wanted.index(a), wanted.index(b)) for a, b in touching])
+        most = min(MOST_CANDIDATES, 3 * room(width))
+        for element in wanted:
             sheet = laid.sheets_of(element)[0]
-            if sheet == FREE or laid.origin(sheet).thing != IMAGE or element in self.keep:
-                continue
             slots = slots_of(scene, element)
             card = laid.origin(sheet).surface
             stock = scene.plan.stock if not card else laid.surface_by_key[card].card.stock
             choices = candidates(scene, slots, families, white, stock)
             costs = np.array([step_cost(c, scene.stock.lab) for c in choices])
-            best = spread_out(costs, choices, MOST_CANDIDATES)
+            best = spread_out(costs, choices, most)
             parts.append(Part(element, sheet, slots[0].area, tuple(choices[i] for i in best)))
             own.append(costs[best])
         if not parts:
             raise BadValue("There is no element left to colour.", "keep")
         return parts, own
+
+    def _is_part(self, element: str) -> bool:
+        laid = self.scene.layer_set
+        sheet = laid.sheets_of(element)[0]
+        return sheet != FREE and laid.origin(sheet).thing == IMAGE and element not in self.keep
 
     def _white(self, wanted: bool | None) -> Amount | None:
         if wanted is None:

@@ -13,7 +13,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.advice.neighbours import APART, LIGHTNESS_APART
-from strata.advice.verdicts import hue_lost, turned_brown
+from strata.advice.verdicts import APART as HUES_APART
+from strata.advice.verdicts import (
+    BROWN_CHROMA,
+    BROWN_HUES,
+    BROWN_LIGHT,
+    COLLAPSED,
+    COLOURFUL,
+    DULLED,
+    DULLER,
+    GREY,
+    HUE_LOST,
+    turned_brown,
+)
 from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, Lab, chroma, difference, differences, hue, lab_from_xyz
 from strata.optics.inks import Ink
@@ -133,16 +145,25 @@ def _labs(internal: Table, stock: Stock) -> Table:
 
 
 def _spoilt(ink: Ink, before: Table, here: Table) -> Table:
-    """Whether a tone is mud, or no longer itself, over each ground (k, 3)."""
-    own = ink.swatches[0].lab
-    found = np.zeros(len(before))
-    for k, (b, h) in enumerate(zip(before.tolist(), here.tolist(), strict=True)):
-        under, seen = (b[0], b[1], b[2]), (h[0], h[1], h[2])
-        if not ink.chemistry.opaque and turned_brown(own, under, seen):
-            found[k] = 15.0
-        elif own[0] > under[0] + 4 and hue_lost(own, seen):
-            found[k] = 30.0
-    return found
+    """What it costs that a tone is mud, or no longer itself, over each ground (k, 3): as verdicts have it, for many."""
+    own = np.array(ink.swatches[0].lab)
+    strong, under, left = (np.hypot(lab[..., 1], lab[..., 2]) for lab in (own, before, here))
+    share = left / np.maximum((strong + under) / 2, 1e-9)
+    hue = np.degrees(np.arctan2(here[:, 2], here[:, 1])) % 360
+    dull = (
+        (hue >= BROWN_HUES[0]) & (hue <= BROWN_HUES[1]) & (left < BROWN_CHROMA) & (here[:, 0] < BROWN_LIGHT)
+    )
+    brown = dull & (share < DULLER) & (_hues_apart(own, before) > HUES_APART)
+    mud = (strong >= COLOURFUL) & (under >= COLOURFUL) & ((share < COLLAPSED) | (left < GREY) | brown)
+    turned = ((left >= 6) & (_hues_apart(own, here) > HUE_LOST)) | (left < DULLED * strong)
+    far = differences(np.broadcast_to(own, here.shape), here) >= 12
+    lost = (strong >= COLOURFUL) & far & turned & (own[0] > before[:, 0] + 4)
+    return np.asarray(np.where(mud & (not ink.chemistry.opaque), 15.0, np.where(lost, 30.0, 0.0)))
+
+
+def _hues_apart(one: Table, other: Table) -> Table:
+    first, second = (np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) for lab in (one, other))
+    return np.asarray(np.abs((first - second + 180) % 360 - 180))
 
 
 def _internal(stock: Stock, candidate: Candidate) -> Table:
@@ -157,8 +178,5 @@ def sheet_costs(one: Sequence[Candidate], other: Sequence[Candidate]) -> Table:
     """Two elements close together on one sheet (n, m): a mask or a cleaning for inks that make mud of one another."""
     a, b = np.array([c.body for c in one]), np.array([c.body for c in other])
     strong = (np.hypot(a[:, 1], a[:, 2]) > 18)[:, None] & (np.hypot(b[:, 1], b[:, 2]) > 18)[None, :]
-    hues = (
-        np.degrees(np.arctan2(a[:, 2], a[:, 1]))[:, None] - np.degrees(np.arctan2(b[:, 2], b[:, 1]))[None, :]
-    )
-    opposite = np.abs((hues + 180) % 360 - 180) > 110
+    opposite = _hues_apart(a[:, None, :], b[None, :, :]) > 110
     return np.asarray(np.where(strong & opposite, 1.2, 0.0))

@@ -12,6 +12,7 @@ import { freshKey, useAct } from "../../../api/acts";
 import { api, data, type EditKind, type Proposal, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
+import { Choices } from "../../../parts/Choices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -23,13 +24,24 @@ type Mood = Schemas["WishesRequest"]["mood"];
 
 const MOODS: Mood[] = ["named", "vivid", "muted", "neighbours", "opposites", "accent"];
 const PADS = [60, 6, 8, 10, 14];
+const TINTED = 85;
+// L* of a card below which a white ground makes a difference
+const GROUNDS = { needed: null, always: true, never: false } as const;
+type Ground = keyof typeof GROUNDS;
 
 export function Proposals({ onClose }: { onClose: () => void }) {
   const { id, state, change, painter } = useShared();
   const [stays, setStays] = useState<string[]>([]);
   const [most, setMost] = useState(PADS[0] ?? 60);
   const [like, setLike] = useState<Taken[]>([]);
-  const wishes = { keep: stays, most_pads: most, like: like.map((t) => t.colour.lab as number[]) };
+  const [ground, setGround] = useState<Ground>("needed");
+  const dark = (state.stock_colour.lab[0] ?? 100) < TINTED;
+  const wishes = {
+    white_ground: dark ? GROUNDS[ground] : null,
+    keep: stays,
+    most_pads: most,
+    like: like.map((t) => t.colour.lab as number[]),
+  };
   const found = useProposals(id, state.layout_key + state.stock, wishes);
   // what else lies on the panel is never coloured anew
   const inked = state.elements.filter((e) => e.rungs.length > 0 && e.thing === "image");
@@ -73,6 +85,18 @@ export function Proposals({ onClose }: { onClose: () => void }) {
             </MenuItem>
           ))}
         </TextField>
+        {dark && (
+          <Choices
+            label="White ground"
+            value={ground}
+            options={[
+              ["needed", "White where needed"],
+              ["always", "White under all"],
+              ["never", "No white"],
+            ]}
+            onChoose={setGround}
+          />
+        )}
         <PictureColours taken={like} onTake={setLike} />
       </Box>
       {inked.length > 0 && (
@@ -107,6 +131,7 @@ export function Proposals({ onClose }: { onClose: () => void }) {
 }
 
 interface Wishes {
+  white_ground: boolean | null;
   keep: string[];
   most_pads: number;
   like: number[][];
@@ -124,7 +149,6 @@ function useProposals(id: number, ground: string, wishes: Wishes) {
           body: {
             mood: MOODS[pageParam] ?? "named",
             after: MOODS.slice(0, pageParam),
-            white_ground: null,
             ...wishes,
           },
         }),
