@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from strata.advice.base import Finding, Mend, Situation, Subject
+from strata.advice.base import Edit, Finding, Mend, Situation, Subject
 from strata.panel.things import IMAGE
 from strata.plan.scene import Scene
 
@@ -20,8 +20,11 @@ class Forgotten:
         bare = set(scene.plan.bare)
         # a further set is laid for some of its parts: only what has been begun can be forgotten there
         begun = {p.element for p in scene.plan.passes}
+        unused = self._unused(scene, inked | bare)
+        for sheet, elements in unused.items():
+            yield self._sheet(situation, sheet, elements)
         for (element, sheet), group in scene.layer_set.groups.items():
-            if (element, sheet) in inked or (element, sheet) in bare:
+            if (element, sheet) in inked or (element, sheet) in bare or sheet in unused:
                 continue
             origin = scene.layer_set.origin(sheet)
             if origin.kind in ("free", "card") or (origin.thing != IMAGE and element not in begun):
@@ -39,6 +42,37 @@ class Forgotten:
                 (),
                 (*self._suggestion(scene, element, sheet), leave),
             )
+
+    @staticmethod
+    def _unused(scene: Scene, settled: set[tuple[str, int]]) -> dict[int, list[str]]:
+        """Sheets of the image through which nothing goes at all, once others are in use, with their elements."""
+        laid = scene.layer_set
+        own = [
+            key
+            for key in laid.groups
+            if laid.origin(key[1]).thing == IMAGE and laid.origin(key[1]).kind != "free"
+        ]
+        used = {sheet for element, sheet in own if (element, sheet) in settled}
+        if not used:
+            return {}
+        found: dict[int, list[str]] = {}
+        for element, sheet in own:
+            if sheet not in used:
+                found.setdefault(sheet, []).append(element)
+        return {sheet: elements for sheet, elements in found.items() if len(elements) > 1}
+
+    def _sheet(self, situation: Situation, sheet: int, elements: list[str]) -> Finding:
+        leave = tuple(Edit("leave_bare", {"element": e, "sheet": sheet}) for e in elements)
+        part = situation.part(sheet)
+        return Finding(
+            self.code,
+            "note",
+            f"{part[:1].upper()}{part[1:]} is never used: {', '.join(elements)} have openings on it.",
+            "A whole sheet left out is seen when the others are washed and put away.",
+            Subject("sheet", (), sheet),
+            (),
+            (Mend("Leave bare card there", leave),),
+        )
 
     @staticmethod
     def _suggestion(scene: Scene, element: str, sheet: int) -> Iterator[Mend]:

@@ -8,6 +8,8 @@ from strata.advice.base import Finding, Situation, Subject
 from strata.advice.remedies import nearest_at_hand
 from strata.plan.media import BOTTLES
 
+MANY = 6
+# cards
 WHY = {
     "dry": "has run dry",
     "wished for": "is only wished for",
@@ -23,9 +25,10 @@ class MissingPad:
     def look(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
         for key in dict.fromkeys(p.ink for p in scene.plan.passes):
-            if key in situation.at_hand:
-                continue
             if key in BOTTLES:
+                continue
+            if key in situation.at_hand:
+                yield from self._low(situation, key)
                 continue
             ink = scene.inks[key]
             passes = tuple(p.key for p in scene.plan.passes if p.ink == key)
@@ -38,4 +41,18 @@ class MissingPad:
                 Subject("pad", (key,)),
                 passes,
                 tuple(nearest_at_hand(situation, key)),
+            )
+
+    def _low(self, situation: Situation, key: str) -> Iterator[Finding]:
+        """A pad that runs low is enough for a card or two."""
+        scene = situation.scene
+        ink, cards = scene.inks[key], scene.plan.cards
+        if ink.state == "low" and cards >= MANY:
+            yield Finding(
+                self.code,
+                "note",
+                f"{ink.name or key} is running low, and {cards} cards are to be made.",
+                "Ink them all with it before another pad takes its place, or have a second one ready.",
+                Subject("pad", (key,)),
+                tuple(p.key for p in scene.plan.passes if p.ink == key),
             )

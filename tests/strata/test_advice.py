@@ -118,6 +118,22 @@ class RuleTest(unittest.TestCase):
         cut = world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "lantern", 2, "coal-wharf", 2))
         self.assertNotIn("step_size", {f.code for f in found(world.scene(cut))})
 
+    def test_a_sheet_that_is_never_used_is_said_once(self) -> None:
+        scene = world.scene(world.plan_of(ONE("a", "lantern", 1, "lamp-haze"), ONE("b", "bud", 3, "campion")))
+        said = [f for f in found(scene) if f.code == "forgotten"]
+        whole = [f for f in said if f.subject.kind == "sheet"]
+        self.assertEqual([f.subject.sheet for f in whole], [2, 4, 5])
+        self.assertEqual({f.subject.sheet for f in said if f.subject.kind == "element"}, {1, 3})
+        plan, _ = apply(scene, whole[0].mends[0].kind, whole[0].mends[0].values)
+        left = [f.subject.sheet for f in found(scene.with_plan(plan)) if f.subject.kind == "sheet"]
+        self.assertEqual(left, [4, 5])
+
+    def test_a_low_pad_is_said_where_many_cards_are_to_be_made(self) -> None:
+        for cards, expected in ((1, 0), (12, 1)):
+            scene = world.scene(world.plan_of(ONE("a", "lantern", 1, "campion"), cards=cards))
+            low = [f for f in found(scene) if f.code == "missing_pad"]
+            self.assertEqual([f.severity for f in low], ["note"] * expected)
+
     def test_an_ink_never_seen_on_dark_card_is_a_guess(self) -> None:
         from dataclasses import replace
 
