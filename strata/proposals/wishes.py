@@ -62,6 +62,8 @@ class Wishes:
 
     def hue(self, element: str) -> float | None:
         """The hue that an element's name suggests, degrees, or None; the maker's own words first."""
+        if element.lower() in self.words:
+            return self.words[element.lower()]
         spoken = element.lower().replace(":", " ").replace("-", " ").split()
         for table in (self.words, HUES):
             # the last word names the thing: "light on the water" is water, "lily pads" pads

@@ -14,6 +14,7 @@ from rest_framework.views import APIView
 
 from strata.errors import BadFile, TooLarge
 from strata.formats import palette
+from strata.formats.pdf.palette_strip import palette_strip_pdf
 from strata.plan.compare import differences
 from studio.builds.finding import my_colouring
 from studio.builds.looking import outlook
@@ -22,7 +23,7 @@ from studio.errors import refusals
 from studio.inks.services import house
 
 MOST_BYTES = 1_000_000
-KINDS = {"gpl": "text/plain", "csv": "text/csv", "json": "application/json"}
+KINDS = {"gpl": "text/plain", "csv": "text/csv", "json": "application/json", "pdf": "application/pdf"}
 
 
 class AgainstSerializer(serializers.Serializer[Any]):
@@ -53,15 +54,17 @@ class PaletteOutView(APIView):
 
     @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **refusals(404)})
     def get(self, request: Request, pk: int, kind: str) -> HttpResponse:
-        """GPL, CSV or JSON."""
+        """GPL, CSV, JSON, or a strip to print (PDF)."""
         if kind not in KINDS:
             raise Http404
         row = my_colouring(request, pk)
-        found, title = palette.entries(outlook(row).scene), f"{row.build.name}, {row.name}"
+        scene = outlook(row).scene
+        found, title = palette.entries(scene), f"{row.build.name}, {row.name}"
         data = {
             "gpl": lambda: palette.write_gpl(found, title),
             "csv": lambda: palette.write_csv(found),
             "json": lambda: palette.write_json(found, title),
+            "pdf": lambda: palette_strip_pdf(found, title, scene.stock.name),
         }[kind]()
         answer = HttpResponse(data, content_type=KINDS[kind])
         answer["Content-Disposition"] = f'attachment; filename="palette.{kind}"'

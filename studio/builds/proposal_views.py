@@ -42,6 +42,11 @@ class WishesSerializer(serializers.Serializer[Any]):
     )
     most_pads = serializers.IntegerField(min_value=1, max_value=MOST_PADS, default=MOST_PADS)
     white_ground = serializers.BooleanField(allow_null=True, default=None)
+    words = serializers.DictField(
+        child=serializers.FloatField(min_value=0, max_value=360),
+        default=dict,
+        help_text="hues (CIELAB, degrees) that words or elements of the maker's own suggest",
+    )
 
 
 class PadSerializer(serializers.Serializer[Any]):

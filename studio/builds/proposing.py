@@ -33,8 +33,10 @@ def proposed(row: Colouring, values: dict[str, Any]) -> tuple[Outlook, Proposal]
             tuple((c[0], c[1], c[2]) for c in values["like"]),
             values["most_pads"],
             values["white_ground"],
+            {k.lower(): v for k, v in values["words"].items()},
         )
-        told = (mood, wishes.keep, wishes.like, wishes.most_pads, wishes.white_ground)
+        words = tuple(sorted(wishes.words.items()))
+        told = (mood, wishes.keep, wishes.like, wishes.most_pads, wishes.white_ground, words)
         key = (seen.key, own.stamp, told, tuple(p.mood for p in before))
         earlier = tuple(before)
         before.append(_PROPOSED.get(key, lambda: propose(seen.scene, own.at_hand, wishes, earlier)))  # noqa: B023

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import re
 
+from django.db.models import F
 from playwright.sync_api import expect
 
 from studio.builds.models import Build, Colouring
+from studio.inks.models import Drawer, Ink
 from tests.browser.base import BrowserTest
 
 
@@ -58,6 +60,34 @@ class ChoosingTest(BrowserTest):
         page.get_by_role("button", name="Take lantern from here").click()
         self.kept(page)
         self.assertEqual(self.inks_of(made, "lantern"), worn)
+
+    def test_own_words_for_a_colour_are_kept_and_heeded(self) -> None:
+        page = self.strata(self.good, "lantern")
+        page.keyboard.press("p")
+        panel = page.get_by_role("region", name="Colourings from your pads")
+        panel.get_by_label("A part that is").click()
+        page.get_by_role("option", name="lantern").click()
+        panel.get_by_label("of the colour").click()
+        page.get_by_role("option", name="green").click()
+        expect(panel.get_by_role("button", name="lantern is green: forget it")).to_be_visible()
+        panel.get_by_role("button", name="Why").first.click()
+        expect(panel.get_by_role("list", name="Reasons")).to_contain_text("its name says green")
+        page.reload()
+        page.get_by_role("button", name="Colourings from your pads").click()
+        expect(panel.get_by_role("button", name="lantern is green: forget it")).to_be_visible()
+
+    def test_all_missing_pads_at_once(self) -> None:
+        Ink.objects.filter(owner=self.maker, key__in=("moss-wall", "campion")).update(state="dry")
+        Drawer.objects.filter(owner=self.maker).update(revision=F("revision") + 1)
+        page = self.strata(self.tried, "reeds")
+        page.get_by_role("button", name="Stand-ins for 3 missing pads").click()
+        expect(page.get_by_role("button", name="Stand-ins for")).to_have_count(0)
+        self.kept(page)
+        gone = {"moss-wall", "campion", "old-hedge"}
+        for element in ("reeds", "lily pads"):
+            self.assertFalse(gone & set(self.inks_of(self.tried, element)))
+        page.get_by_role("button", name="Undo", exact=True).click()
+        expect(page.get_by_role("button", name="Stand-ins for 3 missing pads")).to_be_visible()
 
     def test_what_stays_is_left_alone(self) -> None:
         page = self.strata(self.good, "lantern")

@@ -115,6 +115,7 @@ class ProposalTest(unittest.TestCase):
             Wishes("gloomy")
         self.assertEqual(Wishes().hue("lily pads"), 140.0)
         self.assertEqual(Wishes(words={"lily": 0.0, "pads": 300.0}).hue("lily pads"), 300.0)
+        self.assertEqual(Wishes(words={"lily pads": 60.0, "pads": 300.0}).hue("Lily pads"), 60.0)
         self.assertIsNone(Wishes().hue("board"))
         self.assertLessEqual(set(SIX), set(MOODS))
 

@@ -89,6 +89,9 @@ class ChoosingTest(StudioTest):
         self.assertTrue(gpl.startswith("GIMP Palette"))
         self.assertIn("lantern: ", gpl)
         self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}/palette.exe").status_code, 404)
+        strip = self.client.get(f"/api/colourings/{self.good.pk}/palette.pdf").content
+        self.assertTrue(strip.startswith(b"%PDF"))
+        self.assertEqual(strip, self.client.get(f"/api/colourings/{self.good.pk}/palette.pdf").content)
         fresh = self.fresh()
         for kind in ("json", "csv"):
             data = self.client.get(f"/api/colourings/{self.good.pk}/palette.{kind}").content

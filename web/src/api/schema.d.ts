@@ -271,7 +271,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description GPL, CSV or JSON. */
+        /** @description GPL, CSV, JSON, or a strip to print (PDF). */
         get: operations["colourings_palette._retrieve"];
         put?: never;
         post?: never;
@@ -3335,6 +3335,10 @@ export interface components {
             /** @default 60 */
             most_pads: number;
             white_ground?: boolean | null;
+            /** @description hues (CIELAB, degrees) that words or elements of the maker's own suggest */
+            words?: {
+                [key: string]: number;
+            };
         };
         /** @description A greeting as typed. */
         Words: {

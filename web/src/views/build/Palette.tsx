@@ -10,6 +10,7 @@ const OUT = [
   ["gpl", "Palette for drawing programs (GPL)"],
   ["csv", "Table of its inks (CSV)"],
   ["json", "Everything of its inks (JSON)"],
+  ["pdf", "Strip to print (PDF)"],
 ] as const;
 
 export function PaletteItems({ onDone }: { onDone: () => void }) {

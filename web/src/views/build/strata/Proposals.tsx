@@ -17,6 +17,7 @@ import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { placeOf } from "../paths";
+import { keptWords, OwnWords, type Words } from "./OwnWords";
 import { PictureColours, type Taken } from "./PictureColours";
 import { Strips } from "./Strips";
 
@@ -35,9 +36,11 @@ export function Proposals({ onClose }: { onClose: () => void }) {
   const [most, setMost] = useState(PADS[0] ?? 60);
   const [like, setLike] = useState<Taken[]>([]);
   const [ground, setGround] = useState<Ground>("needed");
+  const [words, setWords] = useState(keptWords);
   const dark = (state.stock_colour.lab[0] ?? 100) < TINTED;
   const wishes = {
     white_ground: dark ? GROUNDS[ground] : null,
+    words,
     keep: stays,
     most_pads: most,
     like: like.map((t) => t.colour.lab as number[]),
@@ -99,6 +102,11 @@ export function Proposals({ onClose }: { onClose: () => void }) {
         )}
         <PictureColours taken={like} onTake={setLike} />
       </Box>
+      <OwnWords
+        elements={state.elements.filter((e) => e.thing === "image").map((e) => e.name)}
+        words={words}
+        onWords={setWords}
+      />
       {inked.length > 0 && (
         <Box role="group" aria-label="What stays" sx={{ display: "flex", gap: 0.5, flexWrap: "wrap" }}>
           <Typography variant="caption" sx={{ alignSelf: "center", mr: 0.5 }}>
@@ -131,6 +139,7 @@ export function Proposals({ onClose }: { onClose: () => void }) {
 }
 
 interface Wishes {
+  words: Words;
   white_ground: boolean | null;
   keep: string[];
   most_pads: number;

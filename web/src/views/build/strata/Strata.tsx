@@ -17,6 +17,7 @@ import { Families } from "./Families";
 import { Keys } from "./Keys";
 import { OtherWays } from "./OtherWays";
 import { Proposals } from "./Proposals";
+import { Settle } from "./Settle";
 import { formFromDrag, formSentence } from "./shading";
 import { StandIns } from "./StandIns";
 import { type Shown, useStage } from "./useStage";
@@ -107,19 +108,6 @@ function Whole({ shown }: { shown: Shown }) {
         </Typography>
       )}
     </Box>
-  );
-}
-
-/** For every pad that is missing its stand-in at once, as one change. */
-function Settle() {
-  const { state, change } = useShared();
-  const missing = state.findings.filter((f) => f.code === "missing_pad" && f.mends.length > 0 && !f.left);
-  if (missing.length < 2) return null;
-  const edits = missing.flatMap((f) => f.mends.slice(0, 1)).map((m) => ({ kind: m.kind, values: m.values }));
-  return (
-    <Button variant="outlined" onClick={() => change("several", { edits })}>
-      Stand-ins for all {missing.length} missing pads
-    </Button>
   );
 }
 
