@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
+import shapely
+
 from strata.errors import BadValue
 from strata.optics.colour import chroma, difference
 from strata.plan.edits import Values, edit, form_from, ink_name, loosened, names, text, whole
@@ -12,6 +14,9 @@ from strata.plan.family import STRENGTHS, Amount, Slot, slots_of, spread
 from strata.plan.media import MEDIA
 from strata.plan.model import Form, Pass, Plan
 from strata.plan.scene import Scene
+
+ON_BODY = 0.6
+# share of a line's openings that lie on its element's tones: else it is drawn on the card as well
 
 
 def dressed(scene: Scene, element: str, amounts: Sequence[tuple[Slot, Amount]], key: str) -> Plan:
@@ -59,15 +64,18 @@ def wear_family(scene: Scene, values: Values) -> tuple[Plan, str]:
         slots = slots_of(scene, element)
         if not slots:
             raise BadValue(f"“{element}” has nothing to ink.", "elements")
-        laid = [*_grounds(scene, slots, values.get("ground")), *spread(scene, slots, pads, strength, line)]
+        laid = [
+            *_grounds(scene, element, slots, values.get("ground")),
+            *spread(scene, slots, pads, strength, line),
+        ]
         scene = scene.with_plan(dressed(scene, element, laid, f"{key}{n}-"))
     who = wanted[0] if len(wanted) == 1 else f"{len(wanted)} elements"
     family = scene.inks[pads[0]].family or ink_name(scene, pads[0])
     return scene.plan, f"{family} for {who}"
 
 
-def _grounds(scene: Scene, slots: Sequence[Slot], asked: object) -> list[tuple[Slot, Amount]]:
-    """A ground through each sheet that tones are laid through."""
+def _grounds(scene: Scene, element: str, slots: Sequence[Slot], asked: object) -> list[tuple[Slot, Amount]]:
+    """A ground through each sheet that tones are laid through, and lines that lie on the bare card."""
     if asked is None:
         return []
     if not isinstance(asked, Mapping):
@@ -75,11 +83,16 @@ def _grounds(scene: Scene, slots: Sequence[Slot], asked: object) -> list[tuple[S
     ink = text(asked, "ink")
     ink_name(scene, ink)
     amount = Amount(ink, asked.get("coats", 1))
-    first = {s.sheet: s for s in reversed(slots) if s.role != "line"}
-    return [
-        (replace(s, role="ground", form=Form()), amount)
-        for s in sorted(first.values(), key=lambda s: s.sheet)
-    ]
+    body = shapely.union_all(
+        [scene.layer_set.group(element, s.sheet).shape for s in slots if s.role != "line"]
+    )
+    first: dict[int, Slot] = {}
+    for slot in slots:
+        shape = scene.layer_set.group(element, slot.sheet).shape
+        bare = slot.role != "line" or shape.intersection(body).area < ON_BODY * shape.area
+        if bare and slot.sheet not in first:
+            first[slot.sheet] = replace(slot, role="ground", form=Form())
+    return [(first[sheet], amount) for sheet in sorted(first)]
 
 
 @edit("swap_line")

@@ -51,6 +51,12 @@ class Candidate:
         return light, a, b
 
     @property
+    def worn(self) -> list[Lab]:
+        """The colour of each ink where it is laid, in the order of ``laid``."""
+        tones = iter(self.colours)
+        return [self.line if s.role == "line" and self.line else next(tones) for s, _ in self.laid]
+
+    @property
     def pads(self) -> frozenset[str]:
         """Keys of all pads it takes."""
         return frozenset(a.ink for _, a in self.laid) | (

@@ -10,7 +10,7 @@ import numpy as np
 
 from strata.advice import advise
 from strata.advice.verdicts import READABLE
-from strata.optics.colour import differences
+from strata.optics.colour import Lab, differences
 from strata.order import dispatch
 from strata.plan.edits import apply
 from strata.plan.scene import Scene
@@ -31,11 +31,12 @@ MOST_ROUNDS, MOST_SEARCHED = 7, 36
 
 @dataclass(frozen=True)
 class Worn:
-    """What an element wears: the ladder's name, its pads light to deep, and why."""
+    """What an element wears: the ladder's name, its pads light to deep with their colours there, and why."""
 
     element: str
     ladder: str
     pads: tuple[str, ...]
+    colours: tuple[Lab, ...]
     strength: str
     reason: str
 
@@ -155,6 +156,7 @@ class _Solver:
                     part.name,
                     candidate.ladder.name,
                     tuple(a.ink for _, a in candidate.laid),
+                    tuple(candidate.worn),
                     candidate.strength,
                     reason(part, candidate, self.wishes, part.name == self.focal),
                 )

@@ -50,7 +50,7 @@ class WishesSerializer(serializers.Serializer[Any]):
 
 
 class PadSerializer(serializers.Serializer[Any]):
-    """A pad by its name and its colour on this card."""
+    """A pad by its name and its colour: where it is laid, or alone on this card."""
 
     key = serializers.CharField()
     name = serializers.CharField()

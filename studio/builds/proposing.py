@@ -64,7 +64,8 @@ def proposal_json(seen: Outlook, found: Proposal) -> dict[str, Any]:
                 "ladder": _called(w.ladder),
                 "reason": w.reason,
                 "pads": [
-                    {"key": k, "name": inks[k].name, "colour": colour(seen.scene.on_stock(k))} for k in w.pads
+                    {"key": k, "name": inks[k].name, "colour": colour(lab)}
+                    for k, lab in zip(w.pads, w.colours, strict=True)
                 ],
             }
             for w in found.worn

@@ -2381,7 +2381,7 @@ export interface components {
             /** Format: double */
             area_mm2: number;
         };
-        /** @description A pad by its name and its colour on this card. */
+        /** @description A pad by its name and its colour: where it is laid, or alone on this card. */
         Pad: {
             key: string;
             name: string;
