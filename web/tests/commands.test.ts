@@ -17,6 +17,7 @@ function stage(chosen: number | null, change: Partial<Rung> = {}) {
     choose: vi.fn(),
     openDrawer: vi.fn(),
     standIn: vi.fn(),
+    setBeside: vi.fn(),
     scrub: vi.fn(),
     nextElement: vi.fn(),
   };
@@ -37,6 +38,17 @@ describe("commands of the core sample", () => {
     const { stage: own, made } = stage(null);
     for (const c of COMMANDS) c.perform(own);
     expect(made).toEqual([]);
+  });
+
+  it("f and p open what lies beside the picture", () => {
+    for (const [letter, what] of [
+      ["f", "families"],
+      ["p", "proposals"],
+    ] as const) {
+      const { stage: here, own } = stage(null);
+      key(letter)?.perform(here);
+      expect(own.setBeside).toHaveBeenCalledWith(what);
+    }
   });
 
   it("what is not possible is not offered", () => {

@@ -49,8 +49,33 @@ describe("warnings", () => {
     const seen = render(<Warnings findings={list("abcdef")} onMend={nothing} onLeave={nothing} />);
     for (const keys of ["bcdefa", "cde", "abcdef", "fedcba", ""]) {
       seen.rerender(<Warnings findings={list(keys)} onMend={nothing} onLeave={nothing} />);
-      expect(screen.queryAllByRole("listitem")).toHaveLength(keys.length);
+      // past four the rest is folded into one line
+      expect(screen.queryAllByRole("listitem")).toHaveLength(keys.length > 5 ? 5 : keys.length);
     }
+  });
+
+  it("what matters less is folded, and unfolds", () => {
+    const nothing = () => undefined;
+    const seven = [..."abcdefg"].map((k) => finding(k));
+    render(<Warnings findings={seven} onMend={nothing} onLeave={nothing} />);
+    expect(screen.queryByText("Warning e")).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "3 more, of less weight" }));
+    expect(screen.getByText("Warning g")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Fold the rest" }));
+    expect(screen.queryByText("Warning e")).toBeNull();
+  });
+
+  it("praise is not a thing to be left", () => {
+    const nothing = () => undefined;
+    render(
+      <Warnings
+        findings={[finding("a", { severity: "good", mends: [] })]}
+        onMend={nothing}
+        onLeave={nothing}
+      />,
+    );
+    expect(screen.getByText("Well done")).toBeTruthy();
+    expect(screen.queryByRole("button")).toBeNull();
   });
 
   it("what is left is folded away, counted, and can be looked at again", () => {
