@@ -21,6 +21,8 @@ from strata.proposals.costs import Part, Table, apart_costs, over_costs, sheet_c
 from strata.proposals.ladders import DARK_CARD, Candidate, candidates, ladders_of
 from strata.proposals.search import order_of, room
 
+SWALLOWS = 35.0
+# L* of a card on which no clear ink shows without a white ground
 MOST_CANDIDATES = 48
 # of an element: the best by their own tones, each ladder once before any comes again
 
@@ -45,6 +47,13 @@ class Bench:
     def _parts(self, white: Amount | None) -> tuple[list[Part], list[Table]]:
         scene, laid = self.scene, self.scene.layer_set
         families = ladders_of(scene, self.pads)
+        if white is None and scene.stock.lab[0] < SWALLOWS:
+            families = [f for f in families if f.opaque]
+        if not families:
+            raise BadValue(
+                f"On {scene.stock.name or 'so dark a card'} clear inks do not show: it takes a white or opaque pads.",
+                "pads",
+            )
         parts, own = [], []
         # where parts touch many others only few are searched at once: more than thrice as many are never asked
         wanted = [e for e in laid.elements if self._is_part(e)]

@@ -19,7 +19,7 @@ from strata.proposals.costs import NEVER, Part, Table
 from strata.proposals.ladders import Candidate
 from strata.proposals.moods import leads, mood_costs
 from strata.proposals.reasons import figures, reason
-from strata.proposals.search import best, order_of, room
+from strata.proposals.search import best, bettered, order_of, room
 from strata.proposals.wishes import Wishes
 from strata.tones import ladders as climb
 
@@ -96,14 +96,12 @@ class _Solver:
             own = [cost + _same(part, earlier, alike) for cost, part in zip(own, bench.parts, strict=True)]
         _, width = order_of(len(bench.parts), bench.links)
         most = min(room(width), MOST_SEARCHED)
-        kept = [spread_out(c, p.choices, most) for c, p in zip(own, bench.parts, strict=True)]
-        pairs = {(a, b): t[np.ix_(kept[a], kept[b])] for (a, b), t in bench.pairs.items()}
-        costs = [c[k].copy() for c, k in zip(own, kept, strict=True)]
+        costs = [c.copy() for c in own]
         found: Proposal | None = None
         for _ in range(MOST_ROUNDS):
-            places, cost = best(costs, pairs)
-            chosen = [p.choices[k[n]] for p, k, n in zip(bench.parts, kept, places, strict=True)]
-            if self._over_the_count(chosen, kept, costs):
+            places, cost = self._cheapest(costs, most)
+            chosen = [p.choices[n] for p, n in zip(bench.parts, places, strict=True)]
+            if self._over_the_count(chosen, costs):
                 continue
             made = self._made(chosen, cost, most)
             wanting = self._wanting(made.scene)
@@ -116,9 +114,15 @@ class _Solver:
                 costs[at][places[at]] += NEVER / 2
         return found or self._made(chosen, cost, most)
 
-    def _over_the_count(
-        self, chosen: Sequence[Candidate], kept: Sequence[list[int]], costs: Sequence[Table]
-    ) -> bool:
+    def _cheapest(self, costs: Sequence[Table], most: int) -> tuple[list[int], float]:
+        """The best choice among the ``most`` cheapest of each element, exactly; then bettered among all of them."""
+        bench = self.bench
+        kept = [spread_out(c, p.choices, most) for c, p in zip(costs, bench.parts, strict=True)]
+        pairs = {(a, b): t[np.ix_(kept[a], kept[b])] for (a, b), t in bench.pairs.items()}
+        places, _ = best([c[k] for c, k in zip(costs, kept, strict=True)], pairs)
+        return bettered(costs, bench.pairs, [k[n] for k, n in zip(kept, places, strict=True)])
+
+    def _over_the_count(self, chosen: Sequence[Candidate], costs: Sequence[Table]) -> bool:
         """Whether it takes more pads than asked for; the ladders that colour least are then made dear."""
         most = self.wishes.most_pads
         if len({k for c in chosen for k in c.pads}) <= most:
@@ -131,8 +135,8 @@ class _Solver:
             if len(allowed | pads) <= most:
                 allowed |= pads
         dear = False
-        for part, k, cost in zip(self.bench.parts, kept, costs, strict=True):
-            outside = np.array([not part.choices[i].pads <= allowed for i in k])
+        for part, cost in zip(self.bench.parts, costs, strict=True):
+            outside = np.array([not c.pads <= allowed for c in part.choices])
             if allowed and not outside.all() and (cost[outside] < NEVER).any():
                 cost[outside] += NEVER
                 dear = True

@@ -39,7 +39,7 @@ def order_of(count: int, touching: Sequence[tuple[int, int]]) -> tuple[list[int]
 
 def room(width: int) -> int:
     """How many candidates each element may have so that no table grows past what fits."""
-    return max(4, int(MOST_CELLS ** (1 / (width + 1))))
+    return max(2, int(MOST_CELLS ** (1 / (width + 1))))
 
 
 def best(own: Sequence[Table], pairs: Mapping[tuple[int, int], Table]) -> tuple[list[int], float]:
@@ -70,3 +70,23 @@ def best(own: Sequence[Table], pairs: Mapping[tuple[int, int], Table]) -> tuple[
     for at, scope, choice in reversed(kept):
         chosen[at] = int(choice[tuple(chosen[v] for v in scope)])
     return chosen, cost
+
+
+def bettered(
+    own: Sequence[Table], pairs: Mapping[tuple[int, int], Table], start: Sequence[int]
+) -> tuple[list[int], float]:
+    """A choice no element of which can be exchanged for a cheaper one while the others stay, from ``start``; its cost."""
+    chosen = list(start)
+    moved = True
+    while moved:
+        moved = False
+        for at, costs in enumerate(own):
+            total = costs.astype(float)
+            for (a, b), table in pairs.items():
+                if at in (a, b):
+                    total += table[:, chosen[b]] if at == a else table[chosen[a], :]
+            least = int(np.argmin(total))
+            if total[least] < total[chosen[at]] - 1e-9:
+                chosen[at], moved = least, True
+    together = sum(float(table[chosen[a], chosen[b]]) for (a, b), table in pairs.items())
+    return chosen, together + sum(float(c[n]) for c, n in zip(own, chosen, strict=True))

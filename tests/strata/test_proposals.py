@@ -17,7 +17,7 @@ from strata.proposals.bench import bench_of
 from strata.proposals.moods import mood_costs
 from strata.proposals.pictured import colours_of
 from strata.proposals.propose import difference_of
-from strata.proposals.search import best
+from strata.proposals.search import best, bettered
 from strata.proposals.sight import DEUTAN, as_seen_by, harmony
 from strata.tones import ladders
 from tests import world
@@ -108,6 +108,14 @@ class ProposalTest(unittest.TestCase):
         for element in ("water", "lantern"):
             self.assertTrue(black.scene.inks[black.scene.plan.of_element(element)[0].ink].chemistry.opaque)
 
+    def test_on_black_without_a_white_only_opaque_pads_are_worn(self) -> None:
+        clear = [k for k in OWNED if not world.inks()[k].chemistry.opaque]
+        with self.assertRaisesRegex(BadValue, "clear inks do not show"):
+            propose(koi(stock="Black"), clear, Wishes())
+        found = propose(koi(stock="Black"), OWNED, Wishes(white_ground=False))
+        worn = {k for w in found.worn for k in w.pads}
+        self.assertTrue(all(world.inks()[k].chemistry.opaque for k in worn))
+
     def test_nothing_to_propose_with_is_said(self) -> None:
         with self.assertRaises(BadValue):
             propose(koi(), [], Wishes())
@@ -136,6 +144,12 @@ class PartsTest(unittest.TestCase):
             tried = min(itertools.product(range(4), repeat=5), key=cost)
             self.assertAlmostEqual(least, cost(tried), places=9)
             self.assertAlmostEqual(cost(tuple(chosen)), least, places=9)
+            # from anywhere bettering ends no dearer than it began, and from the best it stays
+            start = [int(n) for n in rng.integers(0, 4, 5)]
+            better, total = bettered(own, pairs, start)
+            self.assertLessEqual(total, cost(tuple(start)) + 1e-9)
+            self.assertAlmostEqual(cost(tuple(better)), total, places=9)
+            self.assertEqual(bettered(own, pairs, chosen)[0], chosen)
 
     def test_a_colour_blind_eye_takes_red_and_green_for_one(self) -> None:
         red, green = np.array([50.0, 45.0, 40.0]), np.array([52.0, -30.0, 42.0])

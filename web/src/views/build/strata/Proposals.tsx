@@ -236,7 +236,7 @@ function Why({ proposal }: { proposal: Proposal }) {
       </Box>
       <Typography variant="caption" component="p" sx={{ m: 0, mt: 0.5, color: greys.quiet }}>
         {proposal.figures.map((f) => `${f.name} ${f.value}`).join(" · ")}. Score {proposal.cost}, less is
-        better: the best of all that {proposal.exact_among} ladders an element can make.
+        better: no better one can be made of the best {proposal.exact_among} ladders of each element.
       </Typography>
     </Box>
   );
