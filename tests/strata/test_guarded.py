@@ -169,6 +169,7 @@ class ChildTest(unittest.TestCase):
             ("drawer_file", b"\x00\xff\x00", {}),
             ("drawer_file", b"{" * 100_000, {}),
             ("readings", b"CGATS.17", {}),
+            ("picture_colours", b"no picture", {}),
             ("swatch_card", b"no picture", card),
             ("swatch_card", _grey(), card),
         ):
@@ -177,8 +178,9 @@ class ChildTest(unittest.TestCase):
             self.assertTrue(caught.exception.sentence.endswith("."), caught.exception.sentence)
 
     def test_every_task_is_known_here(self) -> None:
+        drawers = {"drawer_file", "swatch_card", "card_photograph", "readings", "picture_colours"}
         sets = {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
-        self.assertEqual(set(TASKS), sets | {"drawer_file", "swatch_card", "card_photograph", "readings"})
+        self.assertEqual(set(TASKS), sets | drawers)
 
 
 def quick_limits() -> mock._patch[tuple[str, ...]]:

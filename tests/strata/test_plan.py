@@ -65,6 +65,14 @@ GOOD: dict[str, dict[str, Any]] = {
     "lay_join": {"pass": "p2", "key": "j"},
     "touch_all": {"medium": "lights", "ink": "whitewash", "thing": "image", "key": "l"},
     "place_pass": {"pass": "p1", "to": "top"},
+    "wear_family": {
+        "elements": ["bud", "reeds"],
+        "pads": ["lamp-haze", "brass-rail"],
+        "strength": "deepest",
+        "pass": "w-",
+    },
+    "swap_line": {"line": "Sluice", "to": "Towrope"},
+    "take_part": {"element": "bud", "pass": "t-", "passes": [{"sheet": 3, "ink": "sloe", "coats": 2}]},
 }
 DISC = Thing(
     "disc",
@@ -85,6 +93,8 @@ ANY = {
     ("set_thing", "wear"),
     ("take_layout", "places"),
     ("take_layout", "panel"),
+    ("wear_family", "pass"),
+    ("take_part", "pass"),
 }
 # values for which much of what is wrong elsewhere is good
 WRONG: list[Any] = [None, "", 7.5, -1, [], {}, "no such thing", True, float("nan"), 10**9, "x" * 500]

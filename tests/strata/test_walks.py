@@ -10,6 +10,7 @@ from strata.formats.build_file import read_plan, write_plan
 from strata.order import dispatch
 from strata.plan import Scene
 from strata.plan.edits import EDITS, apply
+from strata.plan.family import STRENGTHS
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS
 from strata.tones import ladders
 from tests import world
@@ -117,6 +118,31 @@ def _of_the_panel(
             "key": f"l{number}",
         },
         "place_pass": {"pass": rng.choice(keys), "to": rng.choice(["top", "bottom"])},
+        **_of_families(rng, scene, number),
+    }
+
+
+def _of_families(rng: random.Random, scene: Scene, number: int) -> dict[str, dict[str, Any]]:
+    """Edits that dress whole elements."""
+    element, sheet = rng.choice(list(scene.layer_set.groups))
+    inks = list(scene.inks)
+    return {
+        "wear_family": {
+            "elements": [element],
+            "pads": rng.sample(inks, rng.randint(1, 4)),
+            "strength": rng.choice([*STRENGTHS, "loud"]),
+            "pass": f"w{number}-",
+            **rng.choice([{}, {"line": rng.choice(inks)}, {"ground": {"ink": "whitewash", "coats": 2}}]),
+        },
+        "swap_line": {
+            "line": rng.choice(["Sluice", "Towrope"]),
+            "to": rng.choice(["Sluice", "Towrope", "none"]),
+        },
+        "take_part": {
+            "element": element,
+            "pass": f"k{number}-",
+            "passes": [{"sheet": sheet, "ink": rng.choice(inks), "coats": rng.randint(0, 3)}],
+        },
     }
 
 
