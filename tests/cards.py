@@ -141,11 +141,18 @@ def _words(plan: Plan, **values: object) -> Plan:
     return replace(plan, things=(the_image(), Thing(**{**told, **values})))  # type: ignore[arg-type]
 
 
-def _greeting(ink: str, **values: object) -> Scene:
-    scene = world.scene(_words(world.plan_of(WATER), **values))
+def _greeting(ink: str, under: Thing | None = None, **values: object) -> Scene:
+    plan = _words(world.plan_of(WATER), **values)
+    scene = world.scene(replace(plan, things=(*plan.things, under)) if under else plan)
     element, sheet = next(k for k in scene.layer_set.groups if scene.layer_set.origin(k[1]).thing == "g")
     item = {"pass": "t", "element": element, "sheet": sheet, "ink": ink}
     return scene.with_plan(apply(scene, "add_pass", item)[0])
+
+
+def _painted_over() -> Scene:
+    scene = _greeting("pitch-black")
+    ground = {"pass": "f", "element": "free ground", "sheet": 0, "ink": "whitewash", "coats": 3}
+    return scene.with_plan(apply(scene, "add_pass", {**ground, "at": len(scene.plan.passes)})[0])
 
 
 def _thick() -> Scene:
@@ -231,6 +238,22 @@ MISTAKES: dict[str, tuple[tuple[str, Callable[[], Scene]], ...]] = {
     "greeting": (
         ("hard to read", lambda: _greeting("thin-ice")),
         ("on its head", lambda: _greeting("pitch-black", place=Place(60, 120, 180))),
+        (
+            "under a strip of card",
+            lambda: _greeting(
+                "pitch-black",
+                under=Thing(
+                    "p",
+                    3,
+                    "piece",
+                    "strip",
+                    place=Place(60, 122),
+                    shape=Shape("strip", 60, 6),
+                    card=Card("Kraft"),
+                ),
+            ),
+        ),
+        ("under white paint", _painted_over),
     ),
     "thickness": (("a stack on foam with a gem", _thick),),
     "batch": (("twelve cards", lambda: stamps(ONE("a", "coat", 2, "puddled-clay"), cards=12)),),

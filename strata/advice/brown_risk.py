@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation, Subject
+from strata.advice.mixing import turned_brown
 from strata.advice.remedies import along_family, opaque_instead, take_off
-from strata.advice.verdicts import turned_brown
 from strata.optics.colour import chroma
 from strata.optics.stack import Coat, predict
 from strata.plan.model import Pass
@@ -67,7 +67,7 @@ class BrownRisk:
         scene = situation.scene
         alone = scene.alone[one.key], scene.alone[other.key]
         halves = [Coat(scene.ink_of(p.ink), scene.thickness(p) / 2) for p in (one, other)]
-        return turned_brown(*alone, predict(scene.ground(other), halves))
+        return bool(turned_brown(*alone, predict(scene.ground(other), halves)))
 
     def _tight(self, situation: Situation, earlier: Pass, later: Pass, gap: float) -> Iterator[Finding]:
         """Said only while a smaller brush would help: with the detail brush she has done what can be done."""

@@ -4,11 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-import numpy as np
-
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.plan.model import Pass
-from strata.tones.ground import THERE
 
 BURIED, WHOLLY = 0.55, 0.85
 # share of a pass that is covered: of what was to shine, of a small part
@@ -62,16 +59,15 @@ class Buried:
             return None
         rows = ground.covered[:, at]
         total = float(ground.stacks.counts[rows].sum())
-        for j in range(at + 1, len(ground.layers)):
-            layer = ground.layers[j]
-            hides = layer.kind == "ink" and layer.ink is not None and layer.ink.chemistry.opaque
-            if not hides or not layer.pass_key or layer.thickness < THERE or total <= 0:
+        for j, layer in enumerate(ground.layers):
+            if j <= at or layer.kind != "ink" or layer.ink is None or not layer.pass_key:
                 continue
             other = scene.plan.find(layer.pass_key)
-            own = other.element == item.element
-            if other.ink == item.ink or (own and not own_too) or layer.ink.chemistry.key in SHINES:  # type: ignore[union-attr]
+            own = other.element == item.element and not own_too
+            kind = layer.ink.chemistry
+            if own or other.ink == item.ink or not kind.opaque or kind.key in SHINES:
                 continue
-            both = rows & ground.covered[:, j]
-            if float(np.sum(ground.stacks.counts[both])) / total >= most:
+            hidden = float(ground.stacks.counts[rows & ground.covered[:, j]].sum())
+            if total and hidden / total >= most:
                 return other
         return None

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from strata.advice.base import Edit, Finding, Mend, Situation, Subject
 from strata.panel.things import IMAGE
+from strata.phrases import first_up
 from strata.plan.scene import Scene
 
 
@@ -67,7 +68,7 @@ class Forgotten:
         return Finding(
             self.code,
             "note",
-            f"{part[:1].upper()}{part[1:]} is never used: {', '.join(elements)} have openings on it.",
+            f"{first_up(part)} is never used: {', '.join(elements)} have openings on it.",
             "A whole sheet left out is seen when the others are washed and put away.",
             Subject("sheet", (), sheet),
             (),

@@ -7,6 +7,8 @@ from collections.abc import Iterator
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.advice.remedies import along_family
 from strata.optics.colour import difference
+from strata.panel.things import Thing
+from strata.phrases import first_up
 
 CONTRAST = 25.0
 # L* between the words and what lies under them, for an arm's length
@@ -26,80 +28,81 @@ class Greeting:
     code = "greeting"
 
     def look(self, situation: Situation) -> Iterator[Finding]:
-        scene = situation.scene
-        for thing in scene.plan.things:
-            if thing.kind != "words":
-                continue
-            name = scene.called(thing)
-            passes = [
-                (item, rung, verdict)
-                for item, rung, verdict in situation.tones
-                if scene.layer_set.origin(item.sheet).thing == thing.key
-            ]
-            for item, rung, verdict in passes[-1:]:
-                weak = abs(rung.here[0] - rung.before[0]) < CONTRAST
-                if weak and difference(rung.here, rung.before) < COLOURED and verdict != "unseen":
-                    yield Finding(
-                        self.code,
-                        "look",
-                        f"{name[:1].upper()}{name[1:]} is hard to read: {abs(rung.here[0] - rung.before[0]):.0f} of lightness between it and what is under it.",
-                        f"At an arm's length words want about {CONTRAST:.0f}.",
-                        Subject.of(item),
-                        (item.key,),
-                        tuple(along_family(situation, item, rung, 1)),
-                    )
-                width = scene.group(item).typical_width
-                if width < THIN:
-                    yield Finding(
-                        self.code,
-                        "note",
-                        f"The strokes of {name} are {width:.1f} mm wide: ink closes them, or they break.",
-                        "Make it larger, or stamp it with a hard pad and a light hand.",
-                        Subject("panel", (thing.key, "strokes")),
-                    )
-            yield from self._placed(situation, thing.key, name)
+        for thing in situation.scene.plan.things:
+            if thing.kind == "words":
+                yield from self._inked(situation, thing)
+                yield from self._upright(situation, thing)
+                yield from self._covered(situation, thing)
 
-    @staticmethod
-    def _placed(situation: Situation, key: str, name: str) -> Iterator[Finding]:
-        scene = situation.scene
-        said = f"{name[:1].upper()}{name[1:]}"
-        turn = scene.placed(scene.plan.thing(key)).turn % 360
-        if LEANING < turn < 360 - LEANING:
+    def _inked(self, situation: Situation, thing: Thing) -> Iterator[Finding]:
+        scene, name = situation.scene, situation.scene.called(thing)
+        laid = [t for t in situation.tones if scene.layer_set.origin(t[0].sheet).thing == thing.key]
+        if not laid:
+            return
+        item, rung, verdict = laid[-1]
+        lighter = abs(rung.here[0] - rung.before[0])
+        if lighter < CONTRAST and difference(rung.here, rung.before) < COLOURED and verdict != "unseen":
             yield Finding(
-                "greeting",
+                self.code,
                 "look",
-                f"{said} stands on its head or on its side.",
-                "It is read with the card upright.",
-                Subject("panel", (key, "upright")),
-                (),
-                (Mend.one("Set it upright", "move_thing", {"thing": key, "turn": 0}),),
+                f"{first_up(name)} is hard to read: {lighter:.0f} of lightness between it and what is under it.",
+                f"At an arm's length words want about {CONTRAST:.0f}.",
+                Subject.of(item),
+                (item.key,),
+                tuple(along_family(situation, item, rung, 1)),
             )
-        elements = {e for e in scene.layer_set.elements if _belongs(situation, e, key)}
-        for element in elements:
-            for kind, other, share in situation.ground.over(element):
-                opaque = kind == "card" or (
-                    kind == "ink" and scene.ink(scene.plan.find(other)).chemistry.opaque
+        width = scene.group(item).typical_width
+        if width < THIN:
+            yield Finding(
+                self.code,
+                "note",
+                f"The strokes of {name} are {width:.1f} mm wide: ink closes them, or they break.",
+                "Make it larger, or stamp it with a hard pad and a light hand.",
+                Subject("panel", (thing.key, "strokes")),
+            )
+
+    def _upright(self, situation: Situation, thing: Thing) -> Iterator[Finding]:
+        scene = situation.scene
+        if LEANING < scene.placed(thing).turn % 360 < 360 - LEANING:
+            yield Finding(
+                self.code,
+                "look",
+                f"{first_up(scene.called(thing))} stands on its head or on its side.",
+                "It is read with the card upright.",
+                Subject("panel", (thing.key, "upright")),
+                (),
+                (Mend.one("Set it upright", "move_thing", {"thing": thing.key, "turn": 0}),),
+            )
+
+    def _covered(self, situation: Situation, thing: Thing) -> Iterator[Finding]:
+        """The first thing that hides a good part of the words; said once."""
+        scene = situation.scene
+        laid, name = scene.layer_set, scene.called(thing)
+        mends: tuple[Mend, ...]
+        own = [e for e in laid.elements if laid.origin(laid.sheets_of(e)[0]).thing == thing.key]
+        for kind, other, share in (over for e in own for over in situation.ground.over(e)):
+            if share < COVERED:
+                continue
+            if kind == "card":
+                piece = laid.surface_by_key[other].thing
+                what = scene.called(scene.plan.thing(piece))
+                mends = (Mend.one(f"Print it on {what}", "set_thing", {"thing": thing.key, "on": piece}),)
+            elif kind == "ink" and scene.ink(scene.plan.find(other)).chemistry.opaque:
+                what = situation.name(scene.plan.find(other))
+                own_passes = [p.key for p in scene.plan.passes if p.element in own]
+                mends = tuple(
+                    Mend.one(f"Lay {name} last of all", "place_pass", {"pass": key, "to": "top"})
+                    for key in own_passes[-1:]
                 )
-                if opaque and share >= COVERED:
-                    what = (
-                        scene.called(scene.plan.thing(scene.layer_set.surface_by_key[other].thing))
-                        if kind == "card"
-                        else situation.name(scene.plan.find(other))
-                    )
-                    yield Finding(
-                        "greeting",
-                        "stop",
-                        f"{what[:1].upper()}{what[1:]} lies over {name}: {share:.0%} of it is hidden.",
-                        "Words that are partly hidden cannot be read.",
-                        Subject("panel", (key, "covered")),
-                        () if kind == "card" else (other,),
-                        (Mend.one(f"Bring {name} forward", "stack_thing", {"thing": key, "to": "top"}),)
-                        if kind == "card"
-                        else (),
-                    )
-                    return
-
-
-def _belongs(situation: Situation, element: str, key: str) -> bool:
-    laid = situation.scene.layer_set
-    return any(laid.origin(s).thing == key for s in laid.sheets_of(element))
+            else:
+                continue
+            yield Finding(
+                self.code,
+                "stop",
+                f"{first_up(what)} lies over {name}: {share:.0%} of it is hidden.",
+                "Words that are partly hidden cannot be read.",
+                Subject("panel", (thing.key, "covered")),
+                () if kind == "card" else (other,),
+                mends,
+            )
+            return

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from shapely import Point
+from shapely.geometry.base import BaseGeometry
+
 from strata.advice.base import Finding, Situation, Subject
 
 PLAIN_RATE = 5.0
@@ -13,26 +16,27 @@ FOLDS = 2
 
 
 class Thickness:
-    """Before anything is glued: what lies on what, foam and notes included."""
+    """Before anything is glued: card on card where it really lies, foam and notes included."""
 
     code = "thickness"
 
     def look(self, situation: Situation) -> Iterator[Finding]:
         scene = situation.scene
         base = (FOLDS + 1) * scene.stock.thickness_mm
-        heights: dict[str, float] = {}
-        highest, top = base, ""
+        tops = [(base, situation.scene.stock.name)]
+        pieces: list[tuple[BaseGeometry, float]] = []
+        for surface in scene.layer_set.surfaces:
+            under = max((h for shape, h in pieces if shape.intersects(surface.outline)), default=base)
+            card = surface.card
+            height = under + card.foam + card.copies * scene.stocks[card.stock].thickness_mm
+            pieces.append((surface.outline, height))
+            tops.append((height, scene.called(scene.plan.thing(surface.thing))))
         for thing in scene.plan.things:
-            under = heights.get(thing.on.split("/")[0], base) if thing.on else base
-            height = under
-            if thing.card is not None:
-                stock = scene.stocks[thing.card.stock]
-                height += thing.card.foam + thing.card.copies * stock.thickness_mm
             if thing.note is not None:
-                height += thing.note.thickness
-            heights[thing.key] = height
-            if height > highest:
-                highest, top = height, scene.called(thing)
+                spot = Point(scene.placed(thing).x, scene.placed(thing).y)
+                under = max((h for shape, h in pieces if shape.intersects(spot)), default=base)
+                tops.append((under + thing.note.thickness, scene.called(thing)))
+        highest, top = max(tops)
         if highest > PLAIN_RATE:
             yield Finding(
                 self.code,

@@ -7,16 +7,15 @@ from itertools import combinations
 
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.optics.colour import Lab, difference
-from strata.optics.stack import predict
 from strata.panel.laid import PANEL
+from strata.phrases import first_up
 from strata.plan.model import Pass
+from strata.sheets import measures
 from strata.tones.ground import Place
 from strata.tones.ladder import Rung, main_rung
 
 APART, LIGHTNESS_APART = 7.0, 5.0
 # CIEDE2000 and L* under which two areas side by side are one at arm's length
-TOUCHING = 1.5
-# mm between two elements that count as side by side
 SHADE = 12.0
 # CIEDE2000 between an element's own tones that give it an edge of its own
 
@@ -31,24 +30,20 @@ class Neighbours:
         mains = {e: main_rung(climb) for e, climb in situation.ladders.items() if climb}
         for one, other in combinations(mains, 2):
             a, b = mains[one], mains[other]
-            if (
-                a.role == "line"
-                or b.role == "line"
-                or self._words(situation, one, other)
-                or not self._alike(a.here, b.here)
-            ):
+            if "line" in (a.role, b.role) or not self._alike(a.here, b.here):
                 continue
-            if self._parted(situation.ladders[one]) or self._parted(situation.ladders[other]):
+            if any(self._parted(situation.ladders[e]) or self._words(situation, e) for e in (one, other)):
                 continue
             first, second = scene.plan.find(a.pass_key), scene.plan.find(b.pass_key)
-            if scene.surface(first) != scene.surface(second):
-                continue
-            if situation.apart(one, other) >= TOUCHING:
+            if (
+                scene.surface(first) != scene.surface(second)
+                or situation.apart(one, other) >= measures.SIDE_BY_SIDE
+            ):
                 continue
             yield Finding(
                 self.code,
                 "look",
-                f"{one[:1].upper()}{one[1:]} and {other} run into one another: they are {difference(a.here, b.here):.0f} apart.",
+                f"{first_up(one)} and {other} run into one another: they are {difference(a.here, b.here):.0f} apart.",
                 f"Side by side, two areas want about {APART:.0f}, and most of it in lightness. A deeper ink or an outline parts them.",
                 Subject("pair", tuple(sorted((one, other)))),
                 tuple(sorted((a.pass_key, b.pass_key))),
@@ -56,11 +51,10 @@ class Neighbours:
             )
 
     @staticmethod
-    def _words(situation: Situation, *elements: str) -> bool:
+    def _words(situation: Situation, element: str) -> bool:
         """A greeting is judged by what it lies on."""
-        scene = situation.scene
-        things = {scene.layer_set.origin(scene.layer_set.sheets_of(e)[0]).thing for e in elements}
-        return any(t.kind == "words" for t in scene.plan.things if t.key in things)
+        laid = situation.scene.layer_set
+        return laid.origin(laid.sheets_of(element)[0]).kind == "words"
 
     @staticmethod
     def _alike(one: Lab, other: Lab) -> bool:
@@ -102,8 +96,7 @@ class Silhouette:
                 continue
             deepest = max(inked, key=lambda r: max(difference(p.before, p.here) for p in r.places))
             item = scene.plan.find(deepest.pass_key)
-            card = predict(scene.ground(item), [])
-            off = max(difference(r.here, card) for r in inked)
+            off = max(difference(r.here, scene.stock.lab) for r in inked)
             if off >= APART or any(_on_another(situation, element, p) for r in inked for p in r.places):
                 continue
             if any(v in ("unseen", "wrong way") for i, _, v in situation.tones if i.element == element):
@@ -111,7 +104,7 @@ class Silhouette:
             yield Finding(
                 self.code,
                 "note",
-                f"{element[:1].upper()}{element[1:]} hardly stands out from the card: {off:.0f} at most.",
+                f"{first_up(element)} hardly stands out from the card: {off:.0f} at most.",
                 "From an arm's length it will be guessed at rather than seen: a deeper pad, or an outline.",
                 Subject("element", (element,)),
                 (item.key,),
@@ -125,7 +118,7 @@ class Silhouette:
             if ink not in situation.at_hand:
                 continue
             _, tried = situation.judge.tried(item, rung, ink)
-            if difference(tried.here, predict(situation.scene.ground(item), [])) >= APART + 1:
+            if difference(tried.here, situation.scene.stock.lab) >= APART + 1:
                 yield Mend.one(
                     f"Deepen to {situation.scene.inks[ink].name}", "set_ink", {"pass": item.key, "ink": ink}
                 )

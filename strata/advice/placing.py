@@ -8,6 +8,7 @@ import shapely
 
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.panel.things import Thing
+from strata.phrases import first_up
 
 LEAST_OFF, MOST_OFF = 0.15, 2.0
 # mm: nearer is the middle, further is meant
@@ -34,7 +35,7 @@ class OffCentre:
                     yield Finding(
                         self.code,
                         "note",
-                        f"{name[:1].upper()}{name[1:]} lies {abs(by_x or by_y):.1f} mm off the middle, {word}.",
+                        f"{first_up(name)} lies {abs(by_x or by_y):.1f} mm off the middle, {word}.",
                         "So little looks like a slip; more looks meant, and none looks right.",
                         Subject("panel", (thing.key, word)),
                         (),

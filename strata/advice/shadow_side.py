@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import asdict, replace
 
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.advice.verdicts import DEEPER
+from strata.optics.colour import degrees_apart
 from strata.panel.laid import FREE
 
 ASTRAY = 100.0
@@ -28,19 +30,11 @@ class ShadowSide:
             and rung.role in ("shadow", "midtone", "accent")
             and rung.here[0] < rung.before[0] - DEEPER
         ]
-        wrong = [found for found in shades if _apart(found[0].form.angle, light) > ASTRAY]
+        wrong = [found for found in shades if degrees_apart(found[0].form.angle, light) > ASTRAY]
         if len(shades) < 3 or len(wrong) * 2 >= len(shades):
             return
         for item, _ in wrong:
-            form = item.form
-            turned = {
-                "kind": form.kind,
-                "angle": light % 360,
-                "extent": form.extent,
-                "place": form.place,
-                "span": form.span,
-                "soft": form.soft,
-            }
+            turned = asdict(replace(item.form, angle=light % 360))
             yield Finding(
                 self.code,
                 "note",
@@ -54,7 +48,3 @@ class ShadowSide:
                     ),
                 ),
             )
-
-
-def _apart(one: float, other: float) -> float:
-    return abs((one - other + 180) % 360 - 180)

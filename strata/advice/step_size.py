@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import asdict, replace
 
 from strata.advice.base import Finding, Mend, Situation, Subject
 from strata.advice.remedies import along_family, more_coats, take_off
@@ -10,6 +11,9 @@ from strata.advice.verdicts import FINE, READABLE, SOFT
 from strata.optics.stack import Coat
 from strata.plan.model import Pass
 from strata.tones.ladder import Rung
+
+SOFTLY, FURTHER = 12.0, 0.15
+# mm over which any step is faded; how much further an ink between two reaches
 
 
 class StepSize:
@@ -59,9 +63,9 @@ class StepSize:
                 *self._between(situation, item, rung, under),
                 *along_family(situation, item, rung, -1),
                 Mend.one(
-                    "Fade it over 12 mm",
+                    f"Fade it over {SOFTLY:.0f} mm",
                     "set_form",
-                    {"pass": item.key, "form": {**_form_values(item), "soft": 12.0}},
+                    {"pass": item.key, "form": asdict(replace(item.form, soft=SOFTLY))},
                 ),
             ),
         )
@@ -84,17 +88,6 @@ class StepSize:
             "sheet": item.sheet,
             "ink": middle,
             "at": scene.plan.index(item.key),
-            "form": {**_form_values(item), "extent": min(1.0, item.form.extent + 0.15)},
+            "form": asdict(replace(item.form, extent=min(1.0, item.form.extent + FURTHER))),
         }
         yield Mend.one(f"Put {scene.inks[middle].name} between", "add_pass", values)
-
-
-def _form_values(item: Pass) -> dict[str, object]:
-    form = item.form
-    return {
-        "kind": form.kind,
-        "angle": form.angle,
-        "place": form.place,
-        "extent": form.extent,
-        "span": form.span,
-    }

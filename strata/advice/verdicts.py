@@ -10,11 +10,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from strata.optics.colour import Lab, chroma, difference, hue, hue_apart
+from strata.advice.mixing import COLOURFUL, hue_lost, turned_brown
+from strata.optics.colour import Lab, chroma, difference, hue_apart
 from strata.optics.inks import Ink
-from strata.optics.stack import HANDS, Coat, predict
+from strata.optics.stack import Coat, predict
 from strata.panel.laid import FREE
-from strata.plan.model import GENERATIONS, Pass
+from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.tones.ground import Place
 from strata.tones.ladder import Rung
@@ -26,18 +27,9 @@ UNSEEN, FAINT, READABLE = 2.0, 3.0, 4.0
 # CIEDE2000 between before and after: nothing is seen; surely no tone of its own; two tones at arm's length
 DARK, SWALLOWED, LIFTED = 30.0, 0.4, 10.0
 # L* under which a ground swallows a dye; share of its chroma and L* gained under which it is swallowed
-COLOURFUL = 15.0
-# C*ab that a colour must have before it has a hue to lose
-HUE_LOST, HUE_KEPT = 40.0, 50.0
-# degrees from the ink alone at which it is another hue; from the ground within which that is still itself
-DULLED, KEPT = 0.5, 0.4
-# shares of chroma left: of the ink's own under which it is dulled, of the ground's in a shadow of it
-COLLAPSED, DULLER, GREY = 0.3, 0.7, 10.0
-# shares of the parents' mean chroma: gone, and clearly less; C*ab that is grey
-BROWN_HUES, BROWN_CHROMA, BROWN_LIGHT = (20.0, 95.0), 36.0, 60.0
-# what people call brown: dull, dark orange to yellow
-APART, OPPOSED = 60.0, 90.0
-# degrees between parents that it can come from; past which it is no shadow even where the hue is kept
+HUE_KEPT, KEPT, OPPOSED = 50.0, 0.4, 90.0
+# degrees from the ground and share of its chroma within which a shadow is one of it; degrees between the two colours
+# past which it is none even so
 DEEPER, PALER = 4.0, 8.0
 # L* by which a shadow is deeper than its ground, and an ink paler than it
 MOSTLY, LARGELY, PARTLY = 0.7, 0.5, 0.25
@@ -77,31 +69,6 @@ def _deepened(place: Place) -> bool:
     return kept and hue_apart(place.here, place.before) <= HUE_KEPT
 
 
-def hue_lost(alone: Lab, here: Lab) -> bool:
-    """Whether a colourful ink ends as another hue, or grey."""
-    if chroma(alone) < COLOURFUL or difference(alone, here) < 12:
-        return False
-    turned = chroma(here) >= 6 and hue_apart(alone, here) > HUE_LOST
-    return turned or chroma(here) < DULLED * chroma(alone)
-
-
-def turned_brown(first: Lab, second: Lab, here: Lab) -> bool:
-    """Whether two colours that have a hue made mud: grey, or a brown that neither of them was.
-
-    Blue and yellow make green, red and blue violet: a hue between the parents
-    is a colour, however far they lay apart, as long as chroma is left.
-    """
-    if min(chroma(first), chroma(second)) < COLOURFUL:
-        return False
-    left = chroma(here) / ((chroma(first) + chroma(second)) / 2)
-    if left < COLLAPSED or chroma(here) < GREY:
-        return True
-    brown = (
-        BROWN_HUES[0] <= hue(here) <= BROWN_HUES[1] and chroma(here) < BROWN_CHROMA and here[0] < BROWN_LIGHT
-    )
-    return brown and left < DULLER and hue_apart(first, second) > APART
-
-
 def _share(rung: Rung, test: Callable[[Place], bool]) -> float:
     return sum(p.share for p in rung.places if test(p)) / sum(p.share for p in rung.places)
 
@@ -129,10 +96,7 @@ class Judge:
 
     def _mixed(self, rung: Rung, ink: Ink) -> Verdict | None:
         """Whether what it makes with its ground is not what was wanted."""
-        alone = rung.alone
-        # two inks that meet make a colour; only a paler one was to be seen as itself
-        unlike = lambda p: hue_lost(alone, p.here) and alone[0] > p.before[0] + PALER and not _deepened(p)  # noqa: E731
-        if _share(rung, unlike) >= LARGELY:
+        if _share(rung, lambda p: self._unlike(rung.alone, p)) >= LARGELY:
             return "unlike"
         if not ink.chemistry.opaque and self.browned(rung) >= PARTLY:
             return "brown"
@@ -150,6 +114,12 @@ class Judge:
             return "deepens"
         return "well"
 
+    @staticmethod
+    def _unlike(alone: Lab, place: Place) -> bool:
+        """Two inks that meet make a colour; only a paler one was to be seen as itself."""
+        paler = alone[0] > place.before[0] + PALER
+        return paler and not _deepened(place) and bool(hue_lost(alone, place.here))
+
     def browned(self, rung: Rung) -> float:
         """The share of a pass on which it and what lies beneath made brown or grey, and no shadow of the ground."""
         return _share(rung, lambda p: self._mud(rung, p))
@@ -157,7 +127,7 @@ class Judge:
     @staticmethod
     def _mud(rung: Rung, place: Place) -> bool:
         opposed = hue_apart(rung.alone, place.before) > OPPOSED
-        return turned_brown(rung.alone, place.before, place.here) and (opposed or not _deepened(place))
+        return (opposed or not _deepened(place)) and bool(turned_brown(rung.alone, place.before, place.here))
 
     def _softens(self, item: Pass, rung: Rung) -> bool:
         """Deep first, each paler ink goes back over the deeper one of its element to soften the join."""
@@ -203,8 +173,7 @@ class Judge:
         """A pass with another ink or count of coats, or with something laid beneath it first, on the grounds it has."""
         scene, stock = self.scene, self.scene.ground(item)
         fresh = replace(item, ink=ink, coats=coats or item.coats)
-        amount = fresh.coats * HANDS[item.hand] * GENERATIONS[item.generation]
-        own = Coat(scene.ink_of(ink), amount, rung.wet and beneath is None)
+        own = Coat(scene.ink_of(ink), scene.thickness(fresh), rung.wet and beneath is None)
         places = []
         for place in rung.places:
             under = [u.coat(scene.ink_of(scene.plan.find(u.pass_key).ink)) for u in place.under]

@@ -6,7 +6,7 @@ import csv
 import io
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from strata import readings
@@ -144,11 +144,6 @@ def worn_again(
         for i, item in enumerate(passes):
             form = forms.get((item["sheet"], i))
             if form is not None:
-                item["form"] = {
-                    "kind": form.kind,
-                    "angle": form.angle,
-                    "extent": form.extent,
-                    "span": form.span,
-                }
+                item["form"] = asdict(form)
         edits.append(("take_part", {"element": element, "passes": passes, "pass": f"{key}{n}-"}))
     return edits, list(dict.fromkeys(remarks))

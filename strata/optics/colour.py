@@ -11,6 +11,7 @@ import math
 import re
 from functools import cache, lru_cache
 from pathlib import Path
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -20,6 +21,7 @@ from strata.errors import BadValue, finite
 Floats = NDArray[np.floating]
 BandIndex = NDArray[np.intp]
 Lab = tuple[float, float, float]
+Angle = TypeVar("Angle", float, Floats)
 
 _TABLE = json.loads((Path(__file__).parent / "data" / "weights_d50.json").read_text())
 XYZ_WEIGHTS: Floats = np.array(_TABLE["xyz_weights"])
@@ -130,6 +132,11 @@ def hue(lab: Lab) -> float:
     return math.degrees(math.atan2(lab[2], lab[1])) % 360
 
 
+def degrees_apart(first: Angle, second: Angle) -> Angle:
+    """The angle between two directions in degrees, 0..180; of arrays for each pair."""
+    return abs((first - second + 180) % 360 - 180)
+
+
 def hue_apart(first: Lab, second: Lab) -> float:
     """The angle between two hues, 0..180 degrees."""
-    return abs((hue(first) - hue(second) + 180) % 360 - 180)
+    return degrees_apart(hue(first), hue(second))

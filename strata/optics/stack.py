@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
+
+import numpy as np
 
 from strata.errors import BadValue, finite
 from strata.optics import layers, spectrum
@@ -78,14 +79,14 @@ class Coat:
         finite(self.coats, "coats", 0.0, MOST_COATS)
 
 
-def take(wet_below: float) -> float:
+def take(wet_below: Floats) -> Floats:
     """The share t of an ink that stays (trapping) on so many coats still wet; 1 on dry ink or bare card."""
-    return 1.0 - TRAP_LOSS * (1.0 - math.exp(-TRAP_RATE * wet_below))
+    return np.asarray(1.0 - TRAP_LOSS * (1.0 - np.exp(-TRAP_RATE * wet_below)))
 
 
-def still_wet(wet_below: float, coats: float) -> float:
+def still_wet(wet_below: Floats, coats: Floats) -> Floats:
     """How much of what was wet is so still, once so many coats are to go onto it dry."""
-    return wet_below * max(0.0, 1.0 - coats / DRIED)
+    return np.asarray(wet_below * np.maximum(0.0, 1.0 - coats / DRIED))
 
 
 @dataclass(frozen=True)
@@ -99,12 +100,12 @@ class Stack:
     def internal(self) -> Floats:
         """Internal reflectance r (36,) of the whole."""
         r = self.stock.internal
-        wet = 0.0
+        wet: Floats = np.zeros(())
         for coat in self.coats:
             deposit = coat.ink.deposit(coat.coats, self.stock.finish)
-            t = take(wet) if coat.wet else 1.0
+            t = take(wet) if coat.wet else np.ones(())
             r = layers.over(r, t * deposit.absorbed, t * deposit.scattered)
-            wet = (wet if coat.wet else still_wet(wet, coat.coats)) + t * coat.coats
+            wet = (wet if coat.wet else still_wet(wet, np.asarray(coat.coats))) + t * coat.coats
         return r
 
     @cached_property

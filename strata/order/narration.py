@@ -7,6 +7,7 @@ from strata.order import times, wording
 from strata.order.instance import Instance, own_masks
 from strata.order.schedule import Action, Schedule, wet_onto
 from strata.order.steps import Sequence, Step, keyed
+from strata.phrases import listed
 from strata.plan.media import MEDIA
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -183,11 +184,6 @@ class _Narrator:
         first = self.work.pieces[0].sheet if self.work.pieces else None
         sentence, reason = wording.set_on(self.scene, action.sheet or 0, action.sheet == first)
         return self._told(action, sentence, (reason,))
-
-
-def listed(names: tuple[str, ...]) -> str:
-    """Names as one says them."""
-    return names[0] if len(names) == 1 else ", ".join(names[:-1]) + " and " + names[-1]
 
 
 def narrate(scene: Scene, work: Instance, schedule: Schedule) -> Sequence:

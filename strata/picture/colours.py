@@ -14,7 +14,7 @@ from strata.optics.colour import RGB_FROM_XYZ, XYZ_WEIGHTS, Floats, encode_srgb,
 from strata.optics.deposits import Deposit
 from strata.optics.inks import Ink
 from strata.optics.spectrum import BANDS
-from strata.optics.stack import DRIED, TRAP_LOSS, TRAP_RATE, Stock
+from strata.optics.stack import Stock, still_wet, take
 from strata.picture.layers import LIFTED, Layer
 from strata.picture.raster import Floats32
 
@@ -151,8 +151,8 @@ class _Pile:
         if not self.any_wet:
             return None
         below = self.wet[rows]
-        share = 1 - np.float32(TRAP_LOSS) * (1 - np.exp(-np.float32(TRAP_RATE) * below)) if wet else None
-        left = below if wet else below * np.maximum(0, 1 - coats / np.float32(DRIED))
+        share = take(below) if wet else None
+        left = below if wet else still_wet(below, coats)
         self.wet[rows] = left + (coats if share is None else coats * share)
         return share
 

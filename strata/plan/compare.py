@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from strata.phrases import first_up, listed
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 
@@ -22,9 +23,11 @@ def differences(here: Scene, there: Scene) -> list[str]:
         one, other = here.plan.of_element(element), there.plan.of_element(element)
         mine, yours = _inks(here, one), _inks(there, other)
         if mine != yours:
-            found.append(f"{_first_up(element)}: {_listed(mine)} here, {_listed(yours)} there.")
+            found.append(
+                f"{first_up(element)}: {listed(mine) or 'nothing'} here, {listed(yours) or 'nothing'} there."
+            )
         elif _laid(one) != _laid(other):
-            found.append(f"{_first_up(element)}: the same inks, laid otherwise.")
+            found.append(f"{first_up(element)}: the same inks, laid otherwise.")
     return found[:MOST]
 
 
@@ -34,13 +37,3 @@ def _inks(scene: Scene, passes: Sequence[Pass]) -> list[str]:
 
 def _laid(passes: Sequence[Pass]) -> list[tuple[object, ...]]:
     return [(p.sheet, p.ink, p.coats, p.hand, p.form, p.medium) for p in passes]
-
-
-def _listed(names: Sequence[str]) -> str:
-    if not names:
-        return "nothing"
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
-
-
-def _first_up(text: str) -> str:
-    return text[:1].upper() + text[1:]

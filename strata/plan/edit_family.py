@@ -8,7 +8,7 @@ from dataclasses import replace
 import shapely
 
 from strata.errors import BadValue
-from strata.optics.colour import chroma, difference
+from strata.optics.colour import Lab, chroma, difference
 from strata.plan.edits import Values, edit, form_from, ink_name, loosened, names, text, whole
 from strata.plan.family import STRENGTHS, Amount, Slot, slots_of, spread
 from strata.plan.media import MEDIA
@@ -34,13 +34,18 @@ def dressed(scene: Scene, element: str, amounts: Sequence[tuple[Slot, Amount]], 
             hand=amount.hand,
             form=slot.form,
         )
-        # after all that lies on its own sheet or one before: touches that come last of all stay there
-        at = max(
-            (i + 1 for i, p in enumerate(passes) if p.medium == "ink" and p.sheet <= slot.sheet), default=0
-        )
-        passes.insert(at, item)
+        _put(passes, item)
     bare = tuple(b for b in plan.bare if b[0] != element)
     return replace(plan, passes=tuple(passes), bare=bare, things=loosened(plan, gone))
+
+
+def _put(passes: list[Pass], item: Pass) -> None:
+    """After all that lies on its own sheet or one before; what comes last of all comes after it."""
+    last = MEDIA[item.medium].last
+    before = (
+        i + 1 for i, p in enumerate(passes) if last or (p.sheet <= item.sheet and not MEDIA[p.medium].last)
+    )
+    passes.insert(max(before, default=0), item)
 
 
 @edit("wear_family")
@@ -97,24 +102,30 @@ def _grounds(scene: Scene, element: str, slots: Sequence[Slot], asked: object) -
 
 @edit("swap_line")
 def swap_line(scene: Scene, values: Values) -> tuple[Plan, str]:
-    """Every pad of a line for the one of another line that does its work: as light, and of the nearest hue."""
+    """Every pad of a line for the one of another line that does its work: as light, and of the nearest hue.
+
+    ``pads`` (keys): those that may be taken; left out: all.
+    """
     line, to = text(values, "line"), text(values, "to")
-    pads = [k for k, i in scene.inks.items() if i.line == to and k in names(values, "pads")]
-    pads = pads or [k for k, i in scene.inks.items() if i.line == to]
+    only = names(values, "pads")
+    pads = [k for k, i in scene.inks.items() if i.line == to and (not only or k in only)]
     if not pads or line == to:
         raise BadValue("There is no pad of that line to take.", "to")
     nearest: dict[str, str] = {}
-    for item in scene.plan.passes:
-        if item.ink in scene.inks and scene.inks[item.ink].line == line:
-            wanted = scene.on_stock(item.ink)
-            nearest[item.ink] = min(pads, key=lambda k: _unlike(wanted, scene.on_stock(k)))
+    for ink in dict.fromkeys(k for p in scene.plan.passes for k in p.stripes):
+        if ink in scene.inks and scene.inks[ink].line == line:
+            wanted = scene.on_stock(ink)
+            nearest[ink] = min(pads, key=lambda k: _unlike(wanted, scene.on_stock(k)))
     if not nearest:
         raise BadValue(f"No pad of {line} is in this colouring.", "line")
-    passes = tuple(replace(p, ink=nearest.get(p.ink, p.ink)) for p in scene.plan.passes)
+    passes = tuple(
+        replace(p, ink=nearest.get(p.ink, p.ink), more=tuple(nearest.get(k, k) for k in p.more))
+        for p in scene.plan.passes
+    )
     return replace(scene.plan, passes=passes), f"{to} in the place of {line}"
 
 
-def _unlike(wanted: tuple[float, float, float], other: tuple[float, float, float]) -> float:
+def _unlike(wanted: Lab, other: Lab) -> float:
     """How badly a pad does another's work: its place between light and deep counts most, then its hue."""
     muted = (other[0], *(v * max(1.0, chroma(wanted)) / max(1.0, chroma(other)) for v in other[1:]))
     return 1.5 * abs(wanted[0] - other[0]) + difference(wanted, (muted[0], muted[1], muted[2]))
@@ -134,9 +145,7 @@ def take_part(scene: Scene, values: Values) -> tuple[Plan, str]:
         if not isinstance(item, Mapping):
             raise BadValue("Each pass names its ink and its sheet.", "passes")
         made = _taken(scene, element, f"{key}{n}", item)
-        last = MEDIA[made.medium].last
-        at = max((i + 1 for i, p in enumerate(passes) if last or p.sheet <= made.sheet), default=0)
-        passes.insert(at, made)
+        _put(passes, made)
     bare = tuple(b for b in plan.bare if b[0] != element)
     return replace(
         plan, passes=tuple(passes), bare=bare, things=loosened(plan, gone)

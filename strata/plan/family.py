@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from strata.plan.model import Form
 from strata.plan.scene import Scene
@@ -35,6 +35,7 @@ PALE = frozenset(
         "sparks",
     ]
 )
+# what an element of drawn lines is called where they are meant to be pale
 WIDE_ENOUGH = 4.0
 # mm of opening in which a brush can shade at all
 STEPS = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"), (3, "heavy"))
@@ -70,6 +71,9 @@ def slots_of(scene: Scene, element: str) -> tuple[Slot, ...]:
     groups = sorted((g for g in laid.groups.values() if g.element == element), key=lambda g: g.sheet)
     if not groups:
         return ()
+    if len(groups) == 1 and groups[0].typical_width < LINE_WIDTH and not PALE & set(element.lower().split()):
+        # an outline is all that it is, and an outline is drawn deep
+        return (Slot(groups[0].sheet, "line", Form(), groups[0].area),)
     whole = max(g.area for g in groups)
     tones: list[Slot] = []
     lines: list[Slot] = []
@@ -78,10 +82,6 @@ def slots_of(scene: Scene, element: str) -> tuple[Slot, ...]:
         (lines if line else tones).append(
             Slot(g.sheet, "line" if line else ("tone" if tones else "base"), Form(), g.area)
         )
-    if not tones:
-        # an outline is drawn deep; what is called a light is pale
-        pale = any(word in PALE for word in element.lower().split())
-        return (*(replace(s, role="base") for s in lines[:1]), *lines[1:]) if pale else tuple(lines)
     first = next(g for g in groups if g.sheet == tones[0].sheet)
     shades = laid.worked_as(first.sheet) != "stamp set" and first.typical_width >= WIDE_ENOUGH
     if len(tones) == 1 and shades:
@@ -115,16 +115,13 @@ def _chosen(count: int, wanted: int, strength: str) -> list[int]:
     """Which of ``count`` pads, light to deep, the tones get."""
     last = count - 1
     if wanted == 1:
-        return [{"next": 0, "deepest": last // 2, "mid": last // 2, "even": last // 2}[strength]]
+        return [0 if strength == "next" else last // 2]
     if strength == "next":
         return [min(i, last) for i in range(wanted)]
     start = last // 2 if strength == "mid" else 0
-    if strength == "deepest":
-        return (
-            [0] * (wanted - 1) + [last]
-            if wanted == 2
-            else [round(i * (last - 1) / (wanted - 2)) if i < wanted - 1 else last for i in range(wanted)]
-        )
+    if strength == "deepest" and wanted > 2:
+        # the last takes the deepest by itself, those before it share the rest
+        return [round(i * max(0, last - 1) / (wanted - 2)) for i in range(wanted - 1)] + [last]
     return [start + round(i * (last - start) / (wanted - 1)) for i in range(wanted)]
 
 

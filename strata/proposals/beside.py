@@ -8,14 +8,11 @@ from strata.panel.laid import FREE, Laid
 from strata.proposals.costs import COUNTS
 from strata.sheets import measures
 
-NEAR = 1.5
-# mm between elements that are neighbours
-
 
 @lru_cache(maxsize=16)
 def beside(laid: Laid) -> tuple[dict[frozenset[str], float], dict[tuple[str, str], float]]:
     """Neighbours with the mm between them, and (under, over) with the share of the upper one."""
-    near = {k: d for k, d in measures.elements_apart(laid).items() if d < NEAR}
+    near = {k: d for k, d in measures.elements_apart(laid).items() if d < measures.SIDE_BY_SIDE}
     over: dict[tuple[str, str], float] = {}
     groups = list(laid.groups.values())
     for upper in groups:

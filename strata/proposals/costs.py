@@ -8,28 +8,28 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.advice.mixing import hue_lost, turned_brown
 from strata.advice.neighbours import APART, LIGHTNESS_APART
-from strata.advice.verdicts import APART as HUES_APART
-from strata.advice.verdicts import (
-    BROWN_CHROMA,
-    BROWN_HUES,
-    BROWN_LIGHT,
-    COLLAPSED,
-    COLOURFUL,
-    DULLED,
-    DULLER,
-    GREY,
-    HUE_LOST,
-    turned_brown,
-)
+from strata.advice.verdicts import DEEPER, own_colour
 from strata.optics import layers
-from strata.optics.colour import XYZ_WEIGHTS, Lab, chroma, difference, differences, hue, lab_from_xyz
+from strata.optics.colour import (
+    XYZ_WEIGHTS,
+    Lab,
+    chroma,
+    degrees_apart,
+    difference,
+    differences,
+    hue,
+    lab_from_xyz,
+)
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock
+from strata.order.meeting import OPPOSITE_DEGREES
 from strata.proposals.ladders import Candidate
 from strata.proposals.sight import DEUTAN, PROTAN, as_seen_by, harmony
 from strata.proposals.wishes import BROWN
@@ -67,24 +67,20 @@ def step_cost(candidate: Candidate, card: Lab) -> float:
     cost = 2.0 * max(0.0, 1 - from_card / STANDS_OUT) + (20.0 if from_card < APART + 1 else 0.0)
     if candidate.laid[0][0].role == "line":
         cost += max(0.0, candidate.body[0] - OUTLINE) / 5
-    steps = [difference(a, b) for a, b in zip(candidate.colours, candidate.colours[1:], strict=False)]
     if candidate.line is not None:
         lines = difference(candidate.line, candidate.body)
         cost += NEVER if lines < LEAST_STEP else 1.5 * max(0.0, 1 - lines / 18)
+    steps = [difference(a, b) for a, b in pairwise(candidate.colours)]
     for step in steps:
         cost += NEVER if step < LEAST_STEP else 1.5 * max(0.0, 1 - step / GOOD_STEP)
         cost += max(0.0, step - LARGEST_STEP) / 8
     if len(steps) > 1:
         cost += 0.6 * float(np.std(steps) / np.mean(steps))
-    for a, b in zip(candidate.colours, candidate.colours[1:], strict=False):
-        cost += NEVER if b[0] > a[0] + 1 else 0.0
-    # a mud of its own: pads of one hue may still be unlike
-    for below, (_, amount), here in zip(
-        candidate.colours, candidate.laid[1:], candidate.colours[1:], strict=False
-    ):
-        coat = next((c for c in candidate.coats if c.ink.key == amount.ink), None)
-        own = coat.ink.swatches[0].lab if coat else here
-        cost += 8.0 if turned_brown(below, own, here) else 0.0
+    tones = candidate.coats[-len(candidate.colours) :]
+    for coat, (below, here) in zip(tones[1:], pairwise(candidate.colours), strict=True):
+        cost += NEVER if here[0] > below[0] + 1 else 0.0
+        # pads of one hue may still make mud of one another
+        cost += 8.0 if turned_brown(below, own_colour(coat.ink), here) else 0.0
     return cost + 0.25 * len(candidate.pads)
 
 
@@ -95,7 +91,7 @@ def hue_cost(candidate: Candidate, wanted: float | None) -> float:
     colour = candidate.body
     if chroma(colour) < 8:
         return 2.5
-    off = abs((hue(colour) - wanted + 180) % 360 - 180)
+    off = degrees_apart(hue(colour), wanted)
     # brown is a dull orange: the hue alone would be met by a bright yellow
     bright = max(0.0, chroma(colour) - 42) / 12 if wanted == BROWN else 0.0
     return min(5.0, bright + off / 100 + 4.0 * max(0.0, off - OFF_HUE) / 60)
@@ -145,25 +141,11 @@ def _labs(internal: Table, stock: Stock) -> Table:
 
 
 def _spoilt(ink: Ink, before: Table, here: Table) -> Table:
-    """What it costs that a tone is mud, or no longer itself, over each ground (k, 3): as verdicts have it, for many."""
-    own = np.array(ink.swatches[0].lab)
-    strong, under, left = (np.hypot(lab[..., 1], lab[..., 2]) for lab in (own, before, here))
-    share = left / np.maximum((strong + under) / 2, 1e-9)
-    hue = np.degrees(np.arctan2(here[:, 2], here[:, 1])) % 360
-    dull = (
-        (hue >= BROWN_HUES[0]) & (hue <= BROWN_HUES[1]) & (left < BROWN_CHROMA) & (here[:, 0] < BROWN_LIGHT)
-    )
-    brown = dull & (share < DULLER) & (_hues_apart(own, before) > HUES_APART)
-    mud = (strong >= COLOURFUL) & (under >= COLOURFUL) & ((share < COLLAPSED) | (left < GREY) | brown)
-    turned = ((left >= 6) & (_hues_apart(own, here) > HUE_LOST)) | (left < DULLED * strong)
-    far = differences(np.broadcast_to(own, here.shape), here) >= 12
-    lost = (strong >= COLOURFUL) & far & turned & (own[0] > before[:, 0] + 4)
-    return np.asarray(np.where(mud & (not ink.chemistry.opaque), 15.0, np.where(lost, 30.0, 0.0)))
-
-
-def _hues_apart(one: Table, other: Table) -> Table:
-    first, second = (np.degrees(np.arctan2(lab[..., 2], lab[..., 1])) for lab in (one, other))
-    return np.asarray(np.abs((first - second + 180) % 360 - 180))
+    """What it costs that a tone is mud, or no longer itself, over each ground (k, 3)."""
+    own = own_colour(ink)
+    mud = turned_brown(own, before, here) & (not ink.chemistry.opaque)
+    lost = hue_lost(own, here) & (own[0] > before[:, 0] + DEEPER)
+    return np.asarray(np.where(mud, 15.0, np.where(lost, 30.0, 0.0)))
 
 
 def _internal(stock: Stock, candidate: Candidate) -> Table:
@@ -178,5 +160,6 @@ def sheet_costs(one: Sequence[Candidate], other: Sequence[Candidate]) -> Table:
     """Two elements close together on one sheet (n, m): a mask or a cleaning for inks that make mud of one another."""
     a, b = np.array([c.body for c in one]), np.array([c.body for c in other])
     strong = (np.hypot(a[:, 1], a[:, 2]) > 18)[:, None] & (np.hypot(b[:, 1], b[:, 2]) > 18)[None, :]
-    opposite = _hues_apart(a[:, None, :], b[None, :, :]) > 110
+    hues = (np.degrees(np.arctan2(lab[:, 2], lab[:, 1])) for lab in (a, b))
+    opposite = degrees_apart(next(hues)[:, None], next(hues)[None, :]) > OPPOSITE_DEGREES
     return np.asarray(np.where(strong & opposite, 1.2, 0.0))

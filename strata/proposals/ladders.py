@@ -9,7 +9,7 @@ from functools import cached_property
 
 import numpy as np
 
-from strata.optics.colour import Lab, chroma, difference, hue
+from strata.optics.colour import Lab, chroma, hue
 from strata.optics.stack import HANDS, Coat, predict
 from strata.plan.family import STRENGTHS, Amount, Slot, spread
 from strata.plan.scene import Scene
@@ -54,7 +54,7 @@ class Candidate:
     def worn(self) -> list[Lab]:
         """The colour of each ink where it is laid, in the order of ``laid``."""
         tones = iter(self.colours)
-        return [self.line if s.role == "line" and self.line else next(tones) for s, _ in self.laid]
+        return [self.line if self.line and s.role == "line" else next(tones) for s, _ in self.laid]
 
     @property
     def pads(self) -> frozenset[str]:
@@ -116,23 +116,15 @@ def _seen(
     colours, areas, line = [], [], None
     for slot, amount in laid:
         coat = Coat(scene.inks[amount.ink], amount.coats * HANDS[amount.hand])
-        if slot.role == "line":
+        # an outline that is all of its element is its body
+        if slot.role == "line" and len(laid) > 1:
             line = predict(stock, [*coats[: 1 + bool(ground)], coat])
             continue
         coats.append(coat)
         colours.append(predict(stock, coats))
         areas.append(slot.area)
-    if line is not None and not colours:
-        # an outline is all that the element is
-        coats.append(Coat(scene.inks[laid[-1][1].ink], laid[-1][1].coats * HANDS[laid[-1][1].hand]))
-        colours, areas, line = [line], [laid[0][0].area], None
     # a tone over another hides that much of it
     shares = [max(0.05, a - sum(areas[i + 1 :]) / 2) / areas[0] for i, a in enumerate(areas)]
     return Candidate(
         ladder, strength, laid, ground, tuple(coats), tuple(colours), tuple(min(1.0, s) for s in shares), line
     )
-
-
-def first_step(candidate: Candidate, card: Lab) -> float:
-    """CIEDE2000 from what the element lies on to its base tone."""
-    return difference(card, candidate.colours[0])

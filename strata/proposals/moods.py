@@ -7,7 +7,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from strata.optics.colour import Lab, chroma, difference, hue
+from strata.optics.colour import Lab, chroma, degrees_apart, difference, hue
 from strata.proposals.costs import Part, hue_cost
 from strata.proposals.ladders import Candidate
 from strata.proposals.wishes import Wishes
@@ -18,7 +18,7 @@ _NAMES_COUNT = {"named": 1.0, "vivid": 0.9, "muted": 0.9, "card": 0.6, "accent":
 
 
 def _off(colour: Lab, wanted: float) -> float:
-    return abs((hue(colour) - wanted + 180) % 360 - 180)
+    return degrees_apart(hue(colour), wanted)
 
 
 def mood_costs(part: Part, wishes: Wishes, card: Lab, lead: float, focal: bool) -> np.ndarray:

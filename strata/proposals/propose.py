@@ -21,6 +21,7 @@ from strata.proposals.moods import leads, mood_costs
 from strata.proposals.reasons import figures, reason
 from strata.proposals.search import best, bettered, order_of, room
 from strata.proposals.wishes import Wishes
+from strata.tones import Ground
 from strata.tones import ladders as climb
 
 DIFFERENT, LEAST_DIFFERENT, ALIKE = 16.0, 11.0, 1.2
@@ -51,7 +52,7 @@ class Proposal:
     figures: Mapping[str, float]
     cost: float
     exact_among: int
-    bodies: Mapping[str, tuple[float, float, float]]
+    bodies: Mapping[str, Lab]
     scene: Scene
 
 
@@ -184,8 +185,9 @@ class _Solver:
     def _wanting(self, scene: Scene) -> set[str]:
         """Elements of which something serious is said once it is laid out whole."""
         order = dispatch(scene)
-        climbs = climb(scene, order)
-        said = advise(scene, order, climbs, frozenset(self.bench.pads))
+        ground = Ground.of(scene, order.wet)
+        climbs = climb(scene, order, ground)
+        said = advise(scene, order, climbs, frozenset(self.bench.pads), ground)
         faint = {
             element
             for element, rungs in climbs.items()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
-from strata.optics.colour import Lab, chroma, difference, hue
+from strata.optics.colour import Lab, chroma, degrees_apart, difference, hue
 from strata.proposals.costs import Part
 from strata.proposals.ladders import Candidate
 from strata.proposals.wishes import BROWN, Wishes
@@ -41,7 +41,7 @@ def reason(part: Part, candidate: Candidate, wishes: Wishes, focal: bool) -> str
         return f"{difference(near, colour):.0f} from a colour of yours"
     if wishes.mood == "accent":
         return "the one accent" if focal else "kept quiet for the accent"
-    off = 180.0 if wanted is None else abs((hue(colour) - wanted + 180) % 360 - 180)
+    off = 180.0 if wanted is None else degrees_apart(hue(colour), wanted)
     said = []
     if wishes.mood in _NAMED and wanted is not None and off < _NEAR:
         said.append(f"its name says {'brown' if wanted == BROWN else hue_word(wanted)}")

@@ -26,6 +26,10 @@ def gaps(layer_set: LayerSet) -> dict[tuple[str, str, int], float]:
     return found
 
 
+SIDE_BY_SIDE = 1.5
+# mm between two elements that are seen as touching
+
+
 @lru_cache(maxsize=64)
 def elements_apart(layer_set: LayerSet) -> dict[frozenset[str], float]:
     """mm between every two elements that lie within 10 mm of one another, whatever sheets they are on."""

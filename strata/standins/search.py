@@ -7,6 +7,7 @@ bring is counted against it; and that elements which touch stay apart.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
@@ -20,7 +21,7 @@ from strata.order.steps import Sequence as Order
 from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
 from strata.plan.scene import Scene
 from strata.sheets import measures
-from strata.tones import Rung, ladders
+from strata.tones import Ground, Rung, ladders
 from strata.tones.ladder import main_rung
 
 Ladders = Mapping[str, tuple[Rung, ...]]
@@ -32,8 +33,8 @@ WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5, "good": 0.0}
 # CIEDE2000 that a warning which was not there before counts for
 STANDS_OUT, FADED = 6.0, 0.4
 # CIEDE2000 of a step that is seen, and the share of it that must be left
-APART, TOUCHING = 6.0, 1.5
-# CIEDE2000 between the main colours of elements within so many mm of one another
+APART = 6.0
+# CIEDE2000 between the main colours of elements side by side
 
 
 @dataclass(frozen=True)
@@ -152,9 +153,10 @@ def _whole(
 ) -> StandIn:
     """A pad in the whole build: every colour that it changes, every warning that it brings."""
     fresh = scene.with_plan(swapped(scene.plan, ink, amounts))
-    new = ladders(fresh, order)
+    ground = Ground.of(fresh, order.wet)
+    new = ladders(fresh, order, ground)
     off, troubles, score = _changed(scene, rungs, new), [], 0.0
-    for finding in advise(fresh, order, new):
+    for finding in advise(fresh, order, new, None, ground):
         if finding.key not in before:
             troubles.append(finding.sentence)
             score += WEIGHT.get(finding.severity, 1.0)
@@ -201,7 +203,7 @@ def _run_together(scene: Scene, rungs: Ladders, new: Ladders, touched: set[str])
     found, near = [], measures.elements_apart(scene.layer_set)
     for element in sorted(touched):
         for other in new:
-            if near.get(frozenset((element, other)), TOUCHING) >= TOUCHING:
+            if near.get(frozenset((element, other)), math.inf) >= measures.SIDE_BY_SIDE:
                 continue
             pairs = [
                 (main_rung(ladder[element]).here, main_rung(ladder[other]).here) for ladder in (rungs, new)
