@@ -5,11 +5,20 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import UploadedFile
 from rest_framework import serializers
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 
-from strata.errors import BadValue, finite
+from strata.errors import BadFile, BadValue, TooLarge, finite
+
+ONE_FILE = {
+    "multipart/form-data": {
+        "type": "object",
+        "properties": {"file": {"type": "string", "format": "binary"}},
+    }
+}
+# the body of a request that brings one file, for the schema
 
 
 class RowNumber:
@@ -51,3 +60,13 @@ def asked(kind: type[serializers.Serializer[Any]], request: Request, partial: bo
     wanted.is_valid(raise_exception=True)
     values: dict[str, Any] = wanted.validated_data
     return values
+
+
+def sent_file(request: Request, what: str, most: int) -> UploadedFile[Any]:
+    """The file that came with a request; raises BadFile where there is none, TooLarge over ``most`` bytes."""
+    file: UploadedFile[Any] | None = request.FILES.get("file")
+    if file is None:
+        raise BadFile(f"No {what} came with that.", "file")
+    if (file.size or 0) > most:
+        raise TooLarge(f"This {what} is over {most // 1_000_000} MB.", "file")
+    return file

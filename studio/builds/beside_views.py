@@ -12,10 +12,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.errors import BadFile, TooLarge
 from strata.formats import palette
 from strata.formats.pdf.palette_strip import palette_strip_pdf
 from strata.plan.compare import differences
+from studio.asked import ONE_FILE, sent_file
 from studio.builds.finding import my_colouring
 from studio.builds.looking import outlook
 from studio.builds.proposal_views import ProposedEditSerializer
@@ -75,22 +75,12 @@ class PaletteInView(APIView):
     """A palette on its way in."""
 
     @extend_schema(
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
-            }
-        },
+        request=ONE_FILE,
         responses={200: PaletteSerializer, **refusals(400, 404)},
     )
     def post(self, request: Request, pk: int) -> Response:
         """Read it against this panel and the pads at hand; nothing is kept."""
-        row, file = my_colouring(request, pk), request.FILES.get("file")
-        if file is None:
-            raise BadFile("No palette came with that.", "file")
-        data = file.read(MOST_BYTES + 1)
-        if len(data) > MOST_BYTES:
-            raise TooLarge("A palette may have a megabyte.", "file")
+        row, data = my_colouring(request, pk), sent_file(request, "palette", MOST_BYTES).read()
         pads = house(row.build.owner).at_hand
         edits, remarks = palette.worn_again(outlook(row).scene, palette.read(data), pads)
         return Response({"edits": [{"kind": k, "values": v} for k, v in edits], "remarks": remarks})

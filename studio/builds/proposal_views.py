@@ -10,17 +10,14 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.errors import BadFile, TooLarge
+from strata.formats.limits import MOST_PHOTOGRAPH
 from strata.guard.child import run_guarded
 from strata.proposals.wishes import MOOD_KEYS, MOST_COLOURS, MOST_PADS
-from studio.asked import asked
+from studio.asked import ONE_FILE, asked, sent_file
 from studio.builds.finding import my_colouring
 from studio.builds.proposing import proposal_json, proposed
 from studio.colours import ColourSerializer, colour
 from studio.errors import refusals
-
-MOST_PICTURE = 30_000_000
-# bytes
 
 
 class WishesSerializer(serializers.Serializer[Any]):
@@ -116,20 +113,11 @@ class PictureColoursView(APIView):
     """The colours of a picture of one's own."""
 
     @extend_schema(
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
-            }
-        },
+        request=ONE_FILE,
         responses={200: PictureColourSerializer(many=True), **refusals(400)},
     )
     def post(self, request: Request) -> Response:
         """Read it and forget it: nothing of the picture is kept."""
-        file = request.FILES.get("file")
-        if file is None:
-            raise BadFile("No picture came with that.", "file")
-        if (file.size or 0) > MOST_PICTURE:
-            raise TooLarge("A picture may have 30 megabytes; save it smaller.", "file")
+        file = sent_file(request, "picture", MOST_PHOTOGRAPH)
         found = run_guarded("picture_colours", [file.read()])
         return Response([{"colour": colour(tuple(f["lab"])), "share": round(f["share"], 3)} for f in found])

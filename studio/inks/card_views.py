@@ -12,10 +12,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.errors import BadFile, BadValue, TooLarge
+from strata.errors import BadValue
 from strata.formats.limits import MOST_PHOTOGRAPH
 from strata.swatchcard import PAPERS
-from studio.asked import whole_parameter
+from studio.asked import sent_file, whole_parameter
 from studio.colours import ColourSerializer
 from studio.inks import cards
 from studio.inks.models import SwatchCard
@@ -185,11 +185,7 @@ class SwatchCardPhotographView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Find the marks, straighten, read, in the background: follow its job. Nothing is kept yet."""
         row = my(SwatchCard, request, pk)
-        file = request.FILES.get("file")
-        if file is None:
-            raise BadFile("No photograph came with that.", "file")
-        if (file.size or 0) > MOST_PHOTOGRAPH:
-            raise TooLarge(f"This photograph is over {MOST_PHOTOGRAPH // 1_000_000} MB.", "file")
+        file = sent_file(request, "photograph", MOST_PHOTOGRAPH)
         said = request.data.get("trusted") if isinstance(request.data, dict) else None
         listed = None if said is None else [t.strip() for t in str(said).split(",") if t.strip()]
         if listed is not None and not all(t.isascii() and t.isdigit() and len(t) < 4 for t in listed):

@@ -13,11 +13,10 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.errors import BadFile, TooLarge
 from strata.formats.limits import MOST_DRAWING
 from strata.formats.tables import FIELDS
 from strata.optics.inks import CHEMISTRIES
-from studio.asked import maker
+from studio.asked import ONE_FILE, maker, sent_file
 from studio.colours import ColourSerializer
 from studio.inks import imports
 from studio.inks.models import InkImport
@@ -120,21 +119,12 @@ class InkImportsView(APIView):
     """A new import."""
 
     @extend_schema(
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
-            }
-        },
+        request=ONE_FILE,
         responses={201: InkImportSerializer},
     )
     def post(self, request: Request) -> Response:
         """Read a CSV, CGATS, GPL or JSON file of inks; nothing is kept yet."""
-        file = request.FILES.get("file")
-        if file is None:
-            raise BadFile("No file came with that.", "file")
-        if (file.size or 0) > MOST_DRAWING:
-            raise TooLarge("This file is over 8 MB; that is larger than any drawer of inks.", "file")
+        file = sent_file(request, "file", MOST_DRAWING)
         row = imports.begin(request.user, file.name or "a file", file.read())
         row.owner = maker(request)
         return Response(imports.import_json(row), status=201)

@@ -22,6 +22,7 @@ from strata.optics.colour import Lab, checked_lab, lab_of_hex
 from strata.optics.inks import HOWS, Swatch
 from strata.optics.stack import Coat, predict
 from strata.reader.device import WARN_MINUTES
+from studio.asked import ONE_FILE, sent_file
 from studio.colours import ColourSerializer, colour
 from studio.inks.editing import keep_readings
 from studio.inks.models import Ink
@@ -154,20 +155,12 @@ class ReadingsView(APIView):
     """Readings from a file."""
 
     @extend_schema(
-        request={
-            "multipart/form-data": {
-                "type": "object",
-                "properties": {"file": {"type": "string", "format": "binary"}},
-            }
-        },
+        request=ONE_FILE,
         responses=ReadingsSerializer,
     )
     def post(self, request: Request) -> Response:
         """CGATS text that a reader's program wrote; averaged, outliers named."""
-        file = request.FILES.get("file")
-        if file is None:
-            raise BadFile("No file came with that.", "file")
-        return Response(readings_json(file.read(MOST_TEXT + 1)))
+        return Response(readings_json(sent_file(request, "file", MOST_TEXT).read()))
 
 
 class SwatchesView(APIView):

@@ -2,7 +2,7 @@
 import MenuItem from "@mui/material/MenuItem";
 import { useRef } from "react";
 import { useAct } from "../../api/acts";
-import { api, data } from "../../api/client";
+import { type Schemas, upload } from "../../api/client";
 import { say } from "../../parts/Notices";
 import { useShared } from "./context";
 
@@ -18,15 +18,9 @@ export function PaletteItems({ onDone }: { onDone: () => void }) {
   const input = useRef<HTMLInputElement>(null);
   const bring = useAct(
     (file: File) => {
-      const body = new FormData();
-      body.append("file", file);
-      return data(
-        api.POST("/api/colourings/{id}/palette", {
-          params: { path: { id } },
-          body: body as never,
-          bodySerializer: (b: unknown) => b as FormData,
-        }),
-      );
+      const form = new FormData();
+      form.append("file", file);
+      return upload<Schemas["Palette"]>(`/api/colourings/${id}/palette`, form);
     },
     {
       otherwise: "That palette could not be read.",

@@ -1,11 +1,10 @@
 /** The panel's size: by the formats that cards are made in, or free; upright or lying; and what is trimmed off later. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useFormats } from "../../../api/hooks";
 import { LengthField } from "../../../parts/LengthField";
+import { Select } from "../../../parts/Select";
 import { useShared } from "../context";
 
 const NEAR = 0.15;
@@ -29,23 +28,16 @@ export function PanelFormat() {
   return (
     <Box sx={{ display: "grid", gap: 1.25 }}>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-        <TextField
-          select
+        <Select
           label="Panel for"
           value={known?.key ?? ""}
-          onChange={(e) => e.target.value && change("set_panel", { format: e.target.value, lying, trim })}
-          sx={{ minWidth: 240 }}
-          slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-        >
-          <MenuItem value="">a size of its own</MenuItem>
-          {[...(formats.data ?? [])]
+          none="a size of its own"
+          options={[...(formats.data ?? [])]
             .sort((x, y) => Number(y.units === units) - Number(x.units === units))
-            .map((f) => (
-              <MenuItem key={f.key} value={f.key}>
-                {f.label}
-              </MenuItem>
-            ))}
-        </TextField>
+            .map((f) => [f.key, f.label] as const)}
+          onChoose={(format) => format && change("set_panel", { format, lying, trim })}
+          minWidth={240}
+        />
         <Button
           variant="outlined"
           onClick={() => own({ width: set.height_mm, height: set.width_mm })}

@@ -1,10 +1,9 @@
 /** Card of its own: which, on foam or flat, how many glued into a stack, and on what it lies. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import type { Thing } from "../../../api/client";
 import { useStocks } from "../../../api/hooks";
+import { Select } from "../../../parts/Select";
 import { Choices } from "../../../parts/Choices";
 import { LengthField } from "../../../parts/LengthField";
 import { useShared } from "../context";
@@ -40,19 +39,13 @@ export function CardPart({ thing }: { thing: Thing }) {
   }
   return (
     <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-      <TextField
-        select
+      <Select
         label="Its card"
         value={card.stock}
-        onChange={(e) => set({ stock: e.target.value })}
-        sx={{ minWidth: 150 }}
-      >
-        {(stocks.data ?? []).map((s) => (
-          <MenuItem key={s.key} value={s.key}>
-            {s.name}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={(stocks.data ?? []).map((c) => [c.key, c.name] as const)}
+        onChoose={(stock) => set({ stock })}
+        minWidth={150}
+      />
       <Choices
         label="Foam beneath"
         value={String(card.foam) as "0"}
@@ -60,19 +53,13 @@ export function CardPart({ thing }: { thing: Thing }) {
         onChoose={(foam) => set({ foam: Number(foam) })}
         button={{ px: 1 }}
       />
-      <TextField
-        select
+      <Select
         label="Stacked"
         value={card.copies}
-        onChange={(e) => set({ copies: Number(e.target.value) })}
-        sx={{ width: 92 }}
-      >
-        {[1, 2, 3, 4, 5, 6].map((n) => (
-          <MenuItem key={n} value={n}>
-            {n === 1 ? "Once" : `${n} times`}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={[1, 2, 3, 4, 5, 6].map((n) => [n, n === 1 ? "Once" : `${n} times`] as const)}
+        onChoose={(copies) => set({ copies })}
+        width={92}
+      />
       {thing.kind !== "piece" && thing.set_kind !== "die-cut" && (
         <LengthField
           label="Left around"
@@ -116,32 +103,20 @@ function Pieces({ thing }: { thing: Thing }) {
             <Box component="span" sx={{ flex: "1 1 110px", fontSize: 14 }}>
               {s.number} {s.name}
             </Box>
-            <TextField
-              select
+            <Select
               label={`Card of ${s.name}`}
               value={(own.get(s.number) ?? thing.card)?.stock ?? ""}
-              onChange={(e) => put(s.number, { stock: e.target.value })}
-              sx={{ width: 138 }}
-            >
-              {(stocks.data ?? []).map((k) => (
-                <MenuItem key={k.key} value={k.key}>
-                  {k.name}
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
+              options={(stocks.data ?? []).map((k) => [k.key, k.name] as const)}
+              onChoose={(stock) => put(s.number, { stock })}
+              width={138}
+            />
+            <Select
               label="Foam"
               value={(own.get(s.number) ?? thing.card)?.foam ?? 0}
-              onChange={(e) => put(s.number, { foam: Number(e.target.value) })}
-              sx={{ width: 84 }}
-            >
-              {[0, 1, 2, 3].map((n) => (
-                <MenuItem key={n} value={n}>
-                  {n ? `${n} mm` : "Flat"}
-                </MenuItem>
-              ))}
-            </TextField>
+              options={[0, 1, 2, 3].map((n) => [n, n ? `${n} mm` : "Flat"] as const)}
+              onChoose={(foam) => put(s.number, { foam })}
+              width={84}
+            />
           </Box>
         ))}
     </Box>
@@ -154,20 +129,13 @@ export function LiesOn({ thing }: { thing: Thing }) {
   const pieces = set.things.filter((t) => t.key !== thing.key && t.card && t.set_kind !== "die-cut");
   if (!pieces.length) return null;
   return (
-    <TextField
-      select
+    <Select
       label="Lies on"
       value={thing.on}
-      onChange={(e) => change("set_thing", { thing: thing.key, on: e.target.value })}
-      sx={{ maxWidth: 240 }}
-      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-    >
-      <MenuItem value="">the panel</MenuItem>
-      {pieces.map((p) => (
-        <MenuItem key={p.key} value={p.key}>
-          {p.name}
-        </MenuItem>
-      ))}
-    </TextField>
+      none="the panel"
+      options={pieces.map((p) => [p.key, p.name] as const)}
+      onChoose={(on) => change("set_thing", { thing: thing.key, on })}
+      minWidth={160}
+    />
   );
 }

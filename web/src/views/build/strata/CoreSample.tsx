@@ -9,6 +9,7 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import type { Bed, Element, Finding, Rung } from "../../../api/client";
 import { bed, line, slab } from "../../../parts/coreShapes";
+import { GONE } from "../../../parts/pads";
 import { Severity } from "../../../parts/Severity";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -16,7 +17,6 @@ import type { Stage } from "./commands";
 import { type AskFor, RungEditor } from "./RungEditor";
 import { formSentence } from "./shading";
 
-const GONE: Record<string, string> = { dry: "Dry", "wished for": "Not here", away: "Put away" };
 const CORE = 132;
 const LOG = 92;
 

@@ -2,16 +2,18 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
-import MenuItem from "@mui/material/MenuItem";
 import Paper from "@mui/material/Paper";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { type KeyboardEvent, useState } from "react";
+import { useState } from "react";
 import { freshKey } from "../../../api/acts";
 import type { EditKind, Ink } from "../../../api/client";
 import { useInks } from "../../../api/hooks";
+import { Chips } from "../../../parts/Chips";
 import { Choices } from "../../../parts/Choices";
 import { Dab } from "../../../parts/Dab";
+import { AT_HAND } from "../../../parts/pads";
+import { Select } from "../../../parts/Select";
+import { walk } from "../../../parts/walk";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 
@@ -28,8 +30,6 @@ interface Family {
   line: string;
   pads: Ink[];
 }
-
-const AT_HAND = ["full", "low"];
 
 /** The pads that can be inked with, by family, each from light to deep. */
 function familiesOf(inks: Ink[]): Family[] {
@@ -68,14 +68,12 @@ export function Families({ element, onClose }: { element: string; onClose: () =>
     painter.letGo();
     change("wear_family", values(f, `${freshKey()}-`));
   };
-  const toggle = (name: string) =>
-    setChosen(chosen.includes(name) ? chosen.filter((n) => n !== name) : [...chosen, name]);
   return (
     <Paper
       variant="card"
       component="section"
       aria-labelledby="families-title"
-      onKeyDown={(e) => (e.key === "Escape" ? onClose() : walk(e))}
+      onKeyDown={(e) => (e.key === "Escape" ? onClose() : walk(e, "[data-family]"))}
       onPointerLeave={() => look(null)}
       sx={{ p: 1.5, display: "grid", gap: 1.25 }}
     >
@@ -87,40 +85,24 @@ export function Families({ element, onClose }: { element: string; onClose: () =>
           Close
         </Button>
       </Box>
-      <Box role="group" aria-label="Elements to dress" sx={{ display: "flex", gap: 0.5, flexWrap: "wrap" }}>
-        {state.elements
-          .filter((e) => e.kind !== "free")
-          .map((e) => (
-            <Button
-              key={e.name}
-              variant={chosen.includes(e.name) ? "contained" : "outlined"}
-              aria-pressed={chosen.includes(e.name)}
-              onClick={() => toggle(e.name)}
-              sx={{ minHeight: 28, px: 1, fontSize: 13 }}
-            >
-              {e.name}
-            </Button>
-          ))}
-      </Box>
+      <Chips
+        label="Elements to dress"
+        names={state.elements.filter((e) => e.kind !== "free").map((e) => e.name)}
+        chosen={chosen}
+        onChoose={setChosen}
+      />
       <Choices apart label="Strength" value={strength} options={STRENGTHS} onChoose={setStrength} />
-      <TextField
-        select
+      <Select
         label="Ink of the lines"
         value={line}
-        onChange={(e) => setLine(e.target.value)}
-        sx={{ maxWidth: 260 }}
-        slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-      >
-        <MenuItem value="">the family's deepest</MenuItem>
-        {[...(inks.data ?? [])]
+        none="the family's deepest"
+        options={[...(inks.data ?? [])]
           .filter((i) => AT_HAND.includes(i.state) && i.lightness < 50)
           .sort((a, b) => a.lightness - b.lightness)
-          .map((i) => (
-            <MenuItem key={i.key} value={i.key}>
-              {i.name}
-            </MenuItem>
-          ))}
-      </TextField>
+          .map((i) => [i.key, i.name] as const)}
+        onChoose={setLine}
+        width={260}
+      />
       <Box component="ul" aria-label="Families" sx={{ display: "grid", gap: 0.25 }}>
         {families.map((f) => (
           <Box component="li" key={f.name} sx={{ listStyle: "none" }}>
@@ -169,31 +151,18 @@ function SwapLine({ inks }: { inks: Ink[] }) {
   const [from, setFrom] = useState("");
   const [to, setTo] = useState("");
   if (worn.length === 0 || lines.length < 2) return null;
-  const field = (label: string, value: string, options: string[], set: (v: string) => void) => (
-    <TextField
-      select
-      label={label}
-      value={value}
-      onChange={(e) => set(e.target.value)}
-      sx={{ minWidth: 150 }}
-    >
-      {options.map((l) => (
-        <MenuItem key={l} value={l}>
-          {l}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
+  const named = (all: string[]) => all.map((l) => [l, l] as const);
   const pads = inks.filter((i) => i.line === to && AT_HAND.includes(i.state)).map((i) => i.key);
   return (
     <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
-      {field("A whole line", from, worn, setFrom)}
-      {field(
-        "for another",
-        to,
-        lines.filter((l) => l !== from),
-        setTo,
-      )}
+      <Select label="A whole line" value={from} options={named(worn)} onChoose={setFrom} minWidth={150} />
+      <Select
+        label="for another"
+        value={to}
+        options={named(lines.filter((l) => l !== from))}
+        onChoose={setTo}
+        minWidth={150}
+      />
       <Button
         variant="outlined"
         disabled={!from || !to}
@@ -203,21 +172,4 @@ function SwapLine({ inks }: { inks: Ink[] }) {
       </Button>
     </Box>
   );
-}
-
-/** Arrow keys walk from family to family, the picture following. */
-function walk(event: KeyboardEvent<HTMLElement>) {
-  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
-  if (
-    !by ||
-    !(event.target instanceof HTMLElement) ||
-    event.target.closest("[role=combobox], [role=listbox]")
-  )
-    return;
-  const all = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-family]")];
-  const at = all.findIndex((d) => d === document.activeElement);
-  const next = all[at < 0 ? 0 : Math.max(0, Math.min(all.length - 1, at + by))];
-  if (!next) return;
-  event.preventDefault();
-  next.focus();
 }

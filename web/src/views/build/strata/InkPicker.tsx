@@ -6,13 +6,14 @@ import Paper from "@mui/material/Paper";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { type KeyboardEvent, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, data, type Ink } from "../../../api/client";
 import { useInks } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Dab } from "../../../parts/Dab";
+import { walk } from "../../../parts/walk";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 
@@ -57,7 +58,7 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
       aria-labelledby="picker-title"
       onKeyDown={(e) => {
         if (e.key === "Escape") onClose();
-        else walk(e);
+        else walk(e, "[data-ink]");
       }}
       onPointerLeave={() => asked.onLook?.(null)}
       sx={{ p: 1.5, display: "grid", gap: 1 }}
@@ -142,18 +143,6 @@ export function InkPicker({ asked, onClose }: { asked: Asked | null; onClose: ()
       </Box>
     </Paper>
   );
-}
-
-/** Arrow keys walk from dab to dab, the picture following. */
-function walk(event: KeyboardEvent<HTMLElement>) {
-  const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[event.key];
-  if (!by || (event.target instanceof HTMLInputElement && !event.key.endsWith("Down"))) return;
-  const dabs = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-ink]")];
-  const at = dabs.findIndex((d) => d === document.activeElement);
-  const next = dabs[at < 0 ? 0 : Math.max(0, Math.min(dabs.length - 1, at + by))];
-  if (!next) return;
-  event.preventDefault();
-  next.focus();
 }
 
 function stepWord(change: number): string {

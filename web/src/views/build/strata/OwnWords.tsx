@@ -1,9 +1,8 @@
 /** What a part's name does not say: this maker's own word for its colour, kept on this device. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
 import { useState } from "react";
+import { Select } from "../../../parts/Select";
 
 export type Words = Record<string, number>;
 
@@ -51,33 +50,21 @@ export function OwnWords({
   const colour = (hue: number | undefined) => Object.entries(HUES).find(([, h]) => h === hue)?.[0] ?? "";
   return (
     <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-      <TextField
-        select
+      <Select
         label="A part that is"
         value={element}
-        onChange={(e) => setElement(e.target.value)}
-        sx={{ minWidth: 150 }}
-      >
-        {elements.map((e) => (
-          <MenuItem key={e} value={e}>
-            {e}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
+        options={elements.map((e) => [e, e] as const)}
+        onChoose={setElement}
+        minWidth={150}
+      />
+      <Select
         label="of the colour"
         value={colour(words[element.toLowerCase()])}
         disabled={!element}
-        onChange={(e) => keep({ ...words, [element.toLowerCase()]: HUES[e.target.value] ?? 0 })}
-        sx={{ minWidth: 120 }}
-      >
-        {Object.keys(HUES).map((name) => (
-          <MenuItem key={name} value={name}>
-            {name}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={Object.keys(HUES).map((name) => [name, name] as const)}
+        onChoose={(name) => keep({ ...words, [element.toLowerCase()]: HUES[name] ?? 0 })}
+        minWidth={130}
+      />
       {named.map((e) => (
         <Button
           key={e}

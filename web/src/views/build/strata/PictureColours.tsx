@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useRef } from "react";
 import { useAct } from "../../../api/acts";
-import { api, data, type Schemas } from "../../../api/client";
+import { type Schemas, upload } from "../../../api/client";
 import { greys } from "../../../theme/theme";
 
 export type Taken = Schemas["PictureColour"];
@@ -13,14 +13,9 @@ export function PictureColours({ taken, onTake }: { taken: Taken[]; onTake: (tak
   const input = useRef<HTMLInputElement>(null);
   const read = useAct(
     (file: File) => {
-      const body = new FormData();
-      body.append("file", file);
-      return data(
-        api.POST("/api/picture-colours", {
-          body: body as never,
-          bodySerializer: (b: unknown) => b as FormData,
-        }),
-      );
+      const form = new FormData();
+      form.append("file", file);
+      return upload<Taken[]>("/api/picture-colours", form);
     },
     { then: (found) => onTake(found), otherwise: "That picture could not be read." },
   );

@@ -1,9 +1,7 @@
 /** Whole colourings from the pads at hand, one mood after another: point at one to see it, press to wear it. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
 import Paper from "@mui/material/Paper";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
@@ -12,7 +10,9 @@ import { freshKey, useAct } from "../../../api/acts";
 import { api, data, type EditKind, type Proposal, type Schemas } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
+import { Chips } from "../../../parts/Chips";
 import { Choices } from "../../../parts/Choices";
+import { Select } from "../../../parts/Select";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
@@ -23,7 +23,7 @@ import { Strips } from "./Strips";
 
 type Mood = Schemas["WishesRequest"]["mood"];
 
-const MOODS: Mood[] = ["named", "vivid", "muted", "neighbours", "opposites", "accent"];
+const MOODS: Mood[] = ["named", "vivid", "muted", "neighbours", "opposites", "accent", "one hue", "card"];
 const PADS = [60, 6, 8, 10, 14];
 const TINTED = 85;
 // L* of a card below which a white ground makes a difference
@@ -75,19 +75,12 @@ export function Proposals({ onClose }: { onClose: () => void }) {
         </Button>
       </Box>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
-        <TextField
-          select
+        <Select
           label="Pads to pull"
           value={most}
-          onChange={(e) => setMost(Number(e.target.value))}
-          sx={{ minWidth: 120 }}
-        >
-          {PADS.map((n) => (
-            <MenuItem key={n} value={n}>
-              {n === PADS[0] ? "as it takes" : `at most ${n}`}
-            </MenuItem>
-          ))}
-        </TextField>
+          options={PADS.map((n) => [n, n === PADS[0] ? "as it takes" : `at most ${n}`] as const)}
+          onChoose={setMost}
+        />
         {dark && (
           <Choices
             label="White ground"
@@ -108,25 +101,13 @@ export function Proposals({ onClose }: { onClose: () => void }) {
         onWords={setWords}
       />
       {inked.length > 0 && (
-        <Box role="group" aria-label="What stays" sx={{ display: "flex", gap: 0.5, flexWrap: "wrap" }}>
-          <Typography variant="caption" sx={{ alignSelf: "center", mr: 0.5 }}>
-            Stays as it is:
-          </Typography>
-          {inked.map((e) => {
-            const on = stays.includes(e.name);
-            return (
-              <Button
-                key={e.name}
-                variant={on ? "contained" : "outlined"}
-                aria-pressed={on}
-                onClick={() => setStays(on ? stays.filter((n) => n !== e.name) : [...stays, e.name])}
-                sx={{ minHeight: 28, px: 1, fontSize: 13 }}
-              >
-                {e.name}
-              </Button>
-            );
-          })}
-        </Box>
+        <Chips
+          label="What stays"
+          said="Stays as it is:"
+          names={inked.map((e) => e.name)}
+          chosen={stays}
+          onChoose={setStays}
+        />
       )}
       <Box component="ol" aria-label="Proposals" sx={{ display: "grid", gap: 1 }}>
         {found.data?.pages.map((p, i) => (

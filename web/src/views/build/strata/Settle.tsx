@@ -2,14 +2,13 @@
 import Button from "@mui/material/Button";
 import { useAct } from "../../../api/acts";
 import { api, data } from "../../../api/client";
+import { GONE } from "../../../parts/pads";
 import { useShared } from "../context";
-
-const GONE = ["dry", "wished for", "away"];
 
 export function Settle() {
   const { id, state, change } = useShared();
   const rungs = state.elements.flatMap((e) => e.rungs);
-  const missing = [...new Set(rungs.filter((r) => GONE.includes(r.state)).map((r) => r.ink))];
+  const missing = [...new Set(rungs.filter((r) => r.state in GONE).map((r) => r.ink))];
   const settle = useAct(
     async () => {
       const found = await Promise.all(
