@@ -85,7 +85,7 @@ def carded(page: Page) -> None:
 
 def proposed(page: Page) -> None:
     page.get_by_role("button", name="Colourings from your pads").click()
-    page.get_by_role("button", name="Wear it").nth(5).wait_for(timeout=60_000)
+    page.get_by_role("button", name="Wear it").nth(7).wait_for(timeout=60_000)
     page.get_by_role("button", name="Why").first.click()
     page.get_by_role("list", name="Proposals").get_by_role("heading").first.hover()
     page.locator("[data-trying=true]").wait_for()

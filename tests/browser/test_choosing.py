@@ -39,7 +39,7 @@ class ChoosingTest(BrowserTest):
         page = self.strata(self.good, "lantern")
         page.keyboard.press("p")
         proposals = page.get_by_role("list", name="Proposals")
-        expect(proposals.get_by_role("button", name="Wear it")).to_have_count(6)
+        expect(proposals.get_by_role("button", name="Wear it")).to_have_count(8)
         proposals.get_by_role("heading", name="muted").hover()
         expect(page.locator("[data-trying=true]")).to_be_visible()
         proposals.get_by_role("button", name="Why").first.click()
