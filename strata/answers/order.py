@@ -2,26 +2,26 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Mapping
 from dataclasses import replace
 from typing import Any
 
 from strata import readings
-from strata.errors import BadValue, UnknownName, finite
+from strata.errors import BadValue, finite
 from strata.formats.build_file import read_plan
-from strata.formats.drawer import read_drawer_values
+from strata.formats.drawer import Drawer, read_drawer_values
 from strata.formats.set_file import read_set
-from strata.order.bound import least_minutes
-from strata.order.facts import RULES, facts_of, plan_json
-from strata.order.greedy import plan_greedily
-from strata.order.instance import instance_of
-from strata.order.times import DRY_ENOUGH
+from strata.order.facts import facts_of_evening, plan_json
+from strata.order.gather import Evening, Make, Pin, work_of
+from strata.order.planning import plan
+from strata.order.table_rules import PLAIN, TableRules, read_rules
+from strata.order.wish import FIRST, MOST_BUDGET, First, Wish
 from strata.plan.model import MOST_CARDS, Plan
 from strata.plan.scene import Scene
 from strata.plan.tools import Tools
 from strata.sheets.model import LayerSet
 
-FIRST = ("time", "cleanings", "placements")
 MOST_PINS = 400
 MOST_REQUEST = 40_000_000
 # bytes: a set of 5,000 openings, a drawer and a build
@@ -34,48 +34,77 @@ def answer(data: str | bytes) -> dict[str, Any]:
     with the shortest chain that shows it.
     """
     top = readings.mapping(readings.parse(data, MOST_REQUEST), "The request")
-    scene, cards = _scene(top)
-    pins = _pins(top)
-    if top.get("first", "time") not in FIRST:
-        raise BadValue(f"first must be one of {', '.join(FIRST)}.", "first")
-    finite(top.get("budget", 1), "budget", 0, 3600)
-    _refuse_other_rules(readings.mapping(top.get("rules", {}), "rules"))
-    work = instance_of(scene, pins, cards)
-    schedule = plan_greedily(work)
-    bound = least_minutes(work)
-    proven = schedule.minutes <= bound + DRY_ENOUGH
-    return {
-        "facts": facts_of(scene, pins, cards),
-        "plan": plan_json(replace(schedule, bound=min(bound, schedule.minutes), proven=proven)),
-    }
+    evening = Evening(_makes(top))
+    rules = _rules(top, evening)
+    schedule = plan(work_of(evening, rules), _wish(top))
+    return {"facts": facts_of_evening(evening, rules), "plan": plan_json(schedule)}
 
 
-def _scene(top: Mapping[str, Any]) -> tuple[Scene, int]:
+def _makes(top: Mapping[str, Any]) -> list[Make]:
+    """The one build that is asked for, or the several of an ``evening``."""
     drawer = read_drawer_values(readings.needed(top, "drawer", "request"))
-    build = readings.mapping(readings.needed(top, "build", "request"), "build")
-    plan = read_plan(build.get("plan", build))
+    if "evening" not in top:
+        return [_make(top, drawer, {})]
+    known: dict[str, LayerSet] = {}
+    several = readings.listing(top["evening"], "evening")
+    if not several:
+        raise BadValue("An evening holds one build at the least.", "evening")
+    return [_make(readings.mapping(one, "evening"), drawer, known) for one in several]
+
+
+def _make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]) -> Make:
+    build = readings.mapping(readings.needed(one, "build", "request"), "build")
+    wanted = read_plan(build.get("plan", build))
     # a card goes by its key, and in files written before it had one by its name
     stocks = {s.name: s for s in drawer.stocks} | {s.key: s for s in drawer.stocks if s.key}
     inks = {i.key: i for i in drawer.inks}
-    scene = Scene(_sets(top, plan), plan, stocks, inks, Tools(drawer.tools))
-    cards = top.get("cards", plan.cards)
+    scene = Scene(_sets(one, wanted, known), wanted, stocks, inks, Tools(drawer.tools))
+    cards = one.get("cards", wanted.cards)
     if isinstance(cards, bool) or not isinstance(cards, int):
         raise BadValue("cards must be a whole number.", "cards")
-    return scene, int(finite(cards, "cards", 1, MOST_CARDS))
+    return Make(scene, int(finite(cards, "cards", 1, MOST_CARDS)), tuple(_pins(one)))
 
 
-def _sets(top: Mapping[str, Any], plan: Plan) -> dict[str, LayerSet]:
-    """The sets by the names under which the plan's things ask for them, in the order in which they lie."""
+def _wish(top: Mapping[str, Any]) -> Wish:
+    first = top.get("first", "time")
+    if first not in FIRST:
+        raise BadValue(f"first must be one of {', '.join(FIRST)}.", "first")
+    wanted: First = first
+    return Wish(wanted, finite(top.get("budget", Wish.budget), "budget", 0, MOST_BUDGET))
+
+
+def _rules(top: Mapping[str, Any], evening: Evening) -> TableRules:
+    """As asked for. Where nothing is said of wet ink and a panel is worked in several ways, it blocks all of it."""
+    asked = readings.mapping(top.get("rules", {}), "rules")
+    rules = read_rules(asked, PLAIN)
+    kinds = {evening.makes[m].scene.layer_set.worked_as(p.sheet) for _, m, p in evening}
+    rules = rules.for_kinds(kinds)
+    return (
+        replace(rules, wet_blocks="panel")
+        if "wet_blocks" not in asked and rules.wet_blocks == "kind"
+        else rules
+    )
+
+
+def _sets(top: Mapping[str, Any], plan: Plan, known: dict[str, LayerSet]) -> dict[str, LayerSet]:
+    """The sets by the names under which the plan's things ask for them, in the order in which they lie.
+
+    The same set given twice is one and the same: its sheets are shared.
+    """
     several = (
         readings.listing(top["sets"], "sets") if "sets" in top else [readings.needed(top, "set", "request")]
     )
     wanted = list(dict.fromkeys(t.source for t in plan.things if t.kind == "set"))
     if len(several) != len(wanted):
         raise BadValue(f"This build lies on {len(wanted)} sets; give as many, in their order.", "sets")
-    return dict(zip(wanted, (read_set(s) for s in several), strict=True))
+    written = [json.dumps(s, sort_keys=True) for s in several]
+    for text, values in zip(written, several, strict=True):
+        if text not in known:
+            known[text] = read_set(values)
+    return dict(zip(wanted, (known[text] for text in written), strict=True))
 
 
-def _pins(top: Mapping[str, Any]) -> list[tuple[str, str]]:
+def _pins(top: Mapping[str, Any]) -> list[Pin]:
     found = []
     pins = readings.listing(top.get("pins", []), "pins")
     if len(pins) > MOST_PINS:
@@ -86,12 +115,3 @@ def _pins(top: Mapping[str, Any]) -> list[tuple[str, str]]:
             raise BadValue(f"pins[{i}] must name two passes: before, after.", "pins")
         found.append((readings.text(pair[0], "pins", 60), readings.text(pair[1], "pins", 60)))
     return found
-
-
-def _refuse_other_rules(asked: Mapping[str, Any]) -> None:
-    """Better refused than planned by other rules than asked for."""
-    for name, value in asked.items():
-        if name not in RULES:
-            raise UnknownName(f"“{name}” is not a rule; the rules are {', '.join(RULES)}.", "rules")
-        if value != RULES[name]:
-            raise BadValue(f"This planner knows {name} only as {RULES[name]}.", "rules")

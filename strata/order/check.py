@@ -26,7 +26,7 @@ class _Table:
         self.cards = int(facts["cards"])
         self.wrong: list[str] = []
         self.seated: tuple[int, int] | None = None
-        self.masks: set[str] = set()
+        self.masks: dict[int, set[str]] = defaultdict(set)
         self.dry: dict[int, dict[str, float]] = defaultdict(dict)
         self.sheet_dry: dict[int, float] = {}
         self.residues: dict[int, list[str]] = defaultdict(list)
@@ -56,8 +56,7 @@ class _Table:
             self.say(step, "a sheet is laid on wet ink")
         if self.sheet_dry.get(sheet, 0.0) > at + EASE:
             self.say(step, "a wet sheet is seated")
-        if self.sealed:
-            self._still_open(step)
+        self._still_open(step)
         self.seated = (card, sheet)
 
     def _still_open(self, step: Step) -> None:
@@ -67,7 +66,7 @@ class _Table:
     def _off(self, step: Step) -> None:
         if self.seated != (step["card"], step["sheet"]):
             self.say(step, "this sheet is not seated on this card")
-        if self.masks and not self.demands.rules["masks_stay"]:
+        if self.masks[step["sheet"]] and not self.demands.rules["masks_stay"]:
             self.say(step, "a mask is left on the sheet")
         self.seated = None
 
@@ -79,27 +78,29 @@ class _Table:
     def _wash(self, step: Step) -> None:
         if self.seated is not None and self.seated[1] == step["sheet"]:
             self._off(step)
-        self.masks = set()
+        if self.masks[step["sheet"]]:
+            self.say(step, "a sheet is washed with its mask on")
         self.residues[step["sheet"]].clear()
         done = step["starts"] + step["minutes"]
         self.sheet_dry[step["sheet"]] = done + self.demands.minutes["wash_dry"]
 
     def _mask(self, step: Step) -> None:
-        if self.seated is None or self.masks:
-            self.say(step, "masks lie there already" if self.masks else "no sheet is seated")
+        seated = self.seated is not None and self.seated[1] == step["sheet"]
+        if not seated or self.masks[step["sheet"]]:
+            self.say(step, "masks lie there already" if seated else "the sheet is not seated")
         if not step["masks"] or set(step["masks"]) - self.demands.maskable:
             self.say(step, "it covers nothing that is there")
-        self.masks = set(step["masks"])
+        self.masks[step["sheet"]] = set(step["masks"])
 
     def _unmask(self, step: Step) -> None:
-        if not self.masks:
+        if not self.masks[step["sheet"]]:
             self.say(step, "no mask is on")
-        self.masks = set()
+        self.masks[step["sheet"]] = set()
 
     def _ink(self, step: Step) -> None:
         key, card, at = step["pass"], step["card"], step["starts"]
-        if key not in self.demands.passes or not 1 <= card <= self.cards:
-            self.say(step, "no such pass or card")
+        if key not in self.demands.passes_of(card):
+            self.say(step, "no such card, or no such pass on it")
             return
         if self.seated != (card, self.demands.group(key)[1]) or step["sheet"] != self.demands.group(key)[1]:
             self.say(step, "ink through a sheet that is not seated")
@@ -109,7 +110,8 @@ class _Table:
             until = self.dry[card].get(other)
             if until is None or (dry and until > at + EASE):
                 self.say(step, f"{other} must be {'dry' if until is not None else 'down'} before it")
-        if self.demands.covered(key) - self.masks or self.demands.passes[key]["element"] in self.masks:
+        lies = self.masks[step["sheet"]]
+        if self.demands.covered(key) - lies or self.demands.passes[key]["element"] in lies:
             self.say(step, "two inks may run together, or the element itself is covered")
         if any(self.demands.spoils(left, key) for left in self.residues[step["sheet"]]):
             self.say(step, "what is left on the sheet spoils this ink")
@@ -127,8 +129,8 @@ class _Table:
                 self.say(step, "a brush too many, or none")
             return
         own = (used["size"], used["which"])
-        if used["size"] != size or not 0 <= used["which"] < self.demands.brushes[size]:
-            self.say(step, "there is no such brush, or not of this size")
+        if used["size"] != size or not self.demands.may_take(key, used["which"]):
+            self.say(step, "there is no such brush, not of this size, or it is kept for another family")
         given, ready = self.cared.pop(own, (0, 0.0))
         needed = self.demands.care(self.carries[own], key) if own in self.carries else 0
         if given < needed or ready > step["starts"] + EASE:
@@ -147,32 +149,38 @@ class _Table:
 
     def _seal(self, step: Step) -> None:
         card, at = step["card"], step["starts"]
-        if self.wet(card, at) or set(self.dry[card]) != set(self.demands.passes):
+        if self.wet(card, at) or set(self.dry[card]) != self.demands.passes_of(card):
             self.say(step, "wet or unfinished ink is sealed")
+        self._bare(step)
         self.sealed[card] = at + step["minutes"] + self.demands.minutes["seal_dry"]
 
     def _glue(self, step: Step) -> None:
         card, at = step["card"], step["starts"]
-        unfinished = set(self.dry[card]) != set(self.demands.passes)
+        unfinished = set(self.dry[card]) != self.demands.passes_of(card)
+        self._bare(step)
         if self.wet(card, at) or unfinished or self.sealed.get(card, 0.0) > at + EASE:
             self.say(step, "it is glued before it is dry")
-        if step["sheet"] not in self.demands.glued() or (card, step["sheet"]) in self.glued:
+        if step["sheet"] not in self.demands.glued(card) or (card, step["sheet"]) in self.glued:
             self.say(step, "there is no such piece, or it is on already")
         self.glued.add((card, step["sheet"]))
 
+    def _bare(self, step: Step) -> None:
+        if self.seated is not None and self.seated[0] == step["card"]:
+            self.say(step, "a sheet still lies on the card")
+
     def end(self, minutes: float) -> None:
         """What must hold when all is done."""
-        needs_seal = any(self.demands.ink(k)["seal"] for k in self.demands.passes)
         for card in range(1, self.cards + 1):
-            if set(self.dry[card]) != set(self.demands.passes):
+            own = self.demands.passes_of(card)
+            if set(self.dry[card]) != own:
                 self.wrong.append(f"card {card}: a pass is missing")
             if self.wet(card, minutes) or self.sealed.get(card, 0.0) > minutes + EASE:
                 self.wrong.append(f"card {card}: it is handed over wet")
-            if needs_seal != (card in self.sealed):
+            if any(self.demands.ink(k)["seal"] for k in own) != (card in self.sealed):
                 self.wrong.append(f"card {card}: sealed for nothing, or not sealed")
-            if {s for c, s in self.glued if c == card} != self.demands.glued():
+            if {s for c, s in self.glued if c == card} != self.demands.glued(card):
                 self.wrong.append(f"card {card}: a piece is not glued on")
-        if self.seated is not None or self.masks:
+        if self.seated is not None or any(self.masks.values()):
             self.wrong.append("a sheet or a mask is left on")
 
 

@@ -39,9 +39,11 @@ class Demands:
         self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
         for key in self.passes:
             self._inked[self.group(key)].append(key)
-        self.brushes: dict[str, int] = defaultdict(int)
+        self.brushes: dict[str, list[tuple[str, str]]] = defaultdict(list)
         for item in facts["brushes"]:
-            self.brushes[item["size"]] += item["count"]
+            self.brushes[item["size"]] += [(item["line"], item["family"])] * item["count"]
+        makes = facts.get("makes", [facts["cards"]])
+        self.make_of = dict(enumerate((m for m, n in enumerate(makes) for _ in range(n)), 1))
 
     def group(self, key: str) -> tuple[str, int]:
         """(element, sheet) of a pass."""
@@ -56,6 +58,18 @@ class Demands:
         """The pass's ink alone on the card."""
         lightness, a, b = self.passes[key]["lab"]
         return lightness, a, b
+
+    def passes_of(self, card: int) -> set[str]:
+        """All that is to be done on a card."""
+        return {k for k, p in self.passes.items() if p.get("make", 0) == self.make_of.get(card)}
+
+    def may_take(self, key: str, which: int) -> bool:
+        """Whether a brush of the pass's size may be used for it: there is one, and it is kept for no other family."""
+        own = self.brushes[self.passes[key]["brush"]]
+        if not 0 <= which < len(own):
+            return False
+        ink = self.ink(key)
+        return own[which][1] == "" or own[which] == (ink["line"], ink["family"])
 
     @property
     def maskable(self) -> set[str]:
@@ -84,16 +98,20 @@ class Demands:
 
     def under(self, key: str) -> list[tuple[str, bool]]:
         """Passes that must be down before this one, and whether they must be dry."""
-        clear = not self.ink(key)["opaque"]
+        clear, make = not self.ink(key)["opaque"], self.passes[key].get("make", 0)
         own = [
             (other, bool(self.ink(other)["opaque"]) and clear)
             for other in self.passes
-            if self.place[other] < self.place[key] and self.meet(other, key) and self._ordered(other, key)
+            if self.passes[other].get("make", 0) == make
+            and self.place[other] < self.place[key]
+            and self.meet(other, key)
+            and self._ordered(other, key)
         ]
         return own + [(before, False) for before, after in self.facts["pins"] if after == key]
 
     def _ordered(self, first: str, second: str) -> bool:
-        apart = self.kind(self.group(first)[1]) == "die-cut" and self.group(first)[1] != self.group(second)[1]
+        one, two = self.group(first)[1], self.group(second)[1]
+        apart = one != two and self.kind(one) == self.kind(two) == "die-cut"
         return bool(self.rules["pieces_ordered"]) or not apart
 
     def covered(self, key: str) -> set[str]:
@@ -147,6 +165,9 @@ class Demands:
     def under_sheet(self, key: str, sheet: int) -> bool:
         """Whether a wet pass forbids seating a sheet on its card."""
         blocks = self.rules["wet_blocks"]
+        if blocks == "kind":
+            # each by what it lies on: a stamp where it prints, a piece apart, all else on the whole panel
+            blocks = {"stamp set": "touching", "die-cut": "piece"}.get(self.kind(sheet), "panel")
         if blocks == "piece":
             return self.group(key)[1] == sheet
         if blocks == "touching":
@@ -157,16 +178,18 @@ class Demands:
             )
         return True
 
-    def glued(self) -> set[int]:
-        """Sheets whose pieces are glued on at the end."""
-        used = {self.group(k)[1] for k in self.passes}
+    def glued(self, card: int) -> set[int]:
+        """Sheets whose pieces are glued onto a card at the end."""
+        make = self.make_of.get(card)
+        own = [s for s in self.facts["sheets"] if make in s.get("makes", [0])]
+        used = {self.group(k)[1] for k in self.passes_of(card)}
         cards: dict[str, int] = {}
-        for sheet in self.facts["sheets"]:
+        for sheet in own:
             if sheet.get("card"):
                 cards.setdefault(sheet["card"], sheet["number"])
         apart = {
             s["number"]
-            for s in self.facts["sheets"]
+            for s in own
             if not s.get("card")
             and s["number"] in used
             and (s["loose"] or self.kind(s["number"]) == "die-cut")

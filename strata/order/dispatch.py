@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from strata.order.greedy import plan_greedily
-from strata.order.instance import instance_of
+from strata.order.gather import instance_of
 from strata.order.narration import narrate
+from strata.order.planning import plan_greedily
 from strata.order.steps import Sequence
 from strata.plan.scene import Scene
 

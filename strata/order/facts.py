@@ -6,77 +6,125 @@ Whoever judges a plan from these has to know the craft by himself; see
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections import Counter
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from strata.order import times
-from strata.order.instance import own_masks, stamped_whole
+from strata.order.gather import Evening, Make, Pin, brushes_of, own_masks, stamped_whole
 from strata.order.schedule import Action, Schedule
+from strata.order.table_rules import TODAY, TableRules
 from strata.panel.laid import FREE, GROUND
+from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import EVERY
 
-RULES: dict[str, Any] = {
-    "wet_blocks": "panel",
-    "masks_stay": False,
-    "brush_dry": 0.0,
-    "pieces_ordered": True,
-    "mask_pieces": True,
-    "lift_cleans": False,
-}
-# how this planner takes the table to be; a checker needs them to judge it by its own lights
+
+def facts_of(
+    scene: Scene, pins: Sequence[Pin] = (), cards: int = 1, rules: TableRules = TODAY
+) -> dict[str, Any]:
+    """Measures of one plan, as ``facts_of_evening``."""
+    return facts_of_evening(Evening([Make(scene, cards, tuple(pins))]), rules)
 
 
-def facts_of(scene: Scene, pins: Sequence[tuple[str, str]] = (), cards: int = 1) -> dict[str, Any]:
-    """Measures of a plan: mm2, mm, minutes, CIELAB D50/2 degrees."""
-    passes = scene.plan.passes
-    sizes = sorted({scene.brush(p).key for p in passes})
-    laid = scene.layer_set
-    used = {p.sheet for p in passes}
-    sheets = [s for s in laid.sheets if s.number != FREE or FREE in used]
-    there = {s.number for s in sheets}
-    return {
-        "kind": scene.layer_set.kind,
-        "cards": cards,
-        "minutes": {"place": times.PLACE[scene.plan.register], **times.as_facts()},
-        "sheets": [
-            {
-                "number": s.number,
-                "copies": s.copies,
-                "loose": s.loose,
-                "kind": laid.worked_as(s.number),
-                "card": laid.origin(s.number).surface,
-            }
-            for s in sheets
-        ],
-        "elements": [e for e in laid.elements if e != GROUND or FREE in used],
-        "masks": {p.key: list(own) for p in passes if (own := own_masks(scene, p))},
-        "sizes": {k: {"speed": b.speed, "spread": b.spread} for k, b in EVERY.items()},
-        "brushes": [item for size in sizes for item in _brushes(scene, size)],
-        "inks": {key: _ink(scene, key) for key in sorted({p.ink for p in passes})},
-        "passes": [
-            {
-                "key": p.key,
-                "element": p.element,
-                "sheet": p.sheet,
-                "ink": p.ink,
-                "coats": p.coats,
-                "thickness": p.thickness,
-                "whole": p.all_over,
-                "medium": p.medium,
-                "brush": None if stamped_whole(scene, p) else scene.brush(p).key,
-                "area": scene.inked_area(p),
-                "lab": list(scene.alone[p.key]),
-            }
-            for p in passes
-        ],
-        "overlaps": [
-            [*a, *b, area] for (a, b), area in sorted(laid.shared.items()) if a[1] in there and b[1] in there
-        ],
-        "gaps": [[a, b, sheet, gap] for (a, b, sheet), gap in sorted(laid.gaps.items())],
-        "pins": [list(pin) for pin in pins],
-        "rules": RULES,
+def facts_of_evening(evening: Evening, rules: TableRules) -> dict[str, Any]:
+    """Measures of all makes of an evening: mm2, mm, minutes, CIELAB D50/2 degrees.
+
+    Passes, sheets and cards say which make they belong to where there are
+    several; keys of passes and numbers of sheets are the evening's.
+    """
+    first = evening.makes[0].scene
+    sizes = sorted({evening.scene(k).brush(p).key for k, _, p in evening})
+    sheets = _sheets(evening)
+    place = max(times.PLACE[m.scene.plan.register] for m in evening.makes)
+    kinds = {
+        s["kind"] for s in sheets if any(s["number"] == evening.sheet(m, p.sheet) for _, m, p in evening)
     }
+    return {
+        "kind": first.layer_set.kind,
+        "cards": sum(m.cards for m in evening.makes),
+        "makes": [m.cards for m in evening.makes],
+        "minutes": {"place": place, **times.as_facts()},
+        "sheets": sheets,
+        "elements": list(dict.fromkeys(e for m in evening.makes for e in _elements(m.scene))),
+        "masks": {k: list(own) for k, _, p in evening if (own := own_masks(evening.scene(k), p))},
+        "sizes": {k: {"speed": b.speed, "spread": b.spread} for k, b in EVERY.items()},
+        "brushes": [item for size in sizes for item in _brushes(evening, size)],
+        "inks": {p.ink: _ink(evening.scene(k), p.ink) for k, _, p in sorted(evening, key=lambda x: x[2].ink)},
+        "passes": [_pass(evening, k, m, p) for k, m, p in evening],
+        "overlaps": _once(row for m in range(len(evening.makes)) for row in _overlaps(evening, m, sheets)),
+        "gaps": _once(
+            [a, b, evening.sheet(m, sheet), gap]
+            for m, make in enumerate(evening.makes)
+            for (a, b, sheet), gap in sorted(make.scene.layer_set.gaps.items())
+        ),
+        "pins": [
+            [evening.key(m, a), evening.key(m, b)]
+            for m, make in enumerate(evening.makes)
+            for a, b in make.pins
+        ],
+        "rules": rules.for_kinds(kinds).as_facts(),
+    }
+
+
+def _once(rows: Iterable[list[Any]]) -> list[list[Any]]:
+    """Rows in order, none twice: makes of one set measure alike."""
+    return [list(row) for row in dict.fromkeys(tuple(r) for r in rows)]
+
+
+def _elements(scene: Scene) -> list[str]:
+    free = any(p.sheet == FREE for p in scene.plan.passes)
+    return [e for e in scene.layer_set.elements if e != GROUND or free]
+
+
+def _sheets(evening: Evening) -> list[dict[str, Any]]:
+    found: dict[int, dict[str, Any]] = {}
+    for m, make in enumerate(evening.makes):
+        laid, used = make.scene.layer_set, {p.sheet for p in make.scene.plan.passes}
+        for s in laid.sheets:
+            if s.number == FREE and FREE not in used:
+                continue
+            number = evening.sheet(m, s.number)
+            known = found.setdefault(
+                number,
+                {
+                    "number": number,
+                    "copies": s.copies,
+                    "loose": s.loose,
+                    "kind": laid.worked_as(s.number),
+                    "card": laid.origin(s.number).surface,
+                    "makes": [],
+                },
+            )
+            known["makes"].append(m)
+    return list(found.values())
+
+
+def _pass(evening: Evening, key: str, m: int, item: Pass) -> dict[str, Any]:
+    scene = evening.makes[m].scene
+    return {
+        "key": key,
+        "element": item.element,
+        "sheet": evening.sheet(m, item.sheet),
+        "ink": item.ink,
+        "coats": item.coats,
+        "thickness": item.thickness,
+        "whole": item.all_over,
+        "medium": item.medium,
+        "brush": None if stamped_whole(scene, item) else scene.brush(item).key,
+        "area": scene.inked_area(item),
+        "lab": list(scene.alone[item.key]),
+        "make": m,
+    }
+
+
+def _overlaps(evening: Evening, m: int, sheets: list[dict[str, Any]]) -> Iterator[list[Any]]:
+    there = {s["number"] for s in sheets}
+    laid = evening.makes[m].scene.layer_set
+    for (a, b), area in sorted(laid.shared.items()):
+        one, two = evening.sheet(m, a[1]), evening.sheet(m, b[1])
+        if one in there and two in there:
+            yield [a[0], one, b[0], two, area]
 
 
 def _ink(scene: Scene, key: str) -> dict[str, Any]:
@@ -93,12 +141,9 @@ def _ink(scene: Scene, key: str) -> dict[str, Any]:
     }
 
 
-def _brushes(scene: Scene, size: str) -> list[dict[str, Any]]:
-    kept = scene.tools.kept(size)
-    common = scene.tools.count(size) - sum(kept.values())
-    own = [{"size": size, "count": n, "line": line, "family": f} for (line, f), n in kept.items()]
-    # where all are kept for other families, one of them has to serve: it is nobody's then
-    return [*own, *([{"size": size, "count": common, "line": "", "family": ""}] if common else [])]
+def _brushes(evening: Evening, size: str) -> list[dict[str, Any]]:
+    counts = Counter(kept or ("", "") for kept in brushes_of(evening, size))
+    return [{"size": size, "count": n, "line": line, "family": f} for (line, f), n in counts.items()]
 
 
 def plan_json(schedule: Schedule) -> dict[str, Any]:

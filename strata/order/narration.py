@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from strata.optics.inks import CLEANINGS
 from strata.order import times, wording
-from strata.order.instance import Instance, own_masks
+from strata.order.gather import own_masks
+from strata.order.instance import Instance
 from strata.order.schedule import Action, Schedule, wet_onto
 from strata.order.steps import Sequence, Step, keyed
 from strata.phrases import listed
@@ -120,6 +121,10 @@ class _Narrator:
             part = wording.named(self.scene, action.sheet or 0)
             return self._told(
                 action, f"Let {part} dry.", ("A washed sheet must be bone dry before it goes back.",)
+            )
+        if why.waits == "brush":
+            return self._told(
+                action, "Let the cleaned brush dry.", ("A damp brush thins the ink and leaves spots.",)
             )
         if why.waits == "seal":
             reason = "The seal must set before the panel is handled."

@@ -9,7 +9,7 @@ from strata.order.instance import Instance
 from strata.order.meeting import Meeting
 from strata.order.times import DRY_ENOUGH
 
-WaitFor = Literal["ink", "ground", "sheet", "panel", "seal"]
+WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush"]
 
 
 @dataclass(frozen=True)
@@ -24,11 +24,9 @@ class Why:
 
 @dataclass(frozen=True)
 class Action:
-    """One thing done. ``starts`` and ``minutes`` since the beginning; ``card`` counts from 1.
+    """One thing done. ``starts`` and ``minutes`` since the beginning; ``card`` counts from 1, 0 for none.
 
-    ``brush``: (size, which of that size, from 0). ``beside``: the place in the
-    schedule of a wait that it is done in, None where hands do one thing after
-    another.
+    ``brush``: (size, which of that size, from 0).
     """
 
     kind: str
@@ -40,7 +38,6 @@ class Action:
     brush: tuple[str, int] | None = None
     masks: tuple[str, ...] = ()
     why: Why = field(default_factory=Why)
-    beside: int | None = None
 
 
 @dataclass(frozen=True)
@@ -54,8 +51,9 @@ class Schedule:
 
     @property
     def passes(self) -> tuple[str, ...]:
-        """The passes in the order in which the first card gets them."""
-        return tuple(a.pass_key for a in self.actions if a.kind == "ink" and a.card == 1 and a.pass_key)
+        """The passes in the order in which they are first done."""
+        done = (a.pass_key for a in self.actions if a.kind == "ink" and a.pass_key)
+        return tuple(dict.fromkeys(done))
 
     @property
     def minutes(self) -> float:
@@ -64,20 +62,23 @@ class Schedule:
 
 
 def wet_onto(work: Instance, schedule: Schedule) -> frozenset[str]:
-    """Passes that are laid while ink beneath them is still wet, on the first card.
+    """Passes that are laid while ink beneath them is still wet, on the card that gets them first.
 
     The one place where this is settled: pictures, ladders and warnings all
     take it from here, so that an order of work that comes later cannot
     change a colour unseen.
     """
     wet: set[str] = set()
-    laid: dict[str, float] = {}
+    seen: set[str] = set()
+    laid: dict[int, dict[str, float]] = {}
     for action in schedule.actions:
-        if action.kind != "ink" or action.pass_key is None or action.card != 1:
+        if action.kind != "ink" or action.pass_key is None:
             continue
-        key = action.pass_key
-        still = (k for k, dry in laid.items() if dry > action.starts + DRY_ENOUGH)
-        if any(frozenset((k, key)) in work.touching for k in still):
-            wet.add(key)
-        laid[key] = action.starts + action.minutes + work.by_key[key].dry
+        key, card = action.pass_key, laid.setdefault(action.card, {})
+        if key not in seen:
+            still = (k for k, dry in card.items() if dry > action.starts + DRY_ENOUGH)
+            if any(frozenset((k, key)) in work.touching for k in still):
+                wet.add(key)
+            seen.add(key)
+        card[key] = action.starts + action.minutes + work.by_key[key].dry
     return frozenset(wet)

@@ -13,7 +13,7 @@ KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "sea
 class Step:
     """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found.
 
-    ``card`` counts from 1; ``beside`` is the key of the wait that it is done in, if any.
+    ``card`` counts from 1.
     """
 
     kind: str
@@ -31,7 +31,6 @@ class Step:
     how: str = ""
     key: str = ""
     card: int = 1
-    beside: str | None = None
 
 
 def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:
@@ -47,6 +46,7 @@ def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:
         if step.kind == "ink":
             ahead = str(step.pass_key)
         base = f"{step.kind}:{ahead}" if step.kind != "glue" else f"glue:{step.sheet}"
+        base += f"@{step.card}" if step.card > 1 else ""
         seen[base] += 1
         found.append(replace(step, key=base if seen[base] == 1 else f"{base}:{seen[base]}"))
     return tuple(reversed(found))
@@ -63,7 +63,7 @@ class Sequence:
     @property
     def minutes(self) -> float:
         """From the first step to the last, waits included."""
-        return sum(s.minutes for s in self.steps if s.beside is None)
+        return sum(s.minutes for s in self.steps)
 
     @property
     def waiting(self) -> float:

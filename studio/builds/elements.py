@@ -7,7 +7,7 @@ from typing import Any
 
 from strata.optics.colour import Lab, chroma, hue
 from strata.order import Sequence
-from strata.order.instance import own_masks
+from strata.order.gather import own_masks
 from strata.plan import Scene
 from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.model import MOST_COATS_A_PASS

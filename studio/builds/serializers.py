@@ -195,7 +195,6 @@ class StepSerializer(serializers.Serializer[Any]):
     masks = serializers.ListField(child=serializers.CharField())
     heated_minutes = serializers.FloatField(allow_null=True)
     card = serializers.IntegerField(help_text="which card of the batch, from 1")
-    beside = serializers.CharField(allow_null=True, help_text="key of the wait that it is done in")
     done_before = serializers.IntegerField(help_text="passes finished when this step begins")
 
 

@@ -13,7 +13,7 @@ from django.utils import timezone
 from django.utils.text import slugify
 
 from strata.formats.set_file import write_set
-from strata.order.rules import LEAST_SHARED
+from strata.order.precedence import LEAST_SHARED
 from strata.plan.tools import fitting
 from strata.sheets.elements import tone_roles
 from strata.sheets.model import Group, Sheet

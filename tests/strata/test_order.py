@@ -9,9 +9,9 @@ from typing import Any
 from strata.order import Sequence, dispatch
 from strata.order.check import check
 from strata.order.facts import facts_of, plan_json
-from strata.order.greedy import plan_greedily
-from strata.order.instance import instance_of
+from strata.order.gather import instance_of
 from strata.order.meeting import near_opposite, on_brush
+from strata.order.planning import plan_greedily
 from strata.plan import Form, Pass, Scene
 from strata.sheets.edits import apply as apply_to_set
 from tests import world

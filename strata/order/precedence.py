@@ -38,7 +38,7 @@ def shared_area(layer_set: Laid, first: tuple[str, int], second: tuple[str, int]
     return _shared(layer_set).get(frozenset((first, second)), 0.0)
 
 
-def rules(scene: Scene) -> list[Rule]:
+def precedences_of(scene: Scene) -> list[Rule]:
     """Every precedence of a plan: passes that touch keep the order of the core samples."""
     passes = scene.plan.passes
     return [

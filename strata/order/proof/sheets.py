@@ -1,0 +1,197 @@
+"""Sheets in the model: when each is seated, what is inked through it, when it is washed, what it must not touch."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from strata.order.needed import depths
+from strata.order.proof.model import Literal, Model, Seating
+
+
+def seat_sheets(model: Model, more: int) -> None:
+    """Seatings of every sheet: as many as its work needs, and ``more`` beside."""
+    for sheet, own in model.on_sheet.items():
+        from_first, from_last = depths(model.work, own)
+        needed = max(from_first.values())
+        count = min(len(own), needed + more)
+        for nth in range(count):
+            model.seatings[sheet].append(_seating(model, sheet, nth))
+        _fill(model, sheet)
+        for s in model.seatings[sheet][:needed]:
+            model.cp.add(s.there == 1)
+        for i in own:
+            for nth in range(count):
+                if nth < from_first[i] - 1 or nth > count - from_last[i]:
+                    model.cp.add(model.within[i, nth] == 0)
+        _wash(model, sheet)
+    _one_at_a_time(model)
+
+
+def keep_dry(model: Model) -> None:
+    """No sheet is seated on a card where it would touch wet ink; to be told after the masks."""
+    _nothing_wet(model)
+
+
+def _seating(model: Model, sheet: int, nth: int) -> Seating:
+    cp, minutes = model.cp, model.work.minutes
+    name = f"{sheet}.{nth}"
+    there = model.flag(f"seated {name}")
+    place, off, end = (model.tick(f"{what} {name}") for what in ("place", "off", "end"))
+    model.handled(place, minutes.place, there, f"place {name}")
+    if sheet in model.work.instance.lifted_clean or not any(
+        model.work.clash[i] for i in model.on_sheet[sheet]
+    ):
+        washed = None
+        model.handled(off, minutes.lift, there, f"lift {name}")
+        cp.add(end == off + minutes.lift)
+    else:
+        washed = model.flag(f"washed {name}")
+        lifted = model.flag(f"lifted {name}")
+        cp.add_implication(washed, there)
+        cp.add(lifted + washed == there)
+        model.handled(off, minutes.lift, lifted, f"lift {name}")
+        model.handled(off, minutes.wash, washed, f"wash {name}")
+        cp.add(end == off + minutes.lift + (minutes.wash - minutes.lift) * washed)
+        model.washes.append(washed)
+    cp.add(off >= place + minutes.place)
+    return Seating(sheet, nth, there, place, off, end, washed)
+
+
+def _fill(model: Model, sheet: int) -> None:
+    """Every pass in one seating of its sheet, seatings one after another and none left out between."""
+    cp, work = model.cp, model.work
+    seatings, own = model.seatings[sheet], model.on_sheet[sheet]
+    for i in own:
+        inside = []
+        for s in seatings:
+            flag = model.flag(f"{i} in {sheet}.{s.nth}")
+            model.within[i, s.nth] = flag
+            inside.append(flag)
+            cp.add_implication(flag, s.there)
+            cp.add(model.starts[i] >= s.place + work.minutes.place).only_enforce_if(flag)
+            cp.add(model.ends[i] <= s.off).only_enforce_if(flag)
+        cp.add_exactly_one(inside)
+    for s in seatings:
+        cp.add_bool_or([model.within[i, s.nth] for i in own]).only_enforce_if(s.there)
+        length = sum(work.length[i] * model.within[i, s.nth] for i in own)
+        cp.add(s.off - s.place >= work.minutes.place + length).only_enforce_if(s.there)
+    for s, following in pairwise(seatings):
+        cp.add_implication(following.there, s.there)
+        cp.add(following.place >= s.end).only_enforce_if(following.there)
+        if s.washed is not None:
+            dry = s.end + work.minutes.wash_dry
+            cp.add(following.place >= dry).only_enforce_if([following.there, s.washed])
+            cp.add_implication(s.washed, following.there)
+    if seatings[-1].washed is not None:
+        cp.add(seatings[-1].washed == 0)
+    for i in own:
+        for j in own:
+            if model.work.below[i] >> j & 1:
+                _not_before(model, i, j, len(seatings))
+
+
+def _not_before(model: Model, i: int, j: int, count: int) -> None:
+    """Pass j goes first: into the same seating or an earlier one."""
+    for nth in range(count - 1):
+        model.cp.add(
+            sum(model.within[i, k] for k in range(nth + 1)) <= sum(model.within[j, k] for k in range(nth + 1))
+        )
+
+
+def _wash(model: Model, sheet: int) -> None:
+    """Between two passes that clash the sheet is washed (or, a stamp, lifted)."""
+    cp, work, own = model.cp, model.work, model.on_sheet[sheet]
+    seatings = model.seatings[sheet]
+    for i in own:
+        for j in own:
+            if not work.clash[i] >> j & 1:
+                continue
+            for a in range(len(seatings)):
+                cp.add_bool_or([model.within[j, a].negated(), model.within[i, a].negated()])
+                for b in range(a + 1, len(seatings)):
+                    washed = [s.washed for s in seatings[a:b] if s.washed is not None]
+                    if not washed:
+                        continue  # a stamp is clean once it is lifted
+                    both = [model.within[j, a].negated(), model.within[i, b].negated()]
+                    cp.add_bool_or([*both, *washed])
+
+
+def _one_at_a_time(model: Model) -> None:
+    """One work place: a sheet is taken off before the next is seated; on all of the panel, before it is wet no more."""
+    cp = model.cp
+    intervals = []
+    for seatings in model.seatings.values():
+        for s in seatings:
+            size = model.tick(f"seated for {s.sheet}.{s.nth}")
+            intervals.append(
+                cp.new_optional_interval_var(s.place, size, s.end, s.there, f"seat {s.sheet}.{s.nth}")
+            )
+    cp.add_no_overlap(intervals)
+
+
+def _nothing_wet(model: Model) -> None:
+    """No sheet is seated on a card where it would touch wet ink."""
+    work = model.work
+    everything = (1 << work.count) - 1
+    if all(work.blocked[s] == everything for s in model.on_sheet):
+        _dry_between(model)
+    else:
+        _wait_for_each(model)
+
+
+def _wait_for_each(model: Model) -> None:
+    cp, work = model.cp, model.work
+    flat = [s for seatings in model.seatings.values() for s in seatings]
+    for a, s in enumerate(flat):
+        for b, t in enumerate(flat):
+            hurt = [i for i in model.on_sheet[s.sheet] if work.blocked[t.sheet] >> i & 1]
+            if s is t or not hurt or (s.sheet == t.sheet and s.nth > t.nth):
+                continue
+            first: list[Literal] = []
+            if s.sheet != t.sheet:
+                first = [_order(model, s, t) if a < b else _order(model, t, s).negated()]
+            for i in hurt:
+                cp.add(t.place >= model.ends[i] + work.dry[i]).only_enforce_if(
+                    [model.within[i, s.nth], t.there, *first]
+                )
+
+
+def _order(model: Model, s: Seating, t: Seating) -> Literal:
+    """Whether seating s comes before t."""
+    known = model.orders
+    key = (s.sheet, s.nth, t.sheet, t.nth)
+    if key not in known:
+        flag = model.flag(f"{s.sheet}.{s.nth} before {t.sheet}.{t.nth}")
+        model.cp.add(s.end <= t.place).only_enforce_if([flag, s.there, t.there])
+        model.cp.add(t.end <= s.place).only_enforce_if([flag.negated(), s.there, t.there])
+        known[key] = flag
+    return known[key]
+
+
+def _dry_between(model: Model) -> None:
+    """On all of the panel: from placing a sheet until all that it inked is dry, no other can be placed."""
+    cp, work, minutes = model.cp, model.work, model.work.minutes
+    intervals, total = [], []
+    for sheet, own in model.on_sheet.items():
+        for s in model.seatings[sheet]:
+            name = f"{sheet}.{s.nth}"
+            free, size = model.tick(f"free {name}"), model.tick(f"takes {name}")
+            cp.add(free >= s.end).only_enforce_if(s.there)
+            cp.add(size == 0).only_enforce_if(s.there.negated())
+            for i in own:
+                inside = model.within[i, s.nth]
+                cp.add(free >= model.ends[i] + work.dry[i]).only_enforce_if(inside)
+                under = sum(
+                    work.length[j] * model.within[j, s.nth] for j in own if model.work.below[i] >> j & 1
+                )
+                cp.add(size >= (minutes.place + work.length[i] + work.dry[i]) * inside + under)
+            masks = model.masked.get((sheet, s.nth), [])
+            behind = (minutes.mask + minutes.unmask) * sum(masks)
+            inked = sum(work.length[i] * model.within[i, s.nth] for i in own)
+            # the last mask may come off while the ink dries
+            rest = min(work.dry[i] for i in own) - (minutes.unmask if masks else 0)
+            cp.add(size >= inked + behind + (minutes.place + rest) * s.there)
+            total.append(size)
+            intervals.append(cp.new_optional_interval_var(s.place, size, free, s.there, f"wet {name}"))
+    cp.add_no_overlap(intervals)
+    cp.add(model.end >= sum(total))

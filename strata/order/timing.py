@@ -1,0 +1,249 @@
+"""Visits to sheets laid out in time: when the hands do what, and what is done while something dries.
+
+One rule for every planner: what is wet blocks what it would spoil, a sheet
+that must be clean for a later visit is washed as soon as it is free, and a
+brush is cared for in a wait as soon as its last pass is done.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from strata.order.brushes import Held, assigned
+from strata.order.ticks import CLEANED, NOTHING, WIPED, Work
+from strata.order.visits import BARE, Cover, Visit
+
+_KINDS = {WIPED: "wipe", CLEANED: "clean"}
+AHEAD = 40
+# cares looked for in a wait, counted from the next one due
+
+
+class Did(NamedTuple):
+    """One thing done, in ticks; ``i`` is the pass that it does or leads to, -1 for none."""
+
+    kind: str
+    start: int
+    length: int
+    card: int
+    sheet: int
+    i: int = -1
+    brush: int = -1
+    cover: Cover = BARE
+    of: int = -1
+
+
+@dataclass
+class Timed:
+    """What was done when, and what it adds up to."""
+
+    did: list[Did]
+    end: int
+    counts: dict[str, int] = field(default_factory=dict)
+
+    @property
+    def handled(self) -> int:
+        """Ticks that the hands are busy."""
+        return sum(d.length for d in self.did)
+
+    @property
+    def cleanings(self) -> int:
+        return self.counts.get("clean", 0) + self.counts.get("wash", 0)
+
+    @property
+    def placements(self) -> int:
+        return self.counts.get("place", 0)
+
+    @property
+    def masks(self) -> int:
+        return self.counts.get("mask", 0)
+
+
+def counted(did: Iterable[Did]) -> dict[str, int]:
+    """How often each kind of thing is done."""
+    return Counter(d.kind for d in did)
+
+
+class _Hands:
+    """One pair of hands going through visits."""
+
+    def __init__(self, work: Work, visits: Sequence[Visit]) -> None:
+        self.work, self.minutes, self.visits = work, work.minutes, visits
+        self.order = [i for v in visits for i in v.passes]
+        self.held = assigned(work, self.order)
+        self.clock = 0
+        self.did: list[Did] = []
+        self.wet: dict[int, list[tuple[int, int]]] = {}
+        self.dry_at: dict[tuple[int, int], int] = {}
+        self.sheet_dry: dict[int, int] = {}
+        self.masks: dict[int, Cover] = {}
+        self.place = 0
+        self.ready: dict[int, int] = {}
+        self.due = [p for p, h in enumerate(self.held) if h is not None and h.care != NOTHING]
+        self.open: dict[int, int] = {}
+        for card, make in enumerate(work.instance.cards, 1):
+            self.open[card] = len(work.of_make.get(make, ()))
+        self.finished: list[tuple[int, int]] = []
+        self.gluing: list[tuple[int, int, int]] = []
+
+    def run(self) -> Timed:
+        for n, visit in enumerate(self.visits):
+            self._visit(n, visit)
+        self._end()
+        return Timed(self.did, self.clock, counted(self.did))
+
+    def _do(self, kind: str, length: int, card: int, sheet: int, **more: object) -> None:
+        self.did.append(Did(kind, self.clock, length, card, sheet, **more))  # type: ignore[arg-type]
+        self.clock += length
+
+    def _visit(self, n: int, visit: Visit) -> None:
+        card, sheet = visit.card, visit.sheet
+        first = visit.runs[0][1][0]
+        self._clean_ahead()
+        self._until(self._free(card, sheet))
+        self._do("place", self.minutes.place, card, sheet, i=first)
+        for r, (cover, passes) in enumerate(visit.runs):
+            self._cover(card, sheet, cover, passes[0], fresh=r == 0)
+            for i in passes:
+                self._ink(card, i, cover)
+        self._leave(n, visit)
+
+    def _free(self, card: int, sheet: int) -> int:
+        """From when a sheet may be seated on a card."""
+        blocked = self.work.blocked[sheet]
+        until = self.sheet_dry.get(sheet, 0)
+        wet = [(at, bit) for at, bit in self.wet.get(card, ()) if at > self.clock]
+        self.wet[card] = wet
+        for at, bit in wet:
+            if bit & blocked and at > until:
+                until = at
+        return until
+
+    def _cover(self, card: int, sheet: int, cover: Cover, i: int, fresh: bool) -> None:
+        lies = self.masks.get(sheet, BARE)
+        if lies == cover:
+            return
+        if lies:
+            self._do("unmask", self.minutes.unmask, card, sheet, cover=lies, i=i)
+        if cover:
+            self._do("mask", self.minutes.mask, card, sheet, cover=cover, i=i)
+        self.masks[sheet] = cover
+
+    def _ink(self, card: int, i: int, cover: Cover) -> None:
+        held = self.held[self.place]
+        if held is not None and held.care != NOTHING and self.place in self.due:
+            self._care(self.place, held)
+        until = self.ready.pop(self.place, 0)
+        for j, dry in self.work.before[i]:
+            if dry:
+                until = max(until, self.dry_at.get((card, j), 0))
+        self._until(until)
+        which = held.which if held is not None else -1
+        self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover)
+        at = self.clock + self.work.dry[i]
+        self.dry_at[card, i] = at
+        self.wet.setdefault(card, []).append((at, 1 << i))
+        self.place += 1
+        self.open[card] -= 1
+        if not self.open[card]:
+            self._finish(card)
+
+    def _leave(self, n: int, visit: Visit) -> None:
+        """Masks off, sheet off: washed at once where a later visit wants it clean."""
+        card, sheet = visit.card, visit.sheet
+        lies = self.masks.get(sheet, BARE)
+        if lies and (visit.washed or not self._kept(n, sheet, lies)):
+            self._do("unmask", self.minutes.unmask, card, sheet, cover=lies)
+            self.masks[sheet] = BARE
+        if visit.washed:
+            self._do("wash", self.minutes.wash, card, sheet, i=visit.passes[-1])
+            self.sheet_dry[sheet] = self.clock + self.minutes.wash_dry
+        else:
+            self._do("lift", self.minutes.lift, card, sheet)
+
+    def _kept(self, n: int, sheet: int, lies: Cover) -> bool:
+        """Whether a mask stays on its sheet for the next card."""
+        if not self.work.instance.rules.masks_stay or n + 1 >= len(self.visits):
+            return False
+        following = self.visits[n + 1]
+        return following.sheet == sheet and following.runs[0][0] == lies
+
+    def _care(self, place: int, held: Held) -> None:
+        i = self.order[place]
+        length = self.work.care_ticks[held.care]
+        of = self.order[held.since]
+        self.did.append(
+            Did(_KINDS[held.care], self.clock, length, 0, self.work.sheet[i], i, held.which, BARE, of)
+        )
+        self.clock += length
+        if held.care == CLEANED:
+            self.ready[place] = self.clock + self.work.brush_dry
+        self.due.remove(place)
+
+    def _clean_ahead(self) -> None:
+        """A brush that must dry after cleaning is cleaned before the sheet is seated that it is wanted for."""
+        if not self.work.brush_dry:
+            return
+        held = self.held[self.place]
+        if held is not None and held.care == CLEANED and self.place in self.due and held.since < self.place:
+            self._care(self.place, held)
+
+    def _until(self, at: int) -> None:
+        """Wait, and use the wait for what fits in it."""
+        if at <= self.clock:
+            return
+        for place in self.due[:AHEAD]:
+            held = self.held[place]
+            if held is None or held.since >= self.place:
+                continue
+            if self.clock + self.work.care_ticks[held.care] <= at:
+                self._care(place, held)
+        self._set_on(at)
+        self.clock = max(self.clock, at)
+
+    def _finish(self, card: int) -> None:
+        at = max((at for at, _ in self.wet[card]), default=self.clock)
+        self.finished.append((at, card))
+
+    def _set_on(self, before: int | None) -> None:
+        """Seal and glue finished cards; within a wait (``before``) only what fits in it."""
+        make = self.work.instance.cards
+        rest: list[tuple[int, int]] = []
+        for at, card in self.finished:
+            if make[card - 1] not in self.work.sealed:
+                self._to_glue(at, card)
+                continue
+            start = max(at, self.clock)
+            if before is not None and start + self.minutes.seal > before:
+                rest.append((at, card))
+                continue
+            self.clock = start
+            self._do("seal", self.minutes.seal, card, 0)
+            self._to_glue(self.clock + self.minutes.seal_dry, card)
+        self.finished = rest
+        waiting: list[tuple[int, int, int]] = []
+        for at, card, sheet in self.gluing:
+            start = max(at, self.clock)
+            if before is not None and (start + self.minutes.glue > before or sheet < 0):
+                waiting.append((at, card, sheet))
+                continue
+            self.clock = start
+            if sheet >= 0:
+                self._do("glue", self.minutes.glue, card, sheet)
+        self.gluing = waiting
+
+    def _to_glue(self, at: int, card: int) -> None:
+        own = [p.sheet for p in self.work.instance.pieces if p.make == self.work.instance.cards[card - 1]]
+        # a card without pieces is only waited for
+        self.gluing += [(at, card, s) for s in own or [-1]]
+
+    def _end(self) -> None:
+        self.finished.sort()
+        self._set_on(None)
+
+
+def timed(work: Work, visits: Sequence[Visit]) -> Timed:
+    """The visits in time, one pair of hands, everything dry, sealed and glued at the end."""
+    return _Hands(work, visits).run()

@@ -1,0 +1,86 @@
+"""An order of passes as visits to sheets: what is inked from one seating to the next, behind which masks."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from strata.order.ticks import Work
+
+Cover = frozenset[str]
+BARE: Cover = frozenset()
+
+
+@dataclass(frozen=True, slots=True)
+class Visit:
+    """Passes done on one card while one sheet is seated.
+
+    ``runs``: (what is covered, passes in their order), one after another.
+    ``washed``: the sheet has to be washed before the visit after this one.
+    """
+
+    card: int
+    sheet: int
+    runs: tuple[tuple[Cover, tuple[int, ...]], ...]
+    washed: bool = False
+
+    @property
+    def passes(self) -> list[int]:
+        """All its passes in their order."""
+        return [i for _, run in self.runs for i in run]
+
+
+def runs_of(work: Work, passes: Sequence[int]) -> tuple[tuple[Cover, tuple[int, ...]], ...]:
+    """Passes through one sheet, in this order, behind as few masks as can be.
+
+    A mask is laid as wide as its whole run needs it, so that it need not be
+    lifted for a pass that wants a neighbour covered as well.
+    """
+    runs: list[tuple[Cover, list[int]]] = []
+    for i in passes:
+        need = work.needs[i]
+        if runs:
+            cover, members = runs[-1]
+            wider = cover | need
+            if (bool(cover) == bool(wider) or not members) and all(
+                work.element[j] not in wider for j in (*members, i)
+            ):
+                runs[-1] = (wider, [*members, i])
+                continue
+        runs.append((need, [i]))
+    return tuple((cover, tuple(members)) for cover, members in runs)
+
+
+def visits_of(work: Work, order: Iterable[tuple[int, int]]) -> list[Visit]:
+    """Visits for (card, pass) one after another: a new one for another sheet or card, and where a wash must come between."""
+    gathered: list[tuple[int, int, list[int]]] = []
+    held = 0
+    for card, i in order:
+        sheet = work.sheet[i]
+        if not gathered or gathered[-1][:2] != (card, sheet) or work.clash[i] & held:
+            gathered.append((card, sheet, []))
+            held = 0
+        gathered[-1][2].append(i)
+        held |= 1 << i
+    return washes_noted(work, [Visit(c, s, runs_of(work, passes)) for c, s, passes in gathered])
+
+
+def washes_noted(work: Work, visits: Sequence[Visit]) -> list[Visit]:
+    """The visits, with ``washed`` set where a later one wants the sheet clean: it dries while other work is done."""
+    clean = work.instance.lifted_clean
+    left: dict[int, int] = {}
+    last: dict[int, int] = {}
+    washes: set[int] = set()
+    for n, visit in enumerate(visits):
+        sheet = visit.sheet
+        own = 0
+        spoils = 0
+        for i in visit.passes:
+            own |= 1 << i
+            spoils |= work.clash[i]
+        if left.get(sheet, 0) & spoils:
+            washes.add(last[sheet])
+            left[sheet] = 0
+        left[sheet] = 0 if sheet in clean else left.get(sheet, 0) | own
+        last[sheet] = n
+    return [replace(v, washed=n in washes) for n, v in enumerate(visits)]
