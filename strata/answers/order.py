@@ -8,12 +8,13 @@ from dataclasses import replace
 from typing import Any
 
 from strata import readings
-from strata.errors import BadValue, finite
+from strata.errors import BadValue, UnknownName, finite
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import Drawer, read_drawer_values
 from strata.formats.set_file import read_set
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.gather import Evening, Make, Pin, work_of
+from strata.order.job import MOST_JOBS, MOST_MINUTES, Job
 from strata.order.planning import plan
 from strata.order.table_rules import PLAIN, TableRules, read_rules
 from strata.order.wish import FIRST, MOST_BUDGET, First, Wish
@@ -35,9 +36,10 @@ def answer(data: str | bytes) -> dict[str, Any]:
     """
     top = readings.mapping(readings.parse(data, MOST_REQUEST), "The request")
     evening = Evening(_makes(top))
-    rules = _rules(top, evening)
-    schedule = plan(work_of(evening, rules), _wish(top))
-    return {"facts": facts_of_evening(evening, rules), "plan": plan_json(schedule)}
+    rules, jobs = _rules(top, evening), _jobs(top, evening)
+    work = work_of(evening, rules, jobs)
+    schedule = plan(work, _wish(top))
+    return {"facts": facts_of_evening(evening, rules, jobs), "plan": plan_json(schedule, work.by_hand)}
 
 
 def _makes(top: Mapping[str, Any]) -> list[Make]:
@@ -63,6 +65,22 @@ def _make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]) ->
     if isinstance(cards, bool) or not isinstance(cards, int):
         raise BadValue("cards must be a whole number.", "cards")
     return Make(scene, int(finite(cards, "cards", 1, MOST_CARDS)), tuple(_pins(one)))
+
+
+def _jobs(top: Mapping[str, Any], evening: Evening) -> list[Job]:
+    """Other work: ``[{"name", "minutes", "before"?}]``."""
+    found = []
+    for n, item in enumerate(readings.listing(top.get("jobs", []), "jobs")):
+        one = readings.mapping(item, "jobs")
+        before = one.get("before")
+        if before is not None and before not in evening.passes:
+            raise UnknownName("Other work is to be done before a pass that is not there.", "jobs")
+        name = readings.text(readings.needed(one, "name", "jobs"), "jobs", 120)
+        minutes = finite(readings.needed(one, "minutes", "jobs"), "minutes", 0.1, MOST_MINUTES)
+        found.append(Job(f"job {n + 1}", name, minutes, before))
+    if len(found) > MOST_JOBS:
+        raise BadValue(f"At most {MOST_JOBS} pieces of other work are planned.", "jobs")
+    return found
 
 
 def _wish(top: Mapping[str, Any]) -> Wish:

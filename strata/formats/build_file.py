@@ -20,6 +20,7 @@ from strata.panel.things import BASE, IMAGE, Thing, the_image
 from strata.panel.values import read_size, read_things, write_size, write_thing
 from strata.plan.edits import form_from
 from strata.plan.model import LOWER_LEFT, MOST_PASSES, Form, Materials, Pass, Plan
+from strata.plan.wishes import read_wishes, write_wishes
 
 FORMAT, VERSION = "anastrata-build", 3
 MATERIALS = ("stock", "register", "cards", "panel", "light")
@@ -37,7 +38,9 @@ def write_materials(materials: Materials) -> dict[str, Any]:
 
 def write_passes(plan: Plan) -> dict[str, Any]:
     """A plan without its materials: what a colouring has of its own."""
+    order = write_wishes(plan.order)
     return {
+        **({"order": order} if order else {}),
         "school": plan.school,
         "schools": dict(plan.schools),
         "things": [write_thing(t) for t in plan.things],
@@ -101,6 +104,7 @@ def read_plan(value: Any) -> Plan:
         bare=tuple(_read_bare(b, things) for b in bare),
         left=tuple(readings.text(k, "left", 600) for k in readings.listing(top.get("left", []), "left")),
         things=things,
+        order=read_wishes(top.get("order")),
     )
 
 

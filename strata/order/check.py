@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from strata.order.demands import CARE, Demands
@@ -15,14 +15,16 @@ from strata.order.demands import CARE, Demands
 EASE = 0.03
 # minutes that nobody would wait for
 FIXED = {"place", "lift", "wipe", "clean", "wash", "mask", "unmask", "seal", "glue"}
-HANDS = FIXED | {"ink"}
+HANDS = FIXED | {"ink", "heat", "prep"}
+# what a second pair of hands may do: all that needs no sheet seated
+HELPED = {"wipe", "clean", "wash", "seal", "glue", "prep"}
 KINDS = HANDS | {"wait"}
 Step = Mapping[str, Any]
 
 
 class _Table:
-    def __init__(self, facts: Mapping[str, Any]) -> None:
-        self.demands = Demands(facts)
+    def __init__(self, facts: Mapping[str, Any], by_hand: Sequence[str] = ()) -> None:
+        self.demands = Demands(facts, by_hand)
         self.cards = int(facts["cards"])
         self.wrong: list[str] = []
         self.seated: tuple[int, int] | None = None
@@ -33,6 +35,7 @@ class _Table:
         self.carries: dict[tuple[str, int], str] = {}
         self.cared: dict[tuple[str, int], tuple[int, float]] = {}
         self.sealed: dict[int, float] = {}
+        self.jobs: list[str] = []
         self.glued: set[tuple[int, int]] = set()
 
     def say(self, step: Step, what: str) -> None:
@@ -147,6 +150,17 @@ class _Table:
 
     _wipe = _clean = _care
 
+    def _heat(self, step: Step) -> None:
+        if not self.demands.rules.get("heat", False):
+            self.say(step, "there is no heat tool")
+        for key, until in self.dry[step["card"]].items():
+            heated = self.demands.ink(key)["heated"]
+            if heated is not None and heated <= step["minutes"] + EASE:
+                self.dry[step["card"]][key] = min(until, step["starts"] + step["minutes"])
+
+    def _prep(self, step: Step) -> None:
+        self.jobs.append(step["job"])
+
     def _seal(self, step: Step) -> None:
         card, at = step["card"], step["starts"]
         if self.wet(card, at) or set(self.dry[card]) != self.demands.passes_of(card):
@@ -180,6 +194,8 @@ class _Table:
                 self.wrong.append(f"card {card}: sealed for nothing, or not sealed")
             if {s for c, s in self.glued if c == card} != self.demands.glued(card):
                 self.wrong.append(f"card {card}: a piece is not glued on")
+        if sorted(self.jobs) != sorted(j["key"] for j in self.demands.facts.get("jobs", [])):
+            self.wrong.append("other work is left undone, or done twice")
         if self.seated is not None or any(self.masks.values()):
             self.wrong.append("a sheet or a mask is left on")
 
@@ -190,9 +206,10 @@ def check(facts: Mapping[str, Any], plan: Mapping[str, Any]) -> list[str]:
     ``facts`` and ``plan`` as ``python -m strata order`` answers them. Raises
     KeyError for what lacks a field.
     """
-    table = _Table(facts)
+    table = _Table(facts, plan.get("by_hand", []))
     steps = sorted(plan["steps"], key=lambda s: (s["starts"], s["minutes"] > 0))
-    busy_until = end = 0.0
+    busy: dict[int, float] = defaultdict(float)
+    end = 0.0
     for step in steps:
         at, minutes = step["starts"], step["minutes"]
         if step["kind"] not in KINDS or not (math.isfinite(at) and math.isfinite(minutes)):
@@ -201,9 +218,12 @@ def check(facts: Mapping[str, Any], plan: Mapping[str, Any]) -> list[str]:
         if at < -EASE or minutes < 0:
             table.say(step, "it begins before the beginning, or ends before it begins")
         if step["kind"] in HANDS:
-            if at < busy_until - EASE:
+            who = step.get("who", 1)
+            if at < busy[who] - EASE:
                 table.say(step, "the hands are still busy")
-            busy_until = max(busy_until, at + minutes)
+            if who > table.demands.rules.get("hands", 1) or (who > 1 and step["kind"] not in HELPED):
+                table.say(step, "there are no hands for it")
+            busy[who] = max(busy[who], at + minutes)
         end = max(end, at + minutes)
         table.take(step)
     if steps:

@@ -27,6 +27,23 @@ def refuse_circles(precedences: Sequence[Rule], called: Callable[[str], str]) ->
         raise BadValue(_said(min((c for c in chains if c), key=len), called), "pins") from None
 
 
+def possible(precedences: Sequence[Rule], pins: Sequence[Rule]) -> list[Rule]:
+    """The pins that can be kept together with the rules, the earlier ones first."""
+    needs: dict[str, set[str]] = {}
+    for rule in precedences:
+        needs.setdefault(rule.after, set()).add(rule.before)
+    kept: list[Rule] = []
+    for pin in pins:
+        tried = {k: set(v) for k, v in needs.items()}
+        tried.setdefault(pin.after, set()).add(pin.before)
+        try:
+            TopologicalSorter(tried).prepare()
+        except CycleError:
+            continue
+        needs, kept = tried, [*kept, pin]
+    return kept
+
+
 def _chain_back(after: Mapping[str, Sequence[Rule]], start: str) -> tuple[Rule, ...]:
     """The shortest chain of rules from a pass to itself, empty where there is none."""
     reached: dict[str, tuple[Rule, ...]] = {start: ()}

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from strata.optics.colour import Lab, difference
@@ -18,14 +18,20 @@ MEETS = 0.5
 # mm2 that two passes must share before one lies over the other
 SEEN = 4.0
 # CIEDE2000 from which two inks that run together are seen
+LIGHT_HAND = 1.5
+# times as long with little ink, where nothing is covered
+TAKEN_UP = 2.0
+# mm2 of another ink's residue from which a brush takes it up
 CARE = {"nothing": 0, "wipe": 1, "clean": 2}
 
 
 class Demands:
     """What must hold, asked by the keys of passes; facts as in ``docs/formats/order.md``."""
 
-    def __init__(self, facts: Mapping[str, Any]) -> None:
+    def __init__(self, facts: Mapping[str, Any], by_hand: Sequence[str] = ()) -> None:
         self.facts = facts
+        # a lighter hand instead of a mask is allowed only where masks are weighed at all
+        self.by_hand = set(by_hand) if facts["rules"].get("parted_by") == "weighed" else set()
         self.minutes: Mapping[str, float] = facts["minutes"]
         self.rules: Mapping[str, Any] = facts["rules"]
         self.passes: dict[str, dict[str, Any]] = {p["key"]: p for p in facts["passes"]}
@@ -36,6 +42,7 @@ class Demands:
         self._gap: dict[tuple[frozenset[str], int], float] = {
             (frozenset((a, b)), s): gap for a, b, s, gap in facts["gaps"]
         }
+        self._left = {frozenset((a, b)): area for a, b, area in facts.get("residues", [])}
         self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
         for key in self.passes:
             self._inked[self.group(key)].append(key)
@@ -94,7 +101,8 @@ class Demands:
             return float(item["coats"] * self.minutes["print"])
         copies = next(s["copies"] for s in self.facts["sheets"] if s["number"] == item["sheet"])
         speed = self.facts["sizes"][item["brush"]]["speed"]
-        return float(self.minutes["load"] + item["area"] * copies * item["thickness"] / speed)
+        slower = LIGHT_HAND if key in self.by_hand else 1.0
+        return slower * float(self.minutes["load"] + item["area"] * copies * item["thickness"] / speed)
 
     def under(self, key: str) -> list[tuple[str, bool]]:
         """Passes that must be down before this one, and whether they must be dry."""
@@ -119,7 +127,7 @@ class Demands:
         item = self.passes[key]
         kind = self.kind(item["sheet"])
         own = set(self.facts.get("masks", {}).get(key, []))
-        no_ink = item.get("medium", "ink") != "ink"
+        no_ink = item.get("medium", "ink") != "ink" or key in self.by_hand
         if kind == "stamp set" or no_ink or (kind == "die-cut" and not self.rules["mask_pieces"]):
             return own
         reach = self.facts["sizes"][item["brush"]]["spread"]
@@ -139,6 +147,11 @@ class Demands:
         if self.kind(self.group(key)[1]) in ("die-cut", "free") or left == key:
             return False
         if self.group(left) != self.group(key):
+            return False
+        if (
+            self.rules.get("wash_by") == "place"
+            and self._left.get(frozenset((left, key)), math.inf) < TAKEN_UP
+        ):
             return False
         return self._brown(left, key) or self.ink(left)["chemistry"] != self.ink(key)["chemistry"]
 

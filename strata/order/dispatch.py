@@ -2,16 +2,65 @@
 
 from __future__ import annotations
 
-from strata.order.gather import instance_of
+from dataclasses import replace
+
+from strata.order.gather import Evening, Make, work_of
+from strata.order.instance import Instance
+from strata.order.job import Job
 from strata.order.narration import narrate
 from strata.order.planning import plan_greedily
+from strata.order.schedule import Schedule
 from strata.order.steps import Sequence
+from strata.order.table_rules import AT_THE_TABLE, TableRules
+from strata.order.wish import First, Wish
 from strata.plan.scene import Scene
 
+SPARE = 1.0
+# minutes that a maker gives up rather than seat a sheet once more
 
-def dispatch(scene: Scene) -> Sequence:
-    """A sound sequence for one card; an empty plan gives an empty sequence."""
+
+def rules_of(scene: Scene) -> TableRules:
+    """The rules of the house with what the plan's maker wishes."""
+    wishes = scene.plan.order
+    return replace(
+        AT_THE_TABLE, hands=wishes.hands, heat=wishes.heat, first_card=wishes.lead, brush_dry=wishes.brush_dry
+    )
+
+
+def make_of(scene: Scene, cards: int, strict: bool = False) -> Make:
+    """So many cards of a plan, with its maker's wishes.
+
+    What is wished of passes that are gone is passed over; with ``strict`` a
+    pin that contradicts the craft is not.
+    """
+    wishes, there = scene.plan.order, {p.key for p in scene.plan.passes}
+    pins = tuple(p for p in wishes.pins if set(p) <= there)
+    by_hand = {(e, s): way == "hand" for e, s, way in wishes.partings}
+    return Make(scene, cards, pins, by_hand, not strict)
+
+
+def jobs_of(scene: Scene) -> list[Job]:
+    """Other work that the plan's maker wants done in the waits."""
+    return [Job(f"own:{j.key}", j.name, j.minutes) for j in scene.plan.order.jobs]
+
+
+def wish_of(scene: Scene, budget: float) -> Wish:
+    """What is put first, and how long may be searched."""
+    first: First = scene.plan.order.first  # type: ignore[assignment]
+    return Wish(first, budget, SPARE)
+
+
+def work_for(scene: Scene, cards: int = 1, strict: bool = False) -> Instance:
+    """The work of so many cards of a plan, by its maker's wishes; ``strict`` as in ``make_of`` (raises BadValue)."""
+    return work_of(Evening([make_of(scene, cards, strict)]), rules_of(scene), jobs_of(scene))
+
+
+def dispatch(scene: Scene, better: Schedule | None = None) -> Sequence:
+    """A sound sequence for one card; an empty plan gives an empty sequence.
+
+    ``better``: a schedule of the same work that was searched for and taken.
+    """
     if not scene.plan.passes:
         return Sequence((), ())
-    work = instance_of(scene)
-    return narrate(scene, work, plan_greedily(work))
+    work = work_for(scene)
+    return narrate(scene, work, better or plan_greedily(work))

@@ -12,6 +12,8 @@ from typing import Any
 
 from strata.order import times
 from strata.order.gather import Evening, Make, Pin, brushes_of, own_masks, stamped_whole
+from strata.order.job import Job
+from strata.order.residues import meeting_area
 from strata.order.schedule import Action, Schedule
 from strata.order.table_rules import TODAY, TableRules
 from strata.panel.laid import FREE, GROUND
@@ -27,7 +29,7 @@ def facts_of(
     return facts_of_evening(Evening([Make(scene, cards, tuple(pins))]), rules)
 
 
-def facts_of_evening(evening: Evening, rules: TableRules) -> dict[str, Any]:
+def facts_of_evening(evening: Evening, rules: TableRules, jobs: Sequence[Job] = ()) -> dict[str, Any]:
     """Measures of all makes of an evening: mm2, mm, minutes, CIELAB D50/2 degrees.
 
     Passes, sheets and cards say which make they belong to where there are
@@ -58,11 +60,13 @@ def facts_of_evening(evening: Evening, rules: TableRules) -> dict[str, Any]:
             for m, make in enumerate(evening.makes)
             for (a, b, sheet), gap in sorted(make.scene.layer_set.gaps.items())
         ),
+        "residues": _residues(evening) if rules.wash_by == "place" else [],
         "pins": [
             [evening.key(m, a), evening.key(m, b)]
             for m, make in enumerate(evening.makes)
             for a, b in make.pins
         ],
+        "jobs": [{"key": j.key, "name": j.name, "minutes": j.minutes, "before": j.before} for j in jobs],
         "rules": rules.for_kinds(kinds).as_facts(),
     }
 
@@ -127,6 +131,17 @@ def _overlaps(evening: Evening, m: int, sheets: list[dict[str, Any]]) -> Iterato
             yield [a[0], one, b[0], two, area]
 
 
+def _residues(evening: Evening) -> list[list[Any]]:
+    """mm2 that two passes through the same openings both ink."""
+    keys = [(key, m, p) for key, m, p in evening]
+    return [
+        [one, two, round(meeting_area(evening.scene(one), a, b), 2)]
+        for i, (one, m, a) in enumerate(keys)
+        for two, n, b in keys[i + 1 :]
+        if (a.element, evening.sheet(m, a.sheet)) == (b.element, evening.sheet(n, b.sheet)) and a.ink != b.ink
+    ]
+
+
 def _ink(scene: Scene, key: str) -> dict[str, Any]:
     ink = scene.ink_of(key)
     return {
@@ -146,8 +161,8 @@ def _brushes(evening: Evening, size: str) -> list[dict[str, Any]]:
     return [{"size": size, "count": n, "line": line, "family": f} for (line, f), n in counts.items()]
 
 
-def plan_json(schedule: Schedule) -> dict[str, Any]:
-    """A schedule as JSON values: minutes since the beginning, cards from 1."""
+def plan_json(schedule: Schedule, by_hand: Iterable[str] = ()) -> dict[str, Any]:
+    """A schedule as JSON values: minutes since the beginning, cards from 1; and what is inked by hand, unmasked."""
     actions = schedule.actions
     return {
         "steps": [_step(a) for a in actions],
@@ -158,6 +173,7 @@ def plan_json(schedule: Schedule) -> dict[str, Any]:
         "bound": schedule.bound,
         "proven": schedule.proven,
         "by": schedule.by,
+        "by_hand": sorted(by_hand),
     }
 
 
@@ -172,4 +188,6 @@ def _step(action: Action) -> dict[str, Any]:
         "pass": action.pass_key,
         "brush": None if size_which is None else {"size": size_which[0], "which": size_which[1]},
         "masks": list(action.masks),
+        "who": action.who,
+        "job": action.job,
     }

@@ -7,18 +7,22 @@ one finds there.
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from itertools import chain
 
 from strata.errors import TooLarge
 from strata.optics.colour import Lab
 from strata.order import times
-from strata.order.circles import refuse_circles
-from strata.order.instance import Family, Instance, Piece, Task
+from strata.order.circles import possible, refuse_circles
+from strata.order.instance import Family, Group, Instance, Piece, Task
+from strata.order.job import Job
 from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.neighbours import close_neighbours
+from strata.order.parting import LIGHT_HAND, Parting, by_hand_is_quicker, parting
 from strata.order.precedence import LEAST_SHARED, Rule, precedences_of, shared_area
+from strata.order.residues import MEETS, meeting_area
 from strata.order.table_rules import TODAY, TableRules
 from strata.panel.laid import FREE
 from strata.plan.model import Pass
@@ -32,11 +36,17 @@ Pin = tuple[str, str]
 
 @dataclass(frozen=True)
 class Make:
-    """What is made of one scene: how many cards, and the orders that its maker wants (keys of passes)."""
+    """What is made of one scene: how many cards, and what its maker wants.
+
+    ``pins``: (before, after), keys of passes; ``by_hand``: groups that she
+    inks with a lighter hand (True) or behind a mask (False), whatever is quicker.
+    """
 
     scene: Scene
     cards: int = 1
     pins: tuple[Pin, ...] = ()
+    by_hand: Mapping[Group, bool] = field(default_factory=dict)
+    lenient: bool = False
 
 
 class Evening:
@@ -101,18 +111,26 @@ def instance_of(
     return work_of(Evening([Make(scene, cards, tuple(pins))]), rules)
 
 
-def work_of(evening: Evening, rules: TableRules) -> Instance:
-    """The work of an evening; raises as ``instance_of``."""
+def work_of(evening: Evening, rules: TableRules, jobs: Sequence[Job] = ()) -> Instance:
+    """The work of an evening, with other work beside; raises as ``instance_of``."""
     precedences = [r for m in range(len(evening.makes)) for r in _precedences(evening, m, rules)]
     refuse_circles(precedences, lambda key: _called(evening, key))
     kinds = {s: _kind(evening, s) for s in sorted({evening.sheet(m, p.sheet) for _, m, p in evening})}
     first = evening.makes[0].scene
+    near = _near(evening, rules)
+    partings = _partings(evening, rules, near)
+    by_hand = {k for k, way in partings.items() if way.way == "hand" and rules.parted_by == "weighed"}
     sizes = {evening.scene(k).brush(p).key for k, _, p in evening}
     return Instance(
         kind=first.layer_set.kind,
-        tasks=tuple(_task(evening, key, m, p, i) for i, (key, m, p) in enumerate(evening)),
+        tasks=tuple(_task(evening, key, m, p, i, key in by_hand) for i, (key, m, p) in enumerate(evening)),
         precedences=tuple(precedences),
-        masks=_masks(evening, rules),
+        masks={
+            key: (*own_masks(evening.scene(key), p), *(() if key in by_hand else near[key]))
+            for key, _, p in evening
+        },
+        partings=partings,
+        by_hand=frozenset(by_hand),
         clashes={key: _clashes(evening, key, kinds, rules) for key, _, _ in evening},
         touching=frozenset(chain.from_iterable(_touching(evening, m) for m in range(len(evening.makes)))),
         blocked={s: _blocked(evening, s, rules.blocks(kind)) for s, kind in kinds.items()},
@@ -122,6 +140,7 @@ def work_of(evening: Evening, rules: TableRules) -> Instance:
         place_minutes=max(times.PLACE[m.scene.plan.register] for m in evening.makes),
         pieces=tuple(p for m in range(len(evening.makes)) for p in _pieces(evening, m)),
         rules=rules.for_kinds(kinds.values()),
+        jobs=(*(_cuts(evening, partings, by_hand) if rules.parted_by == "weighed" else ()), *jobs),
         cards=tuple(m for m, make in enumerate(evening.makes) for _ in range(make.cards)),
     )
 
@@ -134,6 +153,21 @@ def stamped_whole(scene: Scene, item: Pass) -> bool:
 def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
     """Names of the masks that the maker has on during a pass."""
     return tuple(m.name or m.key for m in scene.masks(item))
+
+
+def _cuts(evening: Evening, partings: Mapping[str, Parting], by_hand: set[str]) -> list[Job]:
+    """Masks that have to be cut to shape, once for all cards and before the first pass that needs them."""
+    found: dict[tuple[int, Group], Job] = {}
+    for key, way in partings.items():
+        m, item = evening.passes[key]
+        if way.way != "cut" or key in by_hand:
+            continue
+        name = f"Cut the mask for {item.element}: {way.cut:.0f} mm of outline."
+        own = evening.sheet(m, item.sheet)
+        found.setdefault(
+            (m, item.group), Job(f"cut:{own}:{item.element}"[:110], name, round(way.cutting, 1), key)
+        )
+    return list(found.values())
 
 
 def brushes_of(evening: Evening, size: str) -> tuple[Family | None, ...]:
@@ -168,14 +202,14 @@ def _precedences(evening: Evening, m: int, rules: TableRules) -> list[Rule]:
         for r in precedences_of(make.scene)
         if rules.pieces_ordered or not _apart(make.scene, find(r.before), find(r.after))
     ]
-    for before, after in make.pins:
-        if make.scene.plan.find(before) and make.scene.plan.find(after):
-            found.append(Rule(before, after, "You want it so."))
+    pins = [Rule(a, b, "You want it so.") for a, b in make.pins if (find(a), find(b))]
+    # what is wished and cannot be is passed over where the plan has moved on under it
+    found += possible(found, pins) if make.lenient else pins
     return [replace(r, before=evening.key(m, r.before), after=evening.key(m, r.after)) for r in found]
 
 
-def _masks(evening: Evening, rules: TableRules) -> dict[str, tuple[str, ...]]:
-    """What is covered at each pass: by the maker's own masks, and neighbours that the tool would reach."""
+def _near(evening: Evening, rules: TableRules) -> dict[str, tuple[str, ...]]:
+    """For each pass, the neighbours on its sheet that its tool would reach and its ink would show on."""
     found: dict[str, tuple[str, ...]] = {}
     for m, make in enumerate(evening.makes):
         near, laid = close_neighbours(make.scene), make.scene.layer_set
@@ -183,15 +217,45 @@ def _masks(evening: Evening, rules: TableRules) -> dict[str, tuple[str, ...]]:
             kind = laid.worked_as(p.sheet)
             # what is not inked on the rubber is not printed: stamps need no mask
             bare = kind == "stamp set" or p.medium != "ink" or (kind == "die-cut" and not rules.mask_pieces)
-            found[evening.key(m, p.key)] = (*own_masks(make.scene, p), *(() if bare else near[p.key]))
+            found[evening.key(m, p.key)] = () if bare else near[p.key]
     return found
 
 
-def _task(evening: Evening, key: str, m: int, item: Pass, place: int) -> Task:
+def _partings(evening: Evening, rules: TableRules, near: Mapping[str, tuple[str, ...]]) -> dict[str, Parting]:
+    """How each pass that has close neighbours is parted from them; by hand where that is quicker, or wanted."""
+    found: dict[str, Parting] = {}
+    groups: dict[tuple[int, Group], list[str]] = defaultdict(list)
+    for key, m, p in evening:
+        if near[key]:
+            groups[m, p.group].append(key)
+    for (m, group), keys in groups.items():
+        make = evening.makes[m]
+        items = [evening.passes[k][1] for k in keys]
+        beside = tuple(dict.fromkeys(n for k in keys for n in near[k]))
+        reach = max(make.scene.brush(p).spread for p in items)
+        way = parting(make.scene.layer_set, group, beside, reach)
+        inking = sum(_minutes(make.scene, p) for p in items)
+        quicker = by_hand_is_quicker(way, inking, make.cards, rules.masks_stay)
+        by_hand = way.way == "hand" or make.by_hand.get(group, quicker)
+        if rules.parted_by == "weighed" and by_hand:
+            way = replace(way, way="hand")
+        found |= dict.fromkeys(keys, way)
+    return found
+
+
+def _minutes(scene: Scene, item: Pass) -> float:
+    """Minutes of one pass on one card, with the usual hand."""
+    if stamped_whole(scene, item):
+        return item.coats * times.PRINT
+    area = scene.inked_area(item) * scene.layer_set.sheet(item.sheet).copies
+    return times.LOAD + area * item.thickness / scene.brush(item).speed
+
+
+def _task(evening: Evening, key: str, m: int, item: Pass, place: int, by_hand: bool) -> Task:
     scene = evening.makes[m].scene
     ink, brush, from_pad = scene.ink(item), scene.brush(item), stamped_whole(scene, item)
     area = scene.inked_area(item) * scene.layer_set.sheet(item.sheet).copies
-    minutes = item.coats * times.PRINT if from_pad else times.LOAD + area * item.thickness / brush.speed
+    minutes = _minutes(scene, item) * (LIGHT_HAND if by_hand else 1.0)
     return Task(
         key=key,
         element=item.element,
@@ -218,7 +282,7 @@ def _lab(evening: Evening, key: str) -> Lab:
 
 
 def _clashes(evening: Evening, key: str, kinds: Mapping[int, str], rules: TableRules) -> frozenset[str]:
-    """Passes through the same openings whose ink left on the sheet would spoil this one."""
+    """Passes whose ink, left on the sheet where this one is laid, would spoil it."""
     m, item = evening.passes[key]
     sheet = evening.sheet(m, item.sheet)
     if kinds[sheet] in ("die-cut", "free"):
@@ -230,6 +294,7 @@ def _clashes(evening: Evening, key: str, kinds: Mapping[int, str], rules: TableR
         if (left.element, evening.sheet(n, left.sheet)) == (item.element, sheet)
         and other != key
         and (near_opposite(lab, _lab(evening, other)) or evening.scene(other).ink(left).chemistry.key != kind)
+        and (rules.wash_by == "opening" or meeting_area(evening.scene(other), left, item) >= MEETS)
     )
 
 

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
+from strata.order.job import Job
 from strata.order.meeting import Meeting
+from strata.order.parting import Parting
 from strata.order.precedence import Rule
 from strata.order.table_rules import TableRules
 from strata.plan.tools import Brush
@@ -75,7 +77,10 @@ class Instance:
     the passes whose wet ink forbids to seat it on that card; ``brushes``: of
     each size, the (line, family) that each one is kept for, None for none.
     ``cards``: for each card, the make it belongs to;
-    ``lifted_clean``: sheets that are clean once they are lifted.
+    ``lifted_clean``: sheets that are clean once they are lifted;
+    ``jobs``: other work to be done beside; ``partings``: how a pass is kept off
+    its neighbours, ``by_hand`` those that are inked with a lighter hand instead
+    of a mask.
     """
 
     kind: str
@@ -91,6 +96,9 @@ class Instance:
     place_minutes: float
     pieces: tuple[Piece, ...]
     rules: TableRules
+    partings: Mapping[str, Parting] = field(default_factory=dict)
+    by_hand: frozenset[str] = frozenset()
+    jobs: tuple[Job, ...] = ()
     cards: tuple[int, ...] = (0,)
 
     @cached_property

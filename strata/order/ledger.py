@@ -5,9 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
+from strata.order.jobs import filled
 from strata.order.schedule import Action, Schedule, Why
 from strata.order.ticks import A_MINUTE, Work
 from strata.order.timing import Did, Timed
+
+NEAR = 4
+# things after a wait among which is the one that it is for
 
 
 class Cause(NamedTuple):
@@ -57,27 +61,39 @@ class Ledger:
             self.sheet_dry[did.sheet] = end + self.work.minutes.wash_dry
         elif did.kind == "clean":
             self.brush_dry[self.work.size[did.i], did.brush] = end + self.work.brush_dry
+        elif did.kind == "heat":
+            wet = self.dry_at.get(did.card, {})
+            for i, at in wet.items():
+                heated = self.work.heated[i]
+                if heated is not None and heated <= did.length:
+                    wet[i] = min(at, end)
         elif did.kind == "seal":
             self.sealed[did.card] = end + self.work.minutes.seal_dry
 
 
 def scheduled(work: Work, timed: Timed, by: str, bound: int | None = None, proven: bool = False) -> Schedule:
-    """A plan in time as a schedule: in minutes, by keys, with a wait wherever the hands are idle."""
-    actions = tuple(_with_waits(work, timed))
+    """A plan in time as a schedule: in minutes, by keys, with a wait wherever the hands are idle.
+
+    ``bound`` and ``proven`` are of the inking; with other work beside it a
+    plan is proven only where that costs no minute.
+    """
+    whole = filled(work, timed)
+    actions = tuple(sorted(_with_waits(work, whole), key=lambda a: a.starts))
     least = None if bound is None else bound / A_MINUTE
-    return Schedule(actions, by, least, proven)
+    return Schedule(actions, by, least, proven and whole.end <= timed.end)
 
 
 def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:
     ledger, clock = Ledger(work), 0
     did = sorted(timed.did, key=lambda d: (d.start, d.start + d.length))
     last = [Did("end", timed.end, 0, card, 0) for card in range(1, len(work.instance.cards) + 1)]
-    for one in did:
-        if one.start > clock:
-            yield _wait(ledger, clock, one.start, [one])
+    for n, one in enumerate(did):
+        if one.who == 1 and one.start > clock:
+            yield _wait(ledger, clock, one.start, [*did[n : n + NEAR], *last])
         yield _action(work, one)
         ledger.note(one)
-        clock = max(clock, one.start + one.length)
+        if one.who == 1:
+            clock = max(clock, one.start + one.length)
     if timed.end > clock:
         yield _wait(ledger, clock, timed.end, last)
 
@@ -85,7 +101,8 @@ def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:
 def _wait(ledger: Ledger, clock: int, until: int, following: list[Did]) -> Action:
     causes = [(cause, one) for one in following for cause in ledger.causes(one)]
     reached = [(c, one) for c, one in causes if c.at <= until + ledger.work.minutes.enough]
-    cause, one = max(reached, key=lambda found: found[0].at, default=(Cause(0, Why("panel")), following[0]))
+    # the latest that is ready just then; of those alike, of what is done soonest
+    cause, one = max(reached, key=lambda found: found[0].at, default=(Cause(0, Why("rest")), following[0]))
     sheet = one.sheet if cause.why.waits == "sheet" else None
     return Action("wait", clock / A_MINUTE, (until - clock) / A_MINUTE, one.card, sheet, why=cause.why)
 
@@ -94,7 +111,7 @@ def _action(work: Work, did: Did) -> Action:
     key = work.tasks[did.i].key if did.i >= 0 else None
     size = work.size[did.i] if did.i >= 0 else ""
     meeting = None
-    of = work.tasks[did.of].key if did.of >= 0 else None
+    of = work.tasks[did.of].key if did.of >= 0 and did.kind != "prep" else None
     if did.kind in ("ink", "wipe", "clean") and of is not None and key is not None:
         meeting = work.instance.care.get((of, key))
     if did.kind == "seal":
@@ -104,9 +121,11 @@ def _action(work: Work, did: Did) -> Action:
         did.start / A_MINUTE,
         did.length / A_MINUTE,
         did.card or 1,
-        None if did.kind == "seal" else did.sheet,
+        None if did.kind in ("seal", "heat", "prep") else did.sheet,
         key if did.kind == "ink" else None,
         (size, did.brush) if did.brush >= 0 and size else None,
         tuple(sorted(did.cover)),
         Why(of=of, serves=key, meeting=meeting),
+        did.who,
+        work.instance.jobs[did.of].key if did.kind == "prep" else None,
     )

@@ -6,6 +6,7 @@ from strata.optics.inks import CLEANINGS
 from strata.order import times, wording
 from strata.order.gather import own_masks
 from strata.order.instance import Instance
+from strata.order.parting import ROOM
 from strata.order.schedule import Action, Schedule, wet_onto
 from strata.order.steps import Sequence, Step, keyed
 from strata.phrases import listed
@@ -40,6 +41,8 @@ class _Narrator:
             "clean": self._care,
             "seal": self._seal,
             "glue": self._glue,
+            "heat": self._heat,
+            "prep": self._prep,
         }
         return tell[action.kind](action)
 
@@ -68,6 +71,7 @@ class _Narrator:
             starts=action.starts,
             how=how,
             card=action.card,
+            who=action.who,
         )
 
     def _pass(self, key: str | None) -> Pass | None:
@@ -113,7 +117,15 @@ class _Narrator:
         reasons = list(dict.fromkeys(r.reason for r in own))[:2]
         if action.why.meeting is not None and action.why.meeting.why.startswith("it carries"):
             reasons.append("The brush carries this ink already.")
+        if item.key in self.work.by_hand:
+            reasons.append(self._why_by_hand(item))
         return tuple(reasons) or ("Nothing lies under it; it can go first.",)
+
+    def _why_by_hand(self, item: Pass) -> str:
+        way = self.work.partings[item.key]
+        if way.room < ROOM:
+            return f"Light hand, little ink, inwards from the edge: {way.room:.1f} mm to the next opening is no room for a mask."
+        return "Light hand, little ink, inwards from the edge: that takes less time than a mask."
 
     def _wait(self, action: Action) -> Step:
         why = action.why
@@ -125,6 +137,10 @@ class _Narrator:
         if why.waits == "brush":
             return self._told(
                 action, "Let the cleaned brush dry.", ("A damp brush thins the ink and leaves spots.",)
+            )
+        if why.waits == "rest":
+            return self._told(
+                action, "Rest your hands a moment.", ("The second pair of hands is still busy.",)
             )
         if why.waits == "seal":
             reason = "The seal must set before the panel is handled."
@@ -156,9 +172,17 @@ class _Narrator:
                 f"Lay on the {listed(own)}.{also}",
                 ("Ink obeys it: press its edges down, and take it off in time.",),
             )
+        way = self.work.partings.get(item.key)
         reason = f"The {brush.label} strays {brush.spread:.0f} mm past its opening; the nearest opening of {covered} is closer than that."
         part = wording.named(self.scene, item.sheet)
-        return self._told(action, f"Cover {covered} on {part} with a mask.", (reason,))
+        with_what = "a mask"
+        if way is not None and way.way == "strips":
+            with_what = (
+                "a straight strip of tape" if way.strips == 1 else f"{way.strips} straight strips of tape"
+            )
+        elif way is not None and way.way == "cut":
+            with_what = "the mask that is cut to its outline"
+        return self._told(action, f"Cover {covered} on {part} with {with_what}.", (reason,))
 
     def _unmask(self, action: Action) -> Step:
         return self._told(action, f"Lift the mask off {listed(action.masks)}.")
@@ -184,6 +208,20 @@ class _Narrator:
     def _seal(self, action: Action) -> Step:
         reason = f"{self._name(action.why.of)} rubs off until it is sealed."
         return self._told(action, "Seal the panel with fixative.", (reason,), times.SEAL_CAUTION)
+
+    def _heat(self, action: Action) -> Step:
+        reason = "What is wet on this card dries in about a minute under the heat tool."
+        return self._told(action, "Dry the card with the heat tool.", (reason,), times.HEAT_CAUTION)
+
+    def _prep(self, action: Action) -> Step:
+        job = next(j for j in self.work.jobs if j.key == action.job)
+        cut = "A craft knife cuts away from the hand; cap it." if job.before else None
+        reason = (
+            "It is needed before the sheet is seated."
+            if job.before
+            else "There is time for it while something dries."
+        )
+        return self._told(action, job.name if job.before else f"{job.name}.", (reason,), cut)
 
     def _glue(self, action: Action) -> Step:
         first = self.work.pieces[0].sheet if self.work.pieces else None

@@ -73,8 +73,9 @@ def least_ticks(work: Work) -> int:
                 total += cards * max(0, masks - seatings) * min(seat, cover)
             else:
                 total += cards * masks * cover
-        total += cards * ((make in work.sealed) * minutes.seal)
-        total += cards * minutes.glue * sum(p.make == make for p in work.instance.pieces)
+        if work.instance.rules.hands == 1:
+            total += cards * ((make in work.sealed) * minutes.seal)
+            total += cards * minutes.glue * sum(p.make == make for p in work.instance.pieces)
     if work.instance.rules.masks_stay:
         sheets = set(work.sheet)
         total += cover * sum(
@@ -85,9 +86,11 @@ def least_ticks(work: Work) -> int:
 
 def _last_drying(work: Work) -> int:
     """Ticks after the last inking in which nothing is left to do that was not counted yet."""
-    minutes = work.minutes
+    minutes, rules = work.minutes, work.instance.rules
     if len(work.instance.cards) > 1 and (work.sealed or work.instance.pieces):
         return 0  # other cards are finished meanwhile
     # a mask off, the sheet lifted
     beside = minutes.lift + (minutes.unmask if any(work.needs) else 0)
-    return max(0, min(work.dry) - beside) + bool(work.sealed) * minutes.seal_dry
+    own = zip(work.dry, work.heated, strict=True)
+    dry = [min(d, h) if rules.heat and h is not None else d for d, h in own]
+    return max(0, min(dry) - beside) + bool(work.sealed) * minutes.seal_dry

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 
 from strata.order.anneal import Order, Price, Split, annealed
 from strata.order.greedy import greedy_order
@@ -94,11 +95,25 @@ def _plan_one(work: Work, wish: Wish) -> Schedule:
     def lay(order: Order, _: Split) -> Timed:
         return timed(work, visits_of(work, [(1, i) for i in order]))
 
-    start = tuple(greedy_order(work, work.of_make))
-    *_, better = annealed(work, start, _priced(work, wish, held, lay), MOVES)
+    price = _priced(work, wish, held, lay)
+    *_, better = annealed(work, tuple(greedy_order(work, work.of_make)), price, MOVES)
+    rules = work.instance.rules
+    if rules.hands == 1 and not rules.heat:
+        return _searched(work, better, wish, held)
+    # the solver knows one pair of hands and inks that dry by themselves: what it finds serves here as well
+    plain = Work(replace(work.instance, rules=replace(rules, hands=1, heat=False)))
+    answer = solve(plain, _one_by_one(plain), wish, held)
+    best = min([better, answer.timed], key=wish.price)
+    bound = min(least_ticks(work), best.end)
+    return scheduled(work, best, "annealing" if best is better else "search", bound, bound >= best.end)
+
+
+def _searched(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None) -> Schedule:
+    from strata.order.proof import solve
+
     if wish.budget <= 0:
-        return scheduled(work, better, "annealing", least_ticks(work))
-    answer = solve(work, better, wish, held)
+        return scheduled(work, known, "annealing", min(least_ticks(work), known.end))
+    answer = solve(work, known, wish, held)
     bound = max(answer.bound, min(least_ticks(work), answer.timed.end))
     return scheduled(work, answer.timed, "search", bound, answer.proven)
 

@@ -9,7 +9,7 @@ from strata.order.instance import Instance
 from strata.order.meeting import Meeting
 from strata.order.times import DRY_ENOUGH
 
-WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush"]
+WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush", "rest"]
 
 
 @dataclass(frozen=True)
@@ -26,7 +26,8 @@ class Why:
 class Action:
     """One thing done. ``starts`` and ``minutes`` since the beginning; ``card`` counts from 1, 0 for none.
 
-    ``brush``: (size, which of that size, from 0).
+    ``brush``: (size, which of that size, from 0). ``who``: which pair of
+    hands. ``job``: key of the other work that is done.
     """
 
     kind: str
@@ -38,6 +39,8 @@ class Action:
     brush: tuple[str, int] | None = None
     masks: tuple[str, ...] = ()
     why: Why = field(default_factory=Why)
+    who: int = 1
+    job: str | None = None
 
 
 @dataclass(frozen=True)

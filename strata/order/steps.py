@@ -6,14 +6,28 @@ from collections import Counter
 from collections.abc import Sequence as Sequence_
 from dataclasses import dataclass, field, replace
 
-KINDS = ("place", "mask", "unmask", "ink", "wipe", "clean", "wash", "wait", "seal", "lift", "glue")
+KINDS = (
+    "place",
+    "mask",
+    "unmask",
+    "ink",
+    "wipe",
+    "clean",
+    "wash",
+    "wait",
+    "seal",
+    "lift",
+    "glue",
+    "heat",
+    "prep",
+)
 
 
 @dataclass(frozen=True)
 class Step:
     """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found.
 
-    ``card`` counts from 1.
+    ``card`` counts from 1, ``who`` (pairs of hands) as well.
     """
 
     kind: str
@@ -31,6 +45,7 @@ class Step:
     how: str = ""
     key: str = ""
     card: int = 1
+    who: int = 1
 
 
 def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:
@@ -63,7 +78,7 @@ class Sequence:
     @property
     def minutes(self) -> float:
         """From the first step to the last, waits included."""
-        return sum(s.minutes for s in self.steps)
+        return max((s.starts + s.minutes for s in self.steps), default=0.0)
 
     @property
     def waiting(self) -> float:

@@ -10,6 +10,7 @@ from strata.errors import BadValue, UnknownName, finite
 
 WET_BLOCKS = ("panel", "piece", "touching", "kind")
 WASH_BY = ("opening", "place")
+PARTED_BY = ("mask", "weighed")
 BY_KIND: Mapping[str, str] = {"stamp set": "touching", "die-cut": "piece"}
 # a stencil and a hand on the bare panel lie on all of it; a stamp only where it prints; a piece lies apart
 MOST_BRUSH_DRY = 60.0
@@ -21,7 +22,8 @@ class TableRules:
 
     ``wet_blocks``: what wet ink forbids, ``kind`` for each sheet by how it is
     worked. ``brush_dry``: minutes. ``wash_by``: whether ink left on a sheet is
-    judged by its opening or by the place in it. ``heat``: whether a heat tool
+    judged by its opening or by the place in it. ``parted_by``: whether every
+    neighbour is masked, or a lighter hand weighed against it. ``heat``: whether a heat tool
     may shorten a wait. ``first_card``: one card is made and looked at before
     the rest. ``hold_wet``: what lies on wet ink stays as in the plain plan.
     ``hands``: pairs of hands, the second one helping with what needs no seat.
@@ -34,6 +36,7 @@ class TableRules:
     mask_pieces: bool = False
     lift_cleans: bool = True
     wash_by: str = "opening"
+    parted_by: str = "mask"
     heat: bool = False
     first_card: bool = False
     hold_wet: bool = False
@@ -44,6 +47,8 @@ class TableRules:
             raise BadValue(f"wet_blocks must be one of {', '.join(WET_BLOCKS)}.", "rules")
         if self.wash_by not in WASH_BY:
             raise BadValue(f"wash_by must be one of {', '.join(WASH_BY)}.", "rules")
+        if self.parted_by not in PARTED_BY:
+            raise BadValue(f"parted_by must be one of {', '.join(PARTED_BY)}.", "rules")
         for field in fields(self):
             if field.type == "bool" and not isinstance(getattr(self, field.name), bool):
                 raise BadValue(f"{field.name} must be true or false.", "rules")
@@ -69,7 +74,9 @@ PLAIN = TableRules("kind", True)
 # as a request from outside is planned where it says nothing else
 TODAY = TableRules("panel", False, 0.0, True, True, False)
 # as the first planner took the table: what others are measured against
-AT_THE_TABLE = replace(PLAIN, brush_dry=1.0, wash_by="place", first_card=True, hold_wet=True)
+AT_THE_TABLE = replace(
+    PLAIN, brush_dry=1.0, wash_by="place", parted_by="weighed", first_card=True, hold_wet=True
+)
 # as the application plans, until a maker says otherwise
 
 

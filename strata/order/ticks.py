@@ -54,6 +54,7 @@ class Work:
         self.brush_dry = ticks(instance.rules.brush_dry)
         self.length = [ticks(t.minutes) for t in self.tasks]
         self.dry = [ticks(t.dry) for t in self.tasks]
+        self.heated = [None if t.heated is None else ticks(t.heated) for t in self.tasks]
         self.sheet = [t.sheet for t in self.tasks]
         self.element = [t.element for t in self.tasks]
         self.make = [t.make for t in self.tasks]

@@ -22,7 +22,11 @@ AHEAD = 40
 
 
 class Did(NamedTuple):
-    """One thing done, in ticks; ``i`` is the pass that it does or leads to, -1 for none."""
+    """One thing done, in ticks.
+
+    ``i`` is the pass that it does or leads to, -1 for none; ``of`` the pass
+    whose ink was there before, or the job that is done; ``who`` the pair of hands.
+    """
 
     kind: str
     start: int
@@ -33,6 +37,7 @@ class Did(NamedTuple):
     brush: int = -1
     cover: Cover = BARE
     of: int = -1
+    who: int = 1
 
 
 @dataclass
@@ -66,6 +71,14 @@ def counted(did: Iterable[Did]) -> dict[str, int]:
     return Counter(d.kind for d in did)
 
 
+def bits(passes: Iterable[int]) -> int:
+    """Passes as bits."""
+    found = 0
+    for i in passes:
+        found |= 1 << i
+    return found
+
+
 class _Hands:
     """One pair of hands going through visits."""
 
@@ -87,6 +100,10 @@ class _Hands:
             self.open[card] = len(work.of_make.get(make, ()))
         self.finished: list[tuple[int, int]] = []
         self.gluing: list[tuple[int, int, int]] = []
+        # the second pair of hands, if there is one: from when it is free; and when each brush was last laid down
+        self.helps = work.instance.rules.hands == 2
+        self.helper = 0
+        self.laid_down: list[int] = []
 
     def run(self) -> Timed:
         for n, visit in enumerate(self.visits):
@@ -102,7 +119,8 @@ class _Hands:
         card, sheet = visit.card, visit.sheet
         first = visit.runs[0][1][0]
         self._clean_ahead()
-        self._until(self._free(card, sheet))
+        also = self.sheet_dry.get(sheet, 0)
+        self._dried(card, self._free(card, sheet), self.work.blocked[sheet], also)
         self._do("place", self.minutes.place, card, sheet, i=first)
         for r, (cover, passes) in enumerate(visit.runs):
             self._cover(card, sheet, cover, passes[0], fresh=r == 0)
@@ -111,9 +129,8 @@ class _Hands:
         self._leave(n, visit)
 
     def _free(self, card: int, sheet: int) -> int:
-        """From when a sheet may be seated on a card."""
-        blocked = self.work.blocked[sheet]
-        until = self.sheet_dry.get(sheet, 0)
+        """From when nothing that is wet on a card forbids to seat a sheet."""
+        blocked, until = self.work.blocked[sheet], 0
         wet = [(at, bit) for at, bit in self.wet.get(card, ()) if at > self.clock]
         self.wet[card] = wet
         for at, bit in wet:
@@ -135,17 +152,16 @@ class _Hands:
         held = self.held[self.place]
         if held is not None and held.care != NOTHING and self.place in self.due:
             self._care(self.place, held)
-        until = self.ready.pop(self.place, 0)
-        for j, dry in self.work.before[i]:
-            if dry:
-                until = max(until, self.dry_at.get((card, j), 0))
-        self._until(until)
+        grounds = [j for j, dry in self.work.before[i] if dry]
+        dry = max((self.dry_at.get((card, j), 0) for j in grounds), default=0)
+        self._dried(card, dry, bits(grounds), self.ready.pop(self.place, 0))
         which = held.which if held is not None else -1
         self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover)
         at = self.clock + self.work.dry[i]
         self.dry_at[card, i] = at
         self.wet.setdefault(card, []).append((at, 1 << i))
         self.place += 1
+        self.laid_down.append(self.clock)
         self.open[card] -= 1
         if not self.open[card]:
             self._finish(card)
@@ -157,7 +173,11 @@ class _Hands:
         if lies and (visit.washed or not self._kept(n, sheet, lies)):
             self._do("unmask", self.minutes.unmask, card, sheet, cover=lies)
             self.masks[sheet] = BARE
-        if visit.washed:
+        if visit.washed and self.helps:
+            self._do("lift", self.minutes.lift, card, sheet)
+            ended = self._helped(Did("wash", 0, self.minutes.wash, card, sheet, visit.passes[-1]), self.clock)
+            self.sheet_dry[sheet] = ended + self.minutes.wash_dry
+        elif visit.washed:
             self._do("wash", self.minutes.wash, card, sheet, i=visit.passes[-1])
             self.sheet_dry[sheet] = self.clock + self.minutes.wash_dry
         else:
@@ -174,13 +194,50 @@ class _Hands:
         i = self.order[place]
         length = self.work.care_ticks[held.care]
         of = self.order[held.since]
-        self.did.append(
-            Did(_KINDS[held.care], self.clock, length, 0, self.work.sheet[i], i, held.which, BARE, of)
-        )
-        self.clock += length
-        if held.care == CLEANED:
-            self.ready[place] = self.clock + self.work.brush_dry
+        did = Did(_KINDS[held.care], self.clock, length, 0, self.work.sheet[i], i, held.which, BARE, of)
         self.due.remove(place)
+        if self.helps:
+            self.ready[place] = self._helped(did, self.laid_down[held.since])
+        else:
+            self.did.append(did)
+            self.clock += length
+        if held.care == CLEANED:
+            self.ready[place] = max(self.clock, self.ready.get(place, 0)) + self.work.brush_dry
+
+    def _helped(self, did: Did, ready: int) -> int:
+        """Something that the second pair of hands does as soon as it can; when it is done."""
+        start = max(self.helper, ready)
+        self.did.append(did._replace(start=start, who=2))
+        self.helper = start + did.length
+        return self.helper
+
+    def _dried(self, card: int, at: int, wet: int, also: int) -> None:
+        """Wait until what is wet on a card is dry, or dry it with a heat tool where that is sooner; and until ``also``."""
+        heated = self._heated(card, wet)
+        if self.work.instance.rules.heat and heated is not None and self.clock + heated < at:
+            self._do("heat", heated, card, 0)
+            for i in self.work.of_make[self.work.instance.cards[card - 1]]:
+                if self.work.heated[i] is not None and (card, i) in self.dry_at:
+                    self.dry_at[card, i] = min(self.dry_at[card, i], self.clock)
+            self.wet[card] = [
+                (min(until, self.clock) if self.work.heated[bit.bit_length() - 1] is not None else until, bit)
+                for until, bit in self.wet.get(card, ())
+            ]
+            at = 0
+        self._until(max(at, also))
+
+    def _heated(self, card: int, wet: int) -> int | None:
+        """Ticks of the heat tool until the wet inks in question are dry; None where it does not help one of them."""
+        longest = 0
+        for until, bit in self.wet.get(card, ()):
+            if until > self.clock:
+                own = self.work.heated[bit.bit_length() - 1]
+                if own is None:
+                    if bit & wet:
+                        return None
+                    continue
+                longest = max(longest, own)
+        return longest or None
 
     def _clean_ahead(self) -> None:
         """A brush that must dry after cleaning is cleaned before the sheet is seated that it is wanted for."""
@@ -219,9 +276,13 @@ class _Hands:
             if before is not None and start + self.minutes.seal > before:
                 rest.append((at, card))
                 continue
-            self.clock = start
-            self._do("seal", self.minutes.seal, card, 0)
-            self._to_glue(self.clock + self.minutes.seal_dry, card)
+            if self.helps:
+                ended = self._helped(Did("seal", 0, self.minutes.seal, card, 0), at)
+            else:
+                self.clock = start
+                self._do("seal", self.minutes.seal, card, 0)
+                ended = self.clock
+            self._to_glue(ended + self.minutes.seal_dry, card)
         self.finished = rest
         waiting: list[tuple[int, int, int]] = []
         for at, card, sheet in self.gluing:
@@ -229,8 +290,12 @@ class _Hands:
             if before is not None and (start + self.minutes.glue > before or sheet < 0):
                 waiting.append((at, card, sheet))
                 continue
-            self.clock = start
-            if sheet >= 0:
+            if sheet < 0:
+                self.clock = start
+            elif self.helps:
+                self._helped(Did("glue", 0, self.minutes.glue, card, sheet), at)
+            else:
+                self.clock = start
                 self._do("glue", self.minutes.glue, card, sheet)
         self.gluing = waiting
 
@@ -242,6 +307,8 @@ class _Hands:
     def _end(self) -> None:
         self.finished.sort()
         self._set_on(None)
+        dry = max((until for wet in self.wet.values() for until, _ in wet), default=0)
+        self.clock = max(self.clock, self.helper, dry)
 
 
 def timed(work: Work, visits: Sequence[Visit]) -> Timed:

@@ -22,6 +22,8 @@ STEP_WORDS = {
     "seal": "Seal",
     "lift": "Lift",
     "glue": "Glue",
+    "heat": "Heat",
+    "prep": "Prepare",
 }
 # what is done at a step of each kind, in one word
 SIDES = ("right", "lower right", "foot", "lower left", "left", "upper left", "head", "upper right")

@@ -4,6 +4,7 @@ from strata.plan import (  # their edits are known once they are imported
     edit_family,
     edit_many,
     edit_media,
+    edit_order,
     edit_pads,
     edit_things,
 )
@@ -19,6 +20,7 @@ __all__ = [
     "edit_family",
     "edit_many",
     "edit_media",
+    "edit_order",
     "edit_pads",
     "edit_things",
 ]

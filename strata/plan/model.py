@@ -14,6 +14,7 @@ from strata.panel.size import PanelSize
 from strata.panel.things import MOST_THINGS, Thing, the_image
 from strata.plan.media import MEDIA
 from strata.plan.tools import brush
+from strata.plan.wishes import USUAL, OrderWishes
 
 FORM_KINDS = ("all", "side", "base", "centre", "edges", "band", "corner", "around", "fade")
 SPANS = ("element", "opening")
@@ -166,7 +167,8 @@ class Materials:
 class Plan:
     """One colouring: its materials, the things on its panel (lowest first), and the passes, bottom first.
 
-    ``left`` are the keys of warnings that its maker knows and leaves.
+    ``left`` are the keys of warnings that its maker knows and leaves; ``order``
+    is what she wants of the order of work.
     """
 
     materials: Materials
@@ -176,6 +178,7 @@ class Plan:
     bare: tuple[tuple[str, int], ...] = ()
     left: tuple[str, ...] = ()
     things: tuple[Thing, ...] = field(default_factory=lambda: (the_image(),))
+    order: OrderWishes = USUAL
 
     def __post_init__(self) -> None:
         if len(self.things) > MOST_THINGS:

@@ -124,7 +124,7 @@ def _keyed(kind: str, values: dict[str, Any]) -> dict[str, Any]:
     """New passes get a key of their own where the sender gave none."""
     if kind == "add_thing" and isinstance(values.get("thing"), dict) and not values["thing"].get("key"):
         return {**values, "thing": {**values["thing"], "key": uuid.uuid4().hex[:10]}}
-    if kind in ("copy_thing", "lay_join", "touch_all") and not values.get("key"):
+    if kind in ("copy_thing", "lay_join", "touch_all", "add_job") and not values.get("key"):
         return {**values, "key": uuid.uuid4().hex[:10]}
     if kind == "add_pass" and not values.get("pass"):
         return {**values, "pass": uuid.uuid4().hex[:10]}

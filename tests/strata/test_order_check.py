@@ -263,7 +263,7 @@ class CommandTest(unittest.TestCase):
         self.assertEqual(found["plan"]["by"], "search")
         self.assertEqual(
             list(found["plan"]),
-            ["steps", "minutes", "placements", "cleanings", "masks", "bound", "proven", "by"],
+            ["steps", "minutes", "placements", "cleanings", "masks", "bound", "proven", "by", "by_hand"],
         )
 
     def test_cards_of_a_batch(self) -> None:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from strata.errors import BadValue, UnknownName
 from strata.order import dispatch
 from strata.order.brushes import assigned
+from strata.order.dispatch import work_for
 from strata.order.gather import instance_of
 from strata.order.instance import Instance
 from strata.order.needed import least_ticks
@@ -175,7 +176,7 @@ class WetTest(unittest.TestCase):
         rng = random.Random(5)
         for _ in range(6):
             scene = random_scene(rng)
-            work = instance_of(scene)
+            work = work_for(scene)
             self.assertEqual(dispatch(scene).wet, wet_onto(work, plan_greedily(work)))
 
 

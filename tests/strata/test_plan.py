@@ -11,6 +11,7 @@ from strata.panel.shapes import Shape
 from strata.plan import Form, Materials, Plan
 from strata.plan.edits import EDITS, apply
 from strata.plan.tools import BRUSHES, fitting
+from strata.plan.wishes import OrderWishes, OtherWork
 from tests import world
 
 LEFT = "brown_risk|pair|bud,water|1|p1,p2"
@@ -72,6 +73,12 @@ GOOD: dict[str, dict[str, Any]] = {
         "pass": "w-",
     },
     "swap_line": {"line": "Sluice", "to": "Towrope"},
+    "wish_order": {"first": "cleanings"},
+    "pin_order": {"before": "p1", "after": "p7"},
+    "unpin_order": {"before": "p3", "after": "p1"},
+    "part_by": {"element": "water", "sheet": 1, "way": "hand"},
+    "add_job": {"key": "j1", "name": "Fold the bases", "minutes": 4},
+    "drop_job": {"key": "j0"},
     "take_part": {"element": "bud", "pass": "t-", "passes": [{"sheet": 3, "ink": "sloe", "coats": 2}]},
 }
 DISC = Thing(
@@ -95,6 +102,9 @@ ANY = {
     ("take_layout", "panel"),
     ("wear_family", "pass"),
     ("take_part", "pass"),
+    ("add_job", "key"),
+    ("add_job", "name"),
+    ("add_job", "minutes"),
 }
 # values for which much of what is wrong elsewhere is good
 WRONG: list[Any] = [None, "", 7.5, -1, [], {}, "no such thing", True, float("nan"), 10**9, "x" * 500]
@@ -103,7 +113,8 @@ WRONG: list[Any] = [None, "", 7.5, -1, [], {}, "no such thing", True, float("nan
 class EditTest(unittest.TestCase):
     def setUp(self) -> None:
         plan = replace(world.demo_plan("thank-you-by-lantern-light"), left=(LEFT,))
-        plan = replace(plan, things=(*plan.things, DISC))
+        wishes = OrderWishes(pins=(("p3", "p1"),), jobs=(OtherWork("j0", "Stamp the inside", 3),))
+        plan = replace(plan, things=(*plan.things, DISC), order=wishes)
         self.scene = world.scene(plan)
 
     def test_several_edits_are_all_made_or_none(self) -> None:
@@ -134,7 +145,7 @@ class EditTest(unittest.TestCase):
             self.assertEqual(write_plan(read_plan(write_plan(plan))), write_plan(plan), kind)
 
     def test_no_wrong_value_gets_through_or_crashes(self) -> None:
-        may_be_left_out = {("set_brush", "brush"), ("set_form", "form")}
+        may_be_left_out = {("set_brush", "brush"), ("set_form", "form"), ("part_by", "way")}
         for kind, values in GOOD.items():
             for name in values:
                 for wrong in WRONG:

@@ -1,0 +1,111 @@
+"""How a maker wants the work of a colouring ordered: what she puts first, who helps, what she has decided herself."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+from typing import Any
+
+from strata.errors import BadValue, TooLarge, finite
+
+FIRST = ("time", "cleanings", "placements", "masks")
+WAYS = ("mask", "hand")
+MOST_PINS = 400
+MOST_JOBS = 60
+MOST_MINUTES = 120.0
+MOST_BRUSH_DRY = 60.0
+
+
+@dataclass(frozen=True)
+class OtherWork:
+    """Something to do in the waits: its name, and minutes without a break."""
+
+    key: str
+    name: str
+    minutes: float
+
+    def __post_init__(self) -> None:
+        for name in ("key", "name"):
+            value = getattr(self, name)
+            if not isinstance(value, str) or not value.strip() or len(value) > 80:
+                raise BadValue("Other work needs a name of at most 80 letters.", "name")
+        finite(self.minutes, "minutes", 0.1, MOST_MINUTES)
+
+
+@dataclass(frozen=True)
+class OrderWishes:
+    """Wishes for the order of work.
+
+    ``first``: what is kept least. ``hands``: pairs of hands. ``heat``: whether
+    a heat tool is at hand. ``lead``: whether one card of several is made and
+    looked at before the rest. ``brush_dry``: minutes until a cleaned brush can
+    be used. ``pins``: (before, after), keys of passes. ``partings``: (element,
+    sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
+    """
+
+    first: str = "time"
+    hands: int = 1
+    heat: bool = False
+    lead: bool = True
+    brush_dry: float = 1.0
+    pins: tuple[tuple[str, str], ...] = ()
+    partings: tuple[tuple[str, int, str], ...] = ()
+    jobs: tuple[OtherWork, ...] = ()
+
+    def __post_init__(self) -> None:
+        if self.first not in FIRST:
+            raise BadValue(f"What is put first is one of {', '.join(FIRST)}.", "first")
+        if isinstance(self.hands, bool) or self.hands not in (1, 2):
+            raise BadValue("There are one or two pairs of hands.", "hands")
+        for name in ("heat", "lead"):
+            if not isinstance(getattr(self, name), bool):
+                raise BadValue(f"{name} must be true or false.", name)
+        finite(self.brush_dry, "brush_dry", 0, MOST_BRUSH_DRY)
+        if len(self.pins) > MOST_PINS or len(self.jobs) > MOST_JOBS:
+            raise TooLarge(f"At most {MOST_PINS} pins and {MOST_JOBS} other jobs are kept.", "order")
+        if len({j.key for j in self.jobs}) != len(self.jobs):
+            raise BadValue("Two jobs carry the same key.", "jobs")
+        for _, _, way in self.partings:
+            if way not in WAYS:
+                raise BadValue("Neighbours are parted by a mask or by hand.", "way")
+
+    def parting(self, element: str, sheet: int) -> str | None:
+        """What she chose for a group: ``mask``, ``hand``, or None where it is left to the planner."""
+        return next((w for e, s, w in self.partings if (e, s) == (element, sheet)), None)
+
+
+USUAL = OrderWishes()
+
+
+def write_wishes(wishes: OrderWishes) -> dict[str, Any]:
+    """Wishes as JSON values, without what is as usual."""
+    found: dict[str, Any] = {}
+    for field in fields(OrderWishes):
+        value = getattr(wishes, field.name)
+        if value == getattr(USUAL, field.name):
+            continue
+        if field.name == "jobs":
+            value = [{"key": j.key, "name": j.name, "minutes": j.minutes} for j in value]
+        elif isinstance(value, tuple):
+            value = [list(v) for v in value]
+        found[field.name] = value
+    return found
+
+
+def read_wishes(value: Any) -> OrderWishes:
+    """Wishes from JSON values; raises BadValue."""
+    if value is None:
+        return USUAL
+    if not isinstance(value, Mapping) or not set(value) <= {f.name for f in fields(OrderWishes)}:
+        raise BadValue("order must hold wishes for the order of work.", "order")
+    own = dict(value)
+    try:
+        if "pins" in own:
+            own["pins"] = tuple((str(a), str(b)) for a, b in own["pins"])
+        if "partings" in own:
+            own["partings"] = tuple((str(e), int(s), str(w)) for e, s, w in own["partings"])
+        if "jobs" in own:
+            own["jobs"] = tuple(OtherWork(j["key"], j["name"], j["minutes"]) for j in own["jobs"])
+    except (TypeError, ValueError, KeyError):
+        raise BadValue("order must hold wishes for the order of work.", "order") from None
+    return OrderWishes(**own)
