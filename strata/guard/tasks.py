@@ -7,6 +7,8 @@ from typing import Any
 
 from strata.guard.child import READ, Progress
 
+SEARCHED = "Trying other orders"
+
 Task = Callable[[Sequence[bytes], dict[str, Any], Progress], Any]
 
 
@@ -100,6 +102,21 @@ def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progr
     return [{"lab": list(lab), "share": share} for lab, share in colours_of(picture)]
 
 
+def _order(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """The best order of work (JSON) that is found within a budget."""
+    import json
+
+    from strata.order.found import write_found
+    from strata.order.planning import search
+    from strata.order.ticks import Work
+    from strata.order.wish import Wish
+    from strata.order.work_file import read_work
+
+    say(0.1, READ)
+    work = Work(read_work(json.loads(files[0])))
+    return write_found(work, search(work, Wish(**options), lambda share: say(share, SEARCHED)))
+
+
 def _drawer_file(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.formats.brought import brought_json, read_brought
 
@@ -166,6 +183,7 @@ TASKS: dict[str, Task] = {
     "bundle": _bundle,
     "drawer_file": _drawer_file,
     "picture_colours": _picture_colours,
+    "order": _order,
     "swatch_card": _swatch_card,
     "card_photograph": _card_photograph,
     "readings": _readings,

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import replace
+from typing import Any
 
+from strata.errors import StrataError
+from strata.order.found import read_found
 from strata.order.gather import Evening, Make, work_of
 from strata.order.instance import Instance
 from strata.order.job import Job
+from strata.order.ledger import scheduled
 from strata.order.narration import narrate
 from strata.order.planning import plan_greedily
-from strata.order.schedule import Schedule
 from strata.order.steps import Sequence
 from strata.order.table_rules import AT_THE_TABLE, TableRules
+from strata.order.ticks import Work
 from strata.order.wish import First, Wish
 from strata.plan.scene import Scene
 
@@ -55,12 +60,19 @@ def work_for(scene: Scene, cards: int = 1, strict: bool = False) -> Instance:
     return work_of(Evening([make_of(scene, cards, strict)]), rules_of(scene), jobs_of(scene))
 
 
-def dispatch(scene: Scene, better: Schedule | None = None) -> Sequence:
+def dispatch(scene: Scene, better: Mapping[str, Any] | None = None) -> Sequence:
     """A sound sequence for one card; an empty plan gives an empty sequence.
 
-    ``better``: a schedule of the same work that was searched for and taken.
+    ``better``: an order of the same work that was searched for and taken, as
+    ``write_found`` keeps it; passed over where it is of other work.
     """
     if not scene.plan.passes:
         return Sequence((), ())
-    work = work_for(scene)
-    return narrate(scene, work, better or plan_greedily(work))
+    instance = work_for(scene)
+    if better is not None:
+        work = Work(instance)
+        try:
+            return narrate(scene, instance, scheduled(work, read_found(work, better)))
+        except StrataError:
+            pass  # the plan has moved on under it: the order at once is as good as new
+    return narrate(scene, instance, plan_greedily(instance))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
+from strata.order.found import Found
 from strata.order.jobs import filled
 from strata.order.schedule import Action, Schedule, Why
 from strata.order.ticks import A_MINUTE, Work
@@ -71,16 +72,16 @@ class Ledger:
             self.sealed[did.card] = end + self.work.minutes.seal_dry
 
 
-def scheduled(work: Work, timed: Timed, by: str, bound: int | None = None, proven: bool = False) -> Schedule:
-    """A plan in time as a schedule: in minutes, by keys, with a wait wherever the hands are idle.
+def scheduled(work: Work, found: Found) -> Schedule:
+    """A plan that was found as a schedule: in minutes, by keys, with a wait wherever the hands are idle.
 
-    ``bound`` and ``proven`` are of the inking; with other work beside it a
-    plan is proven only where that costs no minute.
+    Its bound and proof are of the inking; with other work beside it a plan is
+    proven only where that costs no minute.
     """
-    whole = filled(work, timed)
+    whole = filled(work, found.timed)
     actions = tuple(sorted(_with_waits(work, whole), key=lambda a: a.starts))
-    least = None if bound is None else bound / A_MINUTE
-    return Schedule(actions, by, least, proven and whole.end <= timed.end)
+    proven = found.proven and whole.end <= found.timed.end
+    return Schedule(actions, found.by, found.bound / A_MINUTE, proven)
 
 
 def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:

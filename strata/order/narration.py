@@ -16,6 +16,12 @@ from strata.plan.scene import Scene
 from strata.plan.tools import brush as brush_of
 
 
+def called(scene: Scene, key: str) -> str:
+    """A pass as it is called in a sentence: its ink on its element."""
+    item = scene.plan.find(key)
+    return f"{scene.ink(item).name or item.ink} on {item.element}"
+
+
 class _Narrator:
     def __init__(self, scene: Scene, work: Instance, schedule: Schedule) -> None:
         self.scene, self.work, self.schedule = scene, work, schedule

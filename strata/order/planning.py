@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from strata.order.anneal import Order, Price, Split, annealed
+from strata.order.found import Found
 from strata.order.greedy import greedy_order
 from strata.order.instance import Instance
 from strata.order.ledger import scheduled
@@ -22,6 +23,7 @@ MOVES = 800
 # moves tried in the order of one card before the solver begins; 0.3 s for thirty passes
 MOVES_A_SECOND = 40_000
 # of an order for one inking, on one core; what a deterministic second buys where many cards are planned
+Say = Callable[[float], None]
 UNHELD = 10_000_000.0
 # ticks: a pass that would lie on wet ink where it is to lie on dry, or the reverse
 
@@ -31,18 +33,31 @@ def plan_greedily(instance: Instance) -> Schedule:
     if not instance.tasks:
         return Schedule(())
     work = Work(instance)
-    return scheduled(work, _at_once(work), "greedy", bound=least_ticks(work))
+    return scheduled(work, at_once(work))
+
+
+def at_once(work: Work) -> Found:
+    """What ``plan_greedily`` tells of."""
+    laid = _at_once(work)
+    bound = min(least_ticks(work), laid.end)
+    return Found(laid, "greedy", bound, bound >= laid.end and work.count > 0)
 
 
 def plan(instance: Instance, wish: Wish) -> Schedule:
-    """The best schedule that is found within the wish's budget; the same one for the same work and wish.
-
-    It is never worse than ``plan_greedily``'s by what the wish puts first.
-    """
+    """The best schedule that is found within the wish's budget; the same one for the same work and wish."""
     if not instance.tasks:
         return Schedule(())
     work = Work(instance)
-    return _plan_one(work, wish) if len(instance.cards) == 1 else _plan_many(work, wish)
+    return scheduled(work, search(work, wish))
+
+
+def search(work: Work, wish: Wish, say: Say = lambda _: None) -> Found:
+    """What ``plan`` tells of; never worse than ``plan_greedily`` by what the wish puts first.
+
+    ``say`` is told how far the search is, 0..1.
+    """
+    say(0.1)
+    return _search_one(work, wish, say) if len(work.instance.cards) == 1 else _search_many(work, wish, say)
 
 
 def _one_by_one(work: Work) -> Timed:
@@ -87,7 +102,7 @@ def _priced(
     return price
 
 
-def _plan_one(work: Work, wish: Wish) -> Schedule:
+def _search_one(work: Work, wish: Wish, say: Say) -> Found:
     from strata.order.proof import solve
 
     held = _held(work)
@@ -97,6 +112,7 @@ def _plan_one(work: Work, wish: Wish) -> Schedule:
 
     price = _priced(work, wish, held, lay)
     *_, better = annealed(work, tuple(greedy_order(work, work.of_make)), price, MOVES)
+    say(0.3)
     rules = work.instance.rules
     if rules.hands == 1 and not rules.heat:
         return _searched(work, better, wish, held)
@@ -105,29 +121,32 @@ def _plan_one(work: Work, wish: Wish) -> Schedule:
     answer = solve(plain, _one_by_one(plain), wish, held)
     best = min([better, answer.timed], key=wish.price)
     bound = min(least_ticks(work), best.end)
-    return scheduled(work, best, "annealing" if best is better else "search", bound, bound >= best.end)
+    return Found(best, "annealing" if best is better else "search", bound, bound >= best.end)
 
 
-def _searched(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None) -> Schedule:
+def _searched(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None) -> Found:
     from strata.order.proof import solve
 
     if wish.budget <= 0:
-        return scheduled(work, known, "annealing", min(least_ticks(work), known.end))
+        return Found(known, "annealing", min(least_ticks(work), known.end))
     answer = solve(work, known, wish, held)
     bound = max(answer.bound, min(least_ticks(work), answer.timed.end))
-    return scheduled(work, answer.timed, "search", bound, answer.proven)
+    return Found(answer.timed, "search", bound, answer.proven)
 
 
-def _plan_many(work: Work, wish: Wish) -> Schedule:
+def _search_many(work: Work, wish: Wish, say: Say) -> Found:
     held = _held(work)
     price = _priced(work, wish, held, lambda order, split: _in_rounds(work, order, split))
     inkings = sum(len(work.of_make.get(m, ())) for m in work.instance.cards)
     starts = list(_starts(work))
     moves = round(wish.budget * MOVES_A_SECOND / inkings / len(starts))
-    found = [annealed(work, start, price, moves)[2] for start in starts]
+    found = []
+    for n, start in enumerate(starts):
+        found.append(annealed(work, start, price, moves)[2])
+        say((n + 1) / len(starts))
     best = min([_at_once(work), *found], key=lambda t: wish.price(t) + _off(work, t, held))
     bound = min(least_ticks(work), best.end)
-    return scheduled(work, best, "annealing", bound, bound >= best.end)
+    return Found(best, "annealing", bound, bound >= best.end)
 
 
 def _starts(work: Work) -> Iterable[Order]:

@@ -46,12 +46,13 @@ def visits_in(work: Work, rounds: Sequence[Round], lots: Sequence[Sequence[int]]
     """Visits of all cards: each lot goes through all rounds.
 
     Where masks stay on their sheet, all cards of a lot go behind one mask
-    before the next is laid; else each card has its masks while it is there.
+    before the next is laid; else, and on a card by itself, each has its masks
+    while it is there.
     """
-    stay = work.instance.rules.masks_stay
     make = work.instance.cards
     visits: list[Visit] = []
     for lot in lots:
+        stay = work.instance.rules.masks_stay and len(lot) > 1
         for one in rounds:
             runs = runs_of(work, one.passes)
             for outer in [(run,) for run in runs] if stay else [runs]:

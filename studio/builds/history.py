@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from strata.formats.build_file import MATERIALS, write_materials, write_passes
+from strata.order.dispatch import work_for
 from strata.plan import Plan, Scene
 from strata.plan.edits import apply
 from studio.builds.looking import first_set, key_of, layout_key, remember, scene_of, stored
@@ -75,7 +76,11 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
         row = locked(colouring)
         _check(row, revision)
         asked = _prepared(row, kind, values)  # before the scene: it may lend the build a set
-        plan, label = apply(scene_of(row), kind, asked)
+        scene = scene_of(row)
+        plan, label = apply(scene, kind, asked)
+        if kind == "pin_order":
+            # an order that the craft forbids is refused with the chain that shows it
+            work_for(scene.with_plan(plan), strict=True)
         row.changes.filter(number__gt=row.head).delete()
         row.head += 1
         own = _own(plan, row.build)

@@ -48,8 +48,12 @@ class Outlook:
     drawer: a pad's notes or place change neither.
     """
 
-    def __init__(self, key: str, scene: Scene, at_hand: frozenset[str]) -> None:
+    def __init__(
+        self, key: str, scene: Scene, at_hand: frozenset[str], order: dict[str, Any] | None = None
+    ) -> None:
         self.key, self.scene, self.at_hand = key, scene, at_hand
+        # the order of work that was searched for and taken
+        self._order = order
         self._lock = Lock()
         self._sequence: Sequence | None = None
         self._views: dict[int, View] = {}
@@ -61,7 +65,7 @@ class Outlook:
         """The order of work."""
         with self._lock:
             if self._sequence is None:
-                self._sequence = dispatch(self.scene)
+                self._sequence = dispatch(self.scene, self._order)
             return self._sequence
 
     @property
@@ -183,8 +187,28 @@ def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
 
 def key_of(colouring: Colouring) -> str:
     """Changes when, and only when, something changes that the order of work or the picture uses."""
+    taken = _taken(colouring)
+    return _key(colouring, None if taken is None else taken["found"])
+
+
+def order_key(colouring: Colouring) -> str:
+    """Changes when, and only when, something changes that the order of work uses."""
+    return _key(colouring, "order", ("left",))
+
+
+def _taken(colouring: Colouring) -> dict[str, Any] | None:
+    """The order of work that is worked by for one card, where one was searched for and taken."""
+    better: dict[str, Any] | None = colouring.better
+    if not better or not better.get("taken"):
+        return None
+    # an order for several cards is followed on the Order screen; the picture builds up as on one
+    alone = whole(stored(colouring), colouring.build)["materials"].get("cards", 1) == 1
+    return better if alone and better.get("key") == order_key(colouring) else None
+
+
+def _key(colouring: Colouring, more: Any, without: tuple[str, ...] = ()) -> str:
     own = house(colouring.build.owner)
-    values = whole(stored(colouring), colouring.build)
+    values = {k: v for k, v in whole(stored(colouring), colouring.build).items() if k not in without}
     used = sorted({k for p in values["passes"] for k in (p["ink"], *p.get("more", []))})
     cards = sorted({values["materials"]["stock"], *_cards(values)})
     parts = [
@@ -194,6 +218,7 @@ def key_of(colouring: Colouring) -> str:
         [[key, list(own.stocks[key].lab)] for key in cards if key in own.stocks],
         [_optics(own, ink) for ink in used],
         [[t.brush, t.count, t.line, t.family] for t in own.tools.owned],
+        *([] if more is None else [more]),
     ]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
 
@@ -231,7 +256,9 @@ def outlook(colouring: Colouring) -> Outlook:
     key = key_of(colouring)
     version = f"{key}:{house(colouring.build.owner).stamp}"
     at_hand = house(colouring.build.owner).at_hand
-    found = _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand))
+    taken = _taken(colouring)
+    order = None if taken is None else taken["found"]
+    found = _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand, order))
     with _SEEN_LOCK:
         _SEEN[key] = found
     return found

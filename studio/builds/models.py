@@ -46,13 +46,18 @@ class PlacedSet(models.Model):
 
 
 class Colouring(Versioned):
-    """One choice of inks for a build. ``head`` is the number of the change it stands at."""
+    """One choice of inks for a build. ``head`` is the number of the change it stands at.
+
+    ``better`` (JSON): an order of work that was searched for, with the key of
+    the work that it is for, and whether it was taken; None where there is none.
+    """
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="colourings")
     name = models.CharField(max_length=200)
     head = models.PositiveIntegerField(default=0)
     created = models.DateTimeField(auto_now_add=True)
     gone = models.DateTimeField(null=True, blank=True)
+    better = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["pk"]

@@ -195,6 +195,7 @@ class StepSerializer(serializers.Serializer[Any]):
     masks = serializers.ListField(child=serializers.CharField())
     heated_minutes = serializers.FloatField(allow_null=True)
     card = serializers.IntegerField(help_text="which card of the batch, from 1")
+    who = serializers.IntegerField(help_text="which pair of hands, from 1")
     done_before = serializers.IntegerField(help_text="passes finished when this step begins")
 
 

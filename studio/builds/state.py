@@ -68,7 +68,8 @@ def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
     }
 
 
-def _step_json(step: Step, done_before: int) -> dict[str, Any]:
+def step_json(step: Step, done_before: int) -> dict[str, Any]:
+    """A step, with how many passes are done before it."""
     values = asdict(step)
     values["reasons"], values["masks"] = list(step.reasons), list(step.masks)
     return {**values, "word": STEP_WORDS[step.kind], "done_before": done_before}
@@ -78,7 +79,7 @@ def sequence_json(sequence: Sequence) -> dict[str, Any]:
     """The order of work."""
     steps, done = [], 0
     for step in sequence.steps:
-        steps.append(_step_json(step, done))
+        steps.append(step_json(step, done))
         done += step.kind == "ink"
     return {
         "steps": steps,

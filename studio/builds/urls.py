@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from studio.builds import beside_views, panel_views, picture_views, proposal_views, views
+from studio.builds import beside_views, order_views, panel_views, picture_views, proposal_views, views
 from studio.builds import colouring_views as colourings
 from studio.builds.opened import OpenedView
 
@@ -26,6 +26,10 @@ urlpatterns = [
     path("colourings/<row:pk>/cut/<str:key>", panel_views.CutLineView.as_view()),
     path("colourings/<row:pk>/lay-out-others", panel_views.LayOutOthersView.as_view()),
     path("colourings/<row:pk>/proposals", proposal_views.ProposalsView.as_view()),
+    path("colourings/<row:pk>/order", order_views.OrderView.as_view()),
+    path("colourings/<row:pk>/order/search", order_views.SearchView.as_view()),
+    path("colourings/<row:pk>/order/taken", order_views.TakeView.as_view()),
+    path("colourings/<row:pk>/order/why/<row:place>", order_views.WhyView.as_view()),
     path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
     path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),
     path("colourings/<row:pk>/palette.<str:kind>", beside_views.PaletteOutView.as_view()),

@@ -45,6 +45,8 @@ export type Thing = Schemas["Thing"];
 export type Format = Schemas["Format"];
 export type Bed = Schemas["Bed"];
 export type Proposal = Schemas["Proposal"];
+export type OrderOfWork = Schemas["Order"];
+export type Visit = Schemas["Visit"];
 
 /** What the server refused, in its own sentence; `status` 0 means it could not be reached. */
 export class Refusal extends Error {

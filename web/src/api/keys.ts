@@ -14,6 +14,9 @@ export const keys = {
     ["stand-ins", id, picture, ink, pass] as const,
   against: (id: number, other: number, pictures: string) => ["against", id, other, pictures] as const,
   proposals: (id: number, ground: string, wishes: unknown) => ["proposals", id, ground, wishes] as const,
+  orders: (id: number) => ["order", id] as const,
+  order: (id: number, revision: number, picture: string) => ["order", id, revision, picture] as const,
+  why: (id: number, key: string, taken: boolean, place: number) => ["why", id, key, taken, place] as const,
   sets: ["sets"] as const,
   set: (id: number, change?: number) =>
     change === undefined ? (["set", id] as const) : (["set", id, change] as const),

@@ -230,6 +230,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/order": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description For all cards of a colouring, with what is wished of it and the search for a better one. */
+        get: operations["colourings_order_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/order/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Begin it in the background, or follow the one under way. */
+        post: operations["colourings_order_search_create"];
+        /** @description Stop it; what was found before stays. */
+        delete: operations["colourings_order_search_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/order/taken": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** @description Take the better order, or go back to the one at once. */
+        put: operations["colourings_order_taken_update"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/order/why/{place}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description What it waits for, followed back; and what would follow if it were done one pass earlier. */
+        get: operations["colourings_order_why_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/painting": {
         parameters: {
             query?: never;
@@ -1387,6 +1456,17 @@ export interface components {
             share: number;
             colour: components["schemas"]["Colour"];
         };
+        /** @description An order that was searched for. */
+        Better: {
+            /** Format: double */
+            minutes: number;
+            /**
+             * Format: double
+             * @description minutes less than the order at once; negative where wishes cost time
+             */
+            saves: number;
+            taken: boolean;
+        };
         /** @enum {unknown} */
         BlankEnum: "";
         /** @description The plastic between two openings. */
@@ -1560,10 +1640,12 @@ export interface components {
         };
         /**
          * @description * `add_coats` - add_coats
+         *     * `add_job` - add_job
          *     * `add_pass` - add_pass
          *     * `add_thing` - add_thing
          *     * `copy_thing` - copy_thing
          *     * `deepen` - deepen
+         *     * `drop_job` - drop_job
          *     * `lay_join` - lay_join
          *     * `lay_recipe` - lay_recipe
          *     * `leave_bare` - leave_bare
@@ -1572,6 +1654,8 @@ export interface components {
          *     * `look_again` - look_again
          *     * `move_pass` - move_pass
          *     * `move_thing` - move_thing
+         *     * `part_by` - part_by
+         *     * `pin_order` - pin_order
          *     * `place_pass` - place_pass
          *     * `raise_thing` - raise_thing
          *     * `remove_pass` - remove_pass
@@ -1596,10 +1680,12 @@ export interface components {
          *     * `take_layout` - take_layout
          *     * `take_part` - take_part
          *     * `touch_all` - touch_all
+         *     * `unpin_order` - unpin_order
          *     * `wear_family` - wear_family
+         *     * `wish_order` - wish_order
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "wear_family";
+        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -1634,6 +1720,17 @@ export interface components {
             field: string | null;
             /** @description where it stands, with a 409 */
             revision?: number;
+        };
+        /** @description Why a step stands where it does, and what it would cost earlier. */
+        Explained: {
+            because: string[];
+            /** @description the pass that it could be done before */
+            earlier: string | null;
+            /** @description its key */
+            earlier_key: string | null;
+            /** Format: double */
+            cost: number | null;
+            forbids: string | null;
         };
         /** @description What a field read, and how far that is from what was expected. */
         FieldRead: {
@@ -1682,6 +1779,14 @@ export interface components {
          * @enum {string}
          */
         FinishEnum: "absorbent" | "smooth" | "vellum-finish" | "coated";
+        /**
+         * @description * `time` - time
+         *     * `cleanings` - cleanings
+         *     * `placements` - placements
+         *     * `masks` - masks
+         * @enum {string}
+         */
+        FirstEnum: "time" | "cleanings" | "placements" | "masks";
         /** @description A shading form. */
         Form: {
             kind: components["schemas"]["FormKindEnum"];
@@ -2344,6 +2449,49 @@ export interface components {
             /** @default false */
             visible: boolean;
         };
+        /** @description The order of work for all cards. */
+        Order: {
+            /** @description changes with the work */
+            key: string;
+            cards: number;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            waiting: number;
+            placements: number;
+            cleanings: number;
+            masks: number;
+            /** @description how short it is, as far as that is known */
+            words: string;
+            /**
+             * Format: double
+             * @description minutes if the cards were made one after another
+             */
+            one_by_one: number;
+            visits: components["schemas"]["Visit"][];
+            better: components["schemas"]["Better"] | null;
+            job: components["schemas"]["Job"] | null;
+            wishes: components["schemas"]["OrderWishes"];
+            pins: components["schemas"]["Pin"][];
+            partings: components["schemas"]["Parting"][];
+            jobs: components["schemas"]["OtherWork"][];
+        };
+        /** @description What is wished of the order. */
+        OrderWishes: {
+            first: components["schemas"]["FirstEnum"];
+            hands: number;
+            heat: boolean;
+            lead: boolean;
+            /** Format: double */
+            brush_dry: number;
+        };
+        /** @description Other work for the waits. */
+        OtherWork: {
+            key: string;
+            name: string;
+            /** Format: double */
+            minutes: number;
+        };
         /** @description What a mask or a piece is cut to; mm. */
         OutlineOf: {
             kind: components["schemas"]["OutlineOfKindEnum"];
@@ -2414,6 +2562,24 @@ export interface components {
          * @enum {string}
          */
         PaperEnum: "letter" | "A4";
+        /** @description How a group is kept off its neighbours on a sheet. */
+        Parting: {
+            element: string;
+            sheet: number;
+            way: components["schemas"]["PartingWayEnum"];
+            sentence: string;
+            /** @description mask or hand, where its maker chose */
+            chosen: string | null;
+            /** @description false where there is no room for a mask */
+            choosable: boolean;
+        };
+        /**
+         * @description * `strips` - strips
+         *     * `cut` - cut
+         *     * `hand` - hand
+         * @enum {string}
+         */
+        PartingWayEnum: "strips" | "cut" | "hand";
         /** @description A tool, and what it does. */
         PassTool: {
             key: string;
@@ -2523,6 +2689,14 @@ export interface components {
             colour: components["schemas"]["Colour"];
             /** Format: double */
             share: number;
+        };
+        /** @description One pass before another because its maker wants it so. */
+        Pin: {
+            before: string;
+            after: string;
+            called: string;
+            /** @description false where the craft forbids it as the plan stands */
+            kept: boolean;
         };
         /** @description One ground a pass lies on. */
         Place: {
@@ -3004,8 +3178,8 @@ export interface components {
             heated_minutes: number | null;
             /** @description which card of the batch, from 1 */
             card: number;
-            /** @description key of the wait that it is done in */
-            beside: string | null;
+            /** @description which pair of hands, from 1 */
+            who: number;
             /** @description passes finished when this step begins */
             done_before: number;
         };
@@ -3021,9 +3195,11 @@ export interface components {
          *     * `seal` - seal
          *     * `lift` - lift
          *     * `glue` - glue
+         *     * `heat` - heat
+         *     * `prep` - prep
          * @enum {string}
          */
-        StepKindEnum: "place" | "mask" | "unmask" | "ink" | "wipe" | "clean" | "wash" | "wait" | "seal" | "lift" | "glue";
+        StepKindEnum: "place" | "mask" | "unmask" | "ink" | "wipe" | "clean" | "wash" | "wait" | "seal" | "lift" | "glue" | "heat" | "prep";
         /** @description A card stock. */
         Stock: {
             revision?: number;
@@ -3141,6 +3317,10 @@ export interface components {
             /** Format: date-time */
             wait_started?: string | null;
             edit_key?: string;
+        };
+        /** @description Whether the better order is worked by. */
+        TakeRequest: {
+            taken: boolean;
         };
         /** @description A thing on the panel. */
         Thing: {
@@ -3285,6 +3465,18 @@ export interface components {
             name: string;
             elements: string[];
         };
+        /** @description What is done while one sheet is seated; the same on each of the cards. */
+        Visit: {
+            cards: number[];
+            /** @description number of its first step among all */
+            first: number;
+            /**
+             * Format: double
+             * @description on all of its cards together
+             */
+            minutes: number;
+            steps: components["schemas"]["Step"][];
+        };
         /** @description A wanted colour, as CIELAB or as a hex code, and what may be used for it. */
         WantedRequest: {
             stock: string;
@@ -3300,15 +3492,9 @@ export interface components {
             /** @default 9 */
             keep: number;
         };
-        /**
-         * @description * `window` - window
-         *     * `cover` - cover
-         * @enum {string}
-         */
-        WayEnum: "window" | "cover";
         /** @description How and when a mask is on. */
         Wear: {
-            way: components["schemas"]["WayEnum"];
+            way: components["schemas"]["WearWayEnum"];
             /** @description key of the first pass; empty: from the start */
             since: string;
             /** @description key of the last pass; empty: to the end */
@@ -3317,6 +3503,12 @@ export interface components {
             /** Format: double */
             soft: number;
         };
+        /**
+         * @description * `window` - window
+         *     * `cover` - cover
+         * @enum {string}
+         */
+        WearWayEnum: "window" | "cover";
         /**
          * @description * `new` - new
          *     * `changed` - changed
@@ -5296,6 +5488,540 @@ export interface operations {
             };
             /** @description The disk is full. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_order_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Order"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_order_search_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Order"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_order_search_destroy: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Order"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_order_taken_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeRequest"];
+                "multipart/form-data": components["schemas"]["TakeRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Order"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_order_why_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                place: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Explained"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -15,7 +15,7 @@ interface Props {
 const HEIGHT = 40;
 
 export function TimeLine({ steps, rungs, at, onPick }: Props) {
-  const total = steps.reduce((sum, s) => sum + s.minutes, 0) || 1;
+  const total = Math.max(...steps.map((s) => s.starts + s.minutes)) || 1;
   const quarter = total > 120 ? 30 : total > 40 ? 15 : 5;
   const ticks = Array.from({ length: Math.floor(total / quarter) + 1 }, (_, i) => i * quarter);
   return (

@@ -1,0 +1,152 @@
+/** The steps, gathered under the sheet that is seated; what is the same on several cards is told once. */
+import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import type { Laid, OrderOfWork, Rung, Step, Visit } from "../../../api/client";
+import { Chip } from "../../../parts/Dab";
+import { minutes } from "../../../parts/lengths";
+import { greys } from "../../../theme/theme";
+import { Why } from "./Why";
+
+const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
+
+/** What a seat is called: the part of a set, and of which where it is not the first. */
+export function titleOf(set: Laid, number: number | null): string {
+  const sheet = set.sheets.find((s) => s.number === number);
+  if (!sheet) return "First";
+  if (sheet.kind === "free") return "The bare panel";
+  if (sheet.kind === "words" || sheet.kind === "card") return sheet.name;
+  const first = set.things.find((t) => t.kind === "set");
+  const of = first?.key === sheet.thing ? "" : ` of ${set.things.find((t) => t.key === sheet.thing)?.name}`;
+  return `${capital(sheet.nouns.one)} ${sheet.called}${of}: ${sheet.name}`;
+}
+
+/** Cards as people say them: 1, 2 to 12. */
+export function cardsSaid(cards: number[], all: number): string {
+  if (all < 2 || !cards.length) return "";
+  if (cards.length === all) return `all ${all} cards`;
+  const sorted = [...cards].sort((a, b) => a - b);
+  const row = sorted.every((c, i) => i === 0 || c === (sorted[i - 1] ?? 0) + 1);
+  if (sorted.length === 1) return `card ${sorted[0]}`;
+  return row ? `cards ${sorted[0]} to ${sorted.at(-1)}` : `cards ${sorted.join(", ")}`;
+}
+
+interface Props {
+  order: OrderOfWork;
+  set: Laid;
+  rungs: Map<string, Rung>;
+  card: string;
+  at: number;
+  onChoose: (place: number) => void;
+}
+
+export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
+  return (
+    <>
+      {order.visits.map((visit) => (
+        <Paper variant="card" component="section" key={visit.first}>
+          <Title visit={visit} set={set} cards={order.cards} />
+          <Box component="ol">
+            {visit.steps.map((step, i) => {
+              const place = visit.first + i;
+              return (
+                <Box component="li" key={step.key} sx={{ borderTop: `1px solid ${greys.ground}` }}>
+                  <Row
+                    step={step}
+                    number={place + 1}
+                    rung={step.pass_key ? rungs.get(step.pass_key) : undefined}
+                    card={card}
+                    chosen={place === at}
+                    onChoose={() => onChoose(place)}
+                  />
+                  {place === at && step.kind !== "wait" && step.kind !== "prep" && (
+                    <Why order={order} place={place} pass={step.pass_key} />
+                  )}
+                </Box>
+              );
+            })}
+          </Box>
+        </Paper>
+      ))}
+    </>
+  );
+}
+
+function Title({ visit, set, cards }: { visit: Visit; set: Laid; cards: number }) {
+  const first = visit.steps[0];
+  const on = cardsSaid(visit.cards, cards);
+  return (
+    <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, px: 2, pt: 1.25, pb: 0.5 }}>
+      <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
+        {first?.kind === "place" ? titleOf(set, first.sheet) : "First"}
+        {on && `, ${on}`}
+      </Typography>
+      <Typography variant="caption" sx={{ color: greys.quiet }}>
+        {minutes(visit.minutes)}
+      </Typography>
+    </Box>
+  );
+}
+
+interface RowProps {
+  step: Step;
+  number: number;
+  rung: Rung | undefined;
+  card: string;
+  chosen: boolean;
+  onChoose: () => void;
+}
+
+function Row({ step, number, rung, card, chosen, onChoose }: RowProps) {
+  return (
+    <ButtonBase
+      onClick={onChoose}
+      aria-pressed={chosen}
+      sx={{
+        width: "100%",
+        display: "grid",
+        gridTemplateColumns: "28px 62px 36px 1fr auto",
+        columnGap: 1,
+        alignItems: "center",
+        textAlign: "left",
+        px: 2,
+        py: 0.75,
+        bgcolor: chosen ? greys.white : "transparent",
+        font: "inherit",
+      }}
+    >
+      <Typography variant="caption" sx={{ color: greys.quiet }}>
+        {number}
+      </Typography>
+      <Typography variant="body2" sx={{ fontWeight: 640 }}>
+        {step.word}
+      </Typography>
+      {rung ? <Chip colour={rung.alone.hex} card={card} /> : <span />}
+      <Box sx={{ minWidth: 0 }}>
+        <Typography variant="body2">
+          {step.who > 1 && "Second pair of hands: "}
+          {step.sentence}
+        </Typography>
+        {step.reasons.map((reason) => (
+          <Typography key={reason} variant="caption" component="div" sx={{ color: greys.quiet }}>
+            {reason}
+          </Typography>
+        ))}
+        {step.caution && (
+          <Typography variant="caption" component="div" sx={{ fontWeight: 600 }}>
+            {step.caution}
+          </Typography>
+        )}
+        {chosen && step.how && (
+          <Typography variant="caption" component="div">
+            How the time is found: {step.how}
+          </Typography>
+        )}
+      </Box>
+      <Typography variant="body2" sx={{ whiteSpace: "nowrap" }}>
+        {minutes(step.minutes)}
+      </Typography>
+    </ButtonBase>
+  );
+}
