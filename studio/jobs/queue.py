@@ -13,7 +13,7 @@ import logging
 import traceback
 import uuid
 from collections.abc import Callable, Sequence
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import Future, ThreadPoolExecutor, wait
 from threading import Lock
 from typing import Any
 
@@ -44,6 +44,7 @@ Work = Callable[["Running"], None]
 _KINDS: dict[str, Work] = {}
 _CHILDREN: dict[int, Child] = {}
 _LOCK = Lock()
+_UNDER_WAY: set[Future[None]] = set()
 _POOL = ThreadPoolExecutor(max_workers=WORKERS, thread_name_prefix="job")
 
 
@@ -153,7 +154,20 @@ def _submit_when_certain(job: Job) -> None:
     if settings.JOBS_AT_ONCE:
         _run(job.pk, job.run)
     else:
-        transaction.on_commit(lambda: _POOL.submit(_run_apart, job.pk, job.run) and None)
+        transaction.on_commit(lambda: _submit(job.pk, job.run))
+
+
+def _submit(pk: int, run: int) -> None:
+    future = _POOL.submit(_run_apart, pk, run)
+    _UNDER_WAY.add(future)
+    future.add_done_callback(_UNDER_WAY.discard)
+
+
+def stop_all() -> None:
+    """End all that waits or runs in this process, and wait until it has ended: before its database goes away."""
+    for job in Job.objects.filter(state__in=Job.OPEN):
+        stop(job)
+    wait(list(_UNDER_WAY))
 
 
 def _run_apart(pk: int, run: int) -> None:

@@ -14,6 +14,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
+from studio.jobs.queue import stop_all
 from tools.chromium import ARGUMENTS, CHROMIUM
 
 # after Playwright has started its loop, Django refuses the ORM on this thread without it
@@ -58,6 +59,8 @@ class BrowserTest(LiveServerTestCase):
 
     def tearDown(self) -> None:
         self.context.close()
+        # a search that a screen began must not outlive its database
+        stop_all()
         self.assertEqual(self.complaints, [])
 
     def sign_in(self) -> None:

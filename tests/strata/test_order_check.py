@@ -137,6 +137,17 @@ SPOILT: dict[str, Callable[[Json], None]] = {
     "a bound above the plan": said("bound", 1e6),
     "a proof that is none": said("proven", True),
     "nothing at all": said("steps", []),
+    "hands that are not there": changed("clean", "who", 2),
+    "a heat tool that nobody has": lambda plan: plan["steps"].insert(
+        first(plan, "wait"), {**plan["steps"][first(plan, "wait")], "kind": "heat"}
+    ),
+    "other work that nobody asked for": lambda plan: plan["steps"].append(
+        {**plan["steps"][-1], "kind": "prep", "job": "nap", "minutes": 0.0}
+    ),
+    "a light hand where masks are wanted": lambda plan: (
+        plan.update(by_hand=[s["pass"] for s in plan["steps"] if s["kind"] == "ink"]),
+        without("mask")(plan),
+    ),
 }
 
 
@@ -173,7 +184,7 @@ class SoundTest(unittest.TestCase):
         dry = plan["minutes"] - facts["minutes"]["lift"] + 2.0
         wait = {**second[-1], "kind": "wait", "starts": plan["minutes"], "minutes": dry - plan["minutes"]}
         plan["steps"].append(wait)
-        plan["minutes"], plan["bound"] = dry, None
+        plan["minutes"], plan["bound"], plan["proven"] = dry, None, False
         self.assertEqual(check(facts, plan), [])
         plan["steps"].pop()
         plan["minutes"] -= wait["minutes"]

@@ -113,6 +113,11 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "colourings/{colouring}/lay-out-others", None, {200}),
     ("post", "colourings/{colouring}/proposals", {"mood": "named"}, {200}),
     ("get", "colourings/{colouring}/against/{colouring}", None, {200}),
+    ("get", "colourings/{colouring}/order", None, {200}),
+    ("delete", "colourings/{colouring}/order/search", None, {200}),
+    ("put", "colourings/{colouring}/order/taken", {"taken": True}, {400}),
+    ("get", "colourings/{colouring}/order/why/1", None, {200}),
+    ("post", "colourings/{colouring}/order/search", None, {200}),
     ("post", "colourings/{colouring}/palette", None, {400}),
     ("get", "colourings/{colouring}/palette.csv", None, {200}),
     ("post", "picture-colours", None, {400}),
@@ -185,6 +190,7 @@ class PermissionTest(StudioTest):
             .replace("out/drawer.csv", "out/{}")
             .replace("cut/image", "cut/{}")
             .replace("palette.csv", "palette.{}")
+            .replace("why/1", "why/{}")
             for _, address, _, _ in CALLS
         }
         self.assertEqual(addresses() - OPEN, named)

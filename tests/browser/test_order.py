@@ -1,0 +1,81 @@
+"""The order of work with real clicks: a better one is announced, taken, given back; wishes, other work, pins."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import expect
+
+from studio.builds import ordering
+from studio.builds.history import edit
+from tests.browser.base import BrowserTest
+
+
+class OrderTest(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        self._budget, ordering.BUDGET = ordering.BUDGET, 0.5
+        self.addCleanup(setattr, ordering, "BUDGET", self._budget)
+
+    def order(self) -> None:
+        self.page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/order")
+
+    def test_a_better_order_is_looked_for_announced_and_taken_by_hand_only(self) -> None:
+        self.order()
+        first = self.page.get_by_role("heading", level=2, name=re.compile(r"^\d+ (h|min)")).first
+        expect(first).to_have_text(re.compile(r"\d"))
+        before = first.inner_text()
+        take = self.page.get_by_role("button", name="Take it")
+        expect(take).to_be_visible(timeout=60_000)
+        expect(first).to_have_text(before)
+        take.click()
+        expect(self.page.get_by_text("You work by the order that was found.")).to_be_visible()
+        expect(self.page.get_by_text("shortest possible")).to_have_count(2)
+        self.page.reload()
+        back = self.page.get_by_role("button", name="Back to the first order")
+        back.click()
+        expect(self.page.get_by_role("button", name="Take it")).to_be_visible()
+        expect(first).to_have_text(before)
+
+    def test_wishes_other_work_and_when_to_begin(self) -> None:
+        self.order()
+        page = self.page
+        page.get_by_role("button", name="More wishes").click()
+        page.get_by_label("Fold the bases").fill("Cut the words")
+        page.get_by_label("Minutes").fill("2")
+        page.keyboard.press("Enter")
+        expect(page.get_by_role("list", name="Other work")).to_contain_text("Cut the words")
+        expect(page.get_by_role("button", name="Prepare Cut the words.")).to_be_visible()
+        page.get_by_label("Ready by").fill("23:59")
+        expect(page.get_by_text("at the latest")).to_contain_text("Begin at 2")
+        self.kept(page)
+        page.get_by_role("button", name="Undo", exact=True).click()
+        expect(page.get_by_role("list", name="Other work").get_by_role("listitem")).to_have_count(0)
+
+    def test_a_pass_is_asked_why_and_put_before_another(self) -> None:
+        self.order()
+        page = self.page
+        rows = page.get_by_role("button", name=re.compile(r"^\d+ ?Ink"))
+        earlier = page.get_by_role("button", name=re.compile("^Do it before"))
+        for n in range(1, rows.count()):
+            rows.nth(n).click()
+            told = page.get_by_text(
+                re.compile("Until then your hands are busy|dry in minute|Nothing comes before it")
+            )
+            expect(told.first).to_be_visible()
+            if earlier.count():
+                break
+        earlier.first.click()
+        self.kept(page)
+        page.get_by_role("button", name="More wishes").click()
+        pins = page.get_by_role("list", name="Pinned orders")
+        expect(pins.get_by_role("listitem")).to_have_count(1)
+        pins.get_by_role("button", name=re.compile("^Let go of")).click()
+        expect(pins).to_have_count(0)
+
+    def test_several_cards_are_told_in_rounds(self) -> None:
+        edit(self.good, self.good.revision, "set_cards", {"cards": 3}, "three")
+        self.order()
+        expect(self.page.get_by_text("for 3 cards")).to_be_visible()
+        expect(self.page.get_by_role("heading", name=re.compile("cards 2 to 3")).first).to_be_visible()
+        expect(self.page.get_by_text("One card after another would take")).to_be_visible()
