@@ -5,7 +5,7 @@ PORT ?= 8000
 VENV := .venv
 BIN := $(VENV)/bin
 STAMPS := .stamps
-WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts -type f 2>/dev/null)
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs -type f 2>/dev/null)
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
 .PHONY: demo dev test lint bench screenshots build reset-demo schema chromium clean
@@ -25,7 +25,7 @@ $(STAMPS)/node: web/package.json web/package-lock.json
 	@mkdir -p $(STAMPS) && touch $@
 
 $(STAMPS)/built: $(STAMPS)/node $(WEB_SOURCES)
-	cd web && npx vite build --logLevel warn
+	cd web && npx vite build --logLevel warn && node serviceWorker.mjs
 	@touch $@
 
 build: $(STAMPS)/built

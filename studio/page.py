@@ -23,6 +23,17 @@ class Page(View):
         return HttpResponse(index.read_text() if index.exists() else _NOT_BUILT)
 
 
+@method_decorator(never_cache, name="dispatch")
+class ServiceWorker(View):
+    """The built service worker, from the root: it looks after every address, not only the built files."""
+
+    def get(self, request: HttpRequest) -> HttpResponse:
+        worker = settings.WEB_DIST / "sw.js"
+        if not worker.exists():
+            return HttpResponse(status=404)
+        return HttpResponse(worker.read_text(), content_type="text/javascript")
+
+
 def nothing(request: HttpRequest) -> JsonResponse:
     """An address under api/ that does not exist."""
     return JsonResponse(
@@ -31,3 +42,4 @@ def nothing(request: HttpRequest) -> JsonResponse:
 
 
 page = Page.as_view()
+service_worker = ServiceWorker.as_view()

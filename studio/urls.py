@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.urls import include, path, re_path, register_converter
 
 from studio.asked import RowNumber
-from studio.page import nothing, page
+from studio.page import nothing, page, service_worker
 
 register_converter(RowNumber, "row")
 
@@ -16,5 +16,6 @@ urlpatterns = [
     path("api/", include("studio.builds.urls")),
     path("api/", include("studio.bench.urls")),
     re_path(r"^api/.*$", nothing),
+    path("sw.js", service_worker),
     re_path(r"^(?!static/).*$", page),
 ]

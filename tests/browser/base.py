@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import atexit
 import os
-from typing import Any
+from typing import Any, Literal
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
@@ -47,13 +47,20 @@ def _close() -> None:
 class BrowserTest(LiveServerTestCase):
     """Signed in as a maker with the demo world; ``self.page`` is 1280 x 800. Console errors fail the test."""
 
+    workers: Literal["allow", "block"] = "block"
+
     def setUp(self) -> None:
         self.maker = get_user_model().objects.create_user(username="ada", password="thursday-table-9")
         seed(self.maker)
         self.good = Colouring.objects.get(build__name__startswith="Thank-you")
         self.tried = Colouring.objects.get(build__name__startswith="First")
         self.complaints: list[str] = []
-        self.context = browser().new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+        self.context = browser().new_context(
+            viewport={"width": 1280, "height": 800},
+            reduced_motion="reduce",
+            # what a test routes would not be seen by it
+            service_workers=self.workers,
+        )
         self.sign_in()
         self.page = self.new_page()
 

@@ -79,3 +79,25 @@ class OrderTest(BrowserTest):
         expect(self.page.get_by_text("for 3 cards")).to_be_visible()
         expect(self.page.get_by_role("heading", name=re.compile("cards 2 to 3")).first).to_be_visible()
         expect(self.page.get_by_text("One card after another would take")).to_be_visible()
+
+    def test_an_unticked_group_does_not_pass_silently(self) -> None:
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        done = page.get_by_role("button", name="Done, next")
+        claim = page.get_by_role("button", name="All inked, next")
+        expect(done).to_be_visible()
+        while not claim.count():
+            place = page.get_by_text(re.compile(r"^\d+ of \d+$"))
+            before = place.inner_text()
+            page.keyboard.press("ArrowRight")
+            expect(place).not_to_have_text(before)
+        boxes = page.get_by_role("list", name="To tick off").get_by_role("checkbox")
+        boxes.first.click()
+        done.click()
+        asked = page.get_by_role("alertdialog", name="Not ticked")
+        expect(asked).to_contain_text("The sheet still lies there")
+        # the space bar does not slip past it either
+        page.keyboard.press("ArrowRight")
+        expect(asked).to_be_visible()
+        asked.get_by_role("button", name=re.compile("^Ink ")).first.click()
+        expect(asked).to_have_count(0)
+        expect(page.get_by_role("heading", level=2)).to_contain_text(" on the ")

@@ -34,6 +34,9 @@ const queries = new QueryClient({
   },
 });
 
+// the app opens without a network; a browser that refuses simply needs one
+if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(

@@ -93,7 +93,7 @@ describe("the place at the table", () => {
     await settled();
     expect(again.snapshot()).toMatchObject({ elsewhere: null, place: { step: 2, ticks: ["lantern"] } });
     expect(workshop.now).toMatchObject({ step: 2, ticks: ["lantern"] });
-    expect(localStorage.length).toBe(0);
+    expect(localStorage.getItem("anastrata-table-7")).toBeNull();
   });
 
   it("a reload does not overrule a step made elsewhere after a lost answer", async () => {
@@ -134,7 +134,45 @@ describe("the place at the table", () => {
     workshop.now = { ...workshop.now, signature: "s2", step: 1, changed: true };
     const again = await workshop.open();
     expect(again.snapshot()).toMatchObject({ changed: true, place: { step: 1 } });
-    expect(localStorage.length).toBe(0);
+    expect(localStorage.getItem("anastrata-table-7")).toBeNull();
+  });
+
+  it("opens without a connection where it last stood, goes on, and is all there when it is back", async () => {
+    const first = await workshop.open();
+    first.put({ step: 3 });
+    await settled();
+    first.stop();
+    workshop.down = true;
+    const alone = await workshop.open();
+    expect(alone.snapshot().place?.step).toBe(3);
+    for (const step of [4, 5, 6]) alone.put({ step });
+    await settled();
+    alone.stop();
+    const again = await workshop.open();
+    expect(again.snapshot().place?.step).toBe(6);
+    again.put({ ticks: ["reeds"] });
+    workshop.down = false;
+    await settled();
+    expect([workshop.now.step, workshop.now.ticks]).toEqual([6, ["reeds"]]);
+    expect(again.snapshot().elsewhere).toBeNull();
+  });
+
+  it("a lost answer, a reload without a connection and more steps: nothing is lost or nobody else's", async () => {
+    const first = await workshop.open();
+    workshop.answersLost = true;
+    first.put({ step: 1 });
+    await vi.advanceTimersByTimeAsync(10);
+    first.stop();
+    workshop.answersLost = false;
+    workshop.down = true;
+    const alone = await workshop.open();
+    alone.put({ step: 2 });
+    await settled();
+    workshop.down = false;
+    await settled();
+    expect(workshop.now.step).toBe(2);
+    expect(workshop.received).toEqual([1, 2]);
+    expect(alone.snapshot().elsewhere).toBeNull();
   });
 
   it("a fault on the server keeps the place and tries again", async () => {

@@ -12,6 +12,7 @@ import { display, greys } from "../theme/theme";
 import { Busy } from "./Busy";
 import type { Units } from "./lengths";
 import { Mark } from "./Mark";
+import { forget } from "./offline";
 
 const PLACES = [
   { to: "/", label: "Home" },
@@ -59,6 +60,7 @@ function TopBar({ name, units }: { name: string; units: Units }) {
   const signOut = useAct(() => api.DELETE("/api/session"), {
     then: async () => {
       queries.clear();
+      await forget();
       await navigate("/sign-in");
     },
     otherwise: "Signing out did not work.",

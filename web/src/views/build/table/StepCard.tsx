@@ -8,6 +8,7 @@ import { Dab } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import { formSentence } from "../strata/shading";
+import { toTick } from "./ticks";
 import type { TableHandle } from "./useTable";
 
 interface Props {
@@ -140,7 +141,6 @@ function headline(step: Step, rung: Rung | undefined): string {
   return rung ? `${rung.ink_name} on the ${rung.element}` : step.sentence;
 }
 
-/** For a pass, its coats; for a lift, every element of the sheet: a whole group is easily forgotten. */
 function Ticks({
   step,
   rung,
@@ -154,18 +154,7 @@ function Ticks({
   state: State;
   table: TableHandle;
 }) {
-  let names: string[] = [];
-  if (rung) {
-    const coats = Array.from({ length: rung.coats }, (_, i) => (rung.coats > 1 ? `, coat ${i + 1}` : ""));
-    names = coats.map((coat) => `${rung.element}${coat}`);
-  } else if (step.kind === "lift") {
-    const inked = new Set(
-      state.elements.flatMap((e) => e.rungs.filter((r) => r.sheet === step.sheet).map(() => e.name)),
-    );
-    names = (set.sheets.find((s) => s.number === step.sheet)?.groups ?? [])
-      .map((g) => g.element)
-      .filter((e) => inked.has(e));
-  }
+  const names = toTick(step, rung, set, state);
   if (names.length === 0) return null;
   return (
     <Box

@@ -9,11 +9,13 @@ import { Refusal, type Rung, type State } from "../../../api/client";
 import { useLaid, useSession } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
 import { Overlays } from "../../../parts/Overlays";
+import { useKeptForTable } from "../../../parts/offline";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
 import { placeOf } from "../paths";
 import { useBuild } from "../useBuild";
+import { Forgotten, useAsking } from "./Forgotten";
 import { StepCard } from "./StepCard";
 import { useAwake } from "./useAwake";
 import { type TableHandle, useTable } from "./useTable";
@@ -29,7 +31,9 @@ function Table({ id }: { id: number }) {
   const session = useSession();
   const here = useLocation();
   const table = useTable(id, build.state);
-  const { next, back } = table;
+  const { back } = table;
+  const asking = useAsking(build.state, set.data, table);
+  const { next } = asking;
   useAwake();
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
@@ -43,6 +47,7 @@ function Table({ id }: { id: number }) {
     return () => window.removeEventListener("keydown", pressed);
   }, [next, back]);
 
+  const keptHere = useKeptForTable(Boolean(build.state && set.data && table.step !== null));
   const [look, setLook] = useState<{ step: number | null; to: Look }>({ step: null, to: "now" });
   const stranger = session.data && !session.data.name;
   if (stranger) return <Navigate to="/sign-in" state={{ from: here.pathname }} replace />;
@@ -95,6 +100,11 @@ function Table({ id }: { id: number }) {
         >
           {state.name}
         </Typography>
+        {keptHere && (
+          <Typography variant="caption" sx={{ display: { xs: "none", sm: "block" }, color: greys.quiet }}>
+            Works without a network
+          </Typography>
+        )}
         <Typography sx={{ fontSize: 20 }}>
           {steps.length === 0 ? "" : step ? `${table.step + 1} of ${steps.length}` : "done"}
         </Typography>
@@ -105,6 +115,7 @@ function Table({ id }: { id: number }) {
         />
       </Box>
       <Word table={table} missing={state.missing} />
+      <Forgotten asking={asking} />
       <Box
         sx={{
           flex: 1,
@@ -163,7 +174,7 @@ function Table({ id }: { id: number }) {
         </Button>
         {step ? (
           <Button variant="contained" onClick={next} sx={{ minHeight: 72, fontSize: 24 }}>
-            {step.kind === "wait" ? "It is dry" : "Done, next"}
+            {step.kind === "wait" ? "It is dry" : asking.claims ? "All inked, next" : "Done, next"}
           </Button>
         ) : (
           <Button variant="contained" onClick={table.restart} sx={{ minHeight: 72, fontSize: 22 }}>

@@ -42,6 +42,8 @@ interface Waiting {
 
 const RETRY_MS = 2000;
 const storeKey = (id: number) => `anastrata-table-${id}`;
+const lastKey = (id: number) => `anastrata-table-last-${id}`;
+// where the table stood when it was last known: what it opens at without a network
 
 const placeOf = (t: Table): Place => ({
   signature: t.signature,
@@ -68,7 +70,7 @@ export class TablePlace extends Store<Progress> {
     try {
       const found = await this.server.load(this.id);
       const own = await this.own(found);
-      this.flight = null;
+      this.flight = this.unsent = null;
       this.set({
         place: own ?? placeOf(found),
         changed: found.changed,
@@ -76,12 +78,29 @@ export class TablePlace extends Store<Progress> {
         held: null,
         error: null,
       });
+      keep(lastKey(this.id), own ?? placeOf(found));
       if (own) this.put(own);
       else localStorage.removeItem(storeKey(this.id));
     } catch (error) {
-      if (error instanceof Refusal && error.status === 0) this.again(() => this.load());
-      else this.set({ error });
+      if (!(error instanceof Refusal) || error.status !== 0) {
+        this.set({ error });
+        return;
+      }
+      this.openAlone();
+      this.again(() => this.load());
     }
+  }
+
+  /** Without a network: at what waits here, or where it was last known to stand. */
+  private openAlone(): void {
+    if (this.snapshot().place) return;
+    const mine = kept<Waiting | null>(storeKey(this.id), null);
+    const place = mine?.place ?? kept<Place | null>(lastKey(this.id), null);
+    if (!place) return;
+    // what was on its way when the page was left goes first, with its own key: it may have arrived or not
+    this.flight = mine?.flight ?? null;
+    if (mine && JSON.stringify(mine.flight?.place) !== JSON.stringify(mine.place)) this.unsent = mine.place;
+    this.set({ place, offline: true });
   }
 
   /** What waits here, as long as neither the order nor the place has moved on without it. */
@@ -108,6 +127,7 @@ export class TablePlace extends Store<Progress> {
     this.unsent = fresh;
     this.keep();
     this.set({ place: fresh, elsewhere: null });
+    keep(lastKey(this.id), fresh);
     void this.send();
   }
 
@@ -157,7 +177,10 @@ export class TablePlace extends Store<Progress> {
     const { place } = this.snapshot();
     const revision = answer.revision ?? place?.revision ?? 0;
     this.flight = null;
-    if (place) this.set({ place: { ...place, revision } });
+    if (place) {
+      this.set({ place: { ...place, revision } });
+      keep(lastKey(this.id), { ...place, revision });
+    }
     if (this.unsent) this.unsent = { ...this.unsent, revision };
     this.keep();
   }

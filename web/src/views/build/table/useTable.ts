@@ -16,6 +16,8 @@ export interface TableHandle {
   back: () => void;
   tick: (name: string) => void;
   restart: () => void;
+  /** To a step by its number. */
+  goTo: (step: number) => void;
 }
 
 export function useTable(id: number, state: State | undefined): TableHandle {
@@ -47,5 +49,6 @@ export function useTable(id: number, state: State | undefined): TableHandle {
     tick: (name) =>
       own.put({ ticks: ticks.includes(name) ? ticks.filter((t) => t !== name) : [...ticks, name] }),
     restart: () => go(0),
+    goTo: go,
   };
 }

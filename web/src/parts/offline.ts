@@ -1,0 +1,46 @@
+/** What the service worker keeps for the table: whether all of it is there, and letting it go. */
+import { useEffect, useState } from "react";
+
+const KEPT = "at-table";
+const PAGE = "page";
+const OF_THE_TABLE = /^\/api\/(session|colourings\/\d+(\/(panel|painting|build-up))?)$/;
+
+/** Addresses that this page has asked for and that the table needs, as they were asked. */
+function asked(): string[] {
+  const own = performance
+    .getEntriesByType("resource")
+    .map((entry) => new URL(entry.name))
+    .filter((url) => url.origin === location.origin && OF_THE_TABLE.test(url.pathname));
+  return [...new Set(own.map((url) => url.pathname + url.search))];
+}
+
+/** Fetch through the worker what came before it was there. */
+async function fill(): Promise<void> {
+  await navigator.serviceWorker.ready;
+  const [answers, page] = await Promise.all([caches.open(KEPT), caches.open(PAGE)]);
+  if (!(await page.match("/"))) await page.add("/");
+  for (const address of asked()) {
+    if (!(await answers.match(address))) await answers.add(address);
+  }
+}
+
+/** Whether the table would open here without a network, once ``loaded``. */
+export function useKeptForTable(loaded: boolean): boolean {
+  const [kept, setKept] = useState(false);
+  useEffect(() => {
+    if (!loaded || !navigator.serviceWorker || !("caches" in window)) return;
+    let here = true;
+    fill()
+      .then(() => here && setKept(true))
+      .catch(() => undefined); // no room, or no network yet: it is then simply not kept
+    return () => {
+      here = false;
+    };
+  }, [loaded]);
+  return kept;
+}
+
+/** Nothing of what was answered to somebody stays here when she signs out. */
+export async function forget(): Promise<void> {
+  if ("caches" in window) await caches.delete(KEPT).catch(() => false);
+}

@@ -1,0 +1,87 @@
+/** Before a sheet is lifted: what was not ticked is asked for, once, while the sheet still lies there. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { useCallback, useState } from "react";
+import type { Laid, State } from "../../../api/client";
+import { greys, signal } from "../../../theme/theme";
+import { backTo, forgotten, toTick } from "./ticks";
+import type { TableHandle } from "./useTable";
+
+export interface Asking {
+  next: () => void;
+  /** Names that are asked for now. */
+  left: string[];
+  /** Nothing is ticked where there is something to tick: going on says that all of it is inked. */
+  claims: boolean;
+  goOn: () => void;
+  goBack: (name: string) => void;
+}
+
+export function useAsking(state: State | undefined, set: Laid | undefined, table: TableHandle): Asking {
+  const [asked, setAsked] = useState<number | null>(null);
+  const { step: at, ticks, next: pass, goTo } = table;
+  const steps = state?.sequence.steps;
+  const step = at === null ? undefined : steps?.[at];
+  const lifts = step?.kind === "lift" || step?.kind === "wash";
+  const names = state && set && step && lifts ? toTick(step, undefined, set, state) : [];
+  const left = forgotten(names, ticks);
+  const open = left.length > 0 && asked === at;
+  const mustAsk = left.length > 0 && asked !== at;
+  const next = useCallback(() => {
+    if (mustAsk) setAsked(at);
+    else if (!open) pass();
+  }, [mustAsk, open, at, pass]);
+  return {
+    next,
+    left: open ? left : [],
+    claims: names.length > 0 && !names.some((n) => ticks.includes(n)),
+    goOn: () => {
+      setAsked(null);
+      pass();
+    },
+    goBack: (name) => {
+      const to = steps && at !== null ? backTo(steps, at, name) : null;
+      setAsked(null);
+      if (to !== null) goTo(to);
+    },
+  };
+}
+
+export function Forgotten({ asking }: { asking: Asking }) {
+  const { left } = asking;
+  if (!left.length) return null;
+  return (
+    <Box
+      role="alertdialog"
+      aria-label="Not ticked"
+      sx={{
+        display: "flex",
+        gap: 1.5,
+        flexWrap: "wrap",
+        alignItems: "center",
+        px: 2,
+        py: 1.5,
+        bgcolor: greys.white,
+        borderBottom: `4px solid ${signal}`,
+      }}
+    >
+      <Typography sx={{ fontSize: 22, fontWeight: 600, flex: "1 1 280px" }}>
+        Not ticked: {left.join(", ")}. The sheet still lies there.
+      </Typography>
+      {left.map((name) => (
+        <Button
+          key={name}
+          variant="outlined"
+          onClick={() => asking.goBack(name)}
+          sx={{ minHeight: 64, fontSize: 20 }}
+        >
+          Ink {name} now
+        </Button>
+      ))}
+      <Button variant="contained" onClick={asking.goOn} sx={{ minHeight: 64, fontSize: 20 }}>
+        It is inked, go on
+      </Button>
+    </Box>
+  );
+}

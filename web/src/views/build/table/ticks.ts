@@ -1,0 +1,39 @@
+/** What is to be ticked off at a step, and what was not. */
+import type { Laid, Rung, State, Step } from "../../../api/client";
+
+/** For a pass, its coats; for a lift, every element of the sheet: a whole group is easily forgotten. */
+export function toTick(
+  step: Step,
+  rung: Pick<Rung, "coats" | "element"> | undefined,
+  set: Pick<Laid, "sheets">,
+  state: Pick<State, "elements">,
+): string[] {
+  if (rung) {
+    const coats = Array.from({ length: rung.coats }, (_, i) => (rung.coats > 1 ? `, coat ${i + 1}` : ""));
+    return coats.map((coat) => `${rung.element}${coat}`);
+  }
+  if (step.kind !== "lift" && step.kind !== "wash") return [];
+  const inked = new Set(
+    state.elements.flatMap((e) => e.rungs.filter((r) => r.sheet === step.sheet).map(() => e.name)),
+  );
+  const groups = set.sheets.find((s) => s.number === step.sheet)?.groups ?? [];
+  return groups.map((g) => g.element).filter((e) => inked.has(e));
+}
+
+/**
+ * What was left unticked although something was ticked: who ticks at all means it. Who ticks nothing says so by the
+ * button, which then reads that all of it is inked.
+ */
+export function forgotten(names: string[], ticked: string[]): string[] {
+  return names.some((n) => ticked.includes(n)) ? names.filter((n) => !ticked.includes(n)) : [];
+}
+
+/** The step to go back to for an element: its last pass through the sheet before a place in the steps. */
+export function backTo(steps: Step[], at: number, element: string): number | null {
+  const sheet = steps[at]?.sheet;
+  for (let i = at - 1; i >= 0; i--) {
+    const step = steps[i];
+    if (step?.kind === "ink" && step.sheet === sheet && step.element === element) return i;
+  }
+  return null;
+}
