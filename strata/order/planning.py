@@ -19,7 +19,7 @@ from strata.order.visits import visits_of
 from strata.order.wetness import off_hold, wet_by_card
 from strata.order.wish import Wish
 
-MOVES = 800
+MOVES_A_PASS, MOST_MOVES = 25, 800
 # moves tried in the order of one card before the solver begins; 0.3 s for thirty passes
 MOVES_A_SECOND = 40_000
 # of an order for one inking, on one core; what a deterministic second buys where many cards are planned
@@ -111,7 +111,9 @@ def _search_one(work: Work, wish: Wish, say: Say) -> Found:
         return timed(work, visits_of(work, [(1, i) for i in order]))
 
     price = _priced(work, wish, held, lay)
-    *_, better = annealed(work, tuple(greedy_order(work, work.of_make)), price, MOVES)
+    *_, better = annealed(
+        work, tuple(greedy_order(work, work.of_make)), price, min(MOST_MOVES, MOVES_A_PASS * work.count)
+    )
     say(0.3)
     rules = work.instance.rules
     if rules.hands == 1 and not rules.heat:

@@ -32,8 +32,8 @@ MANNERS: tuple[Mapping[str, bool], ...] = (
 )
 A_SECOND = 0.22
 # of the solver's deterministic time, about what a second of one core of 2020 gives
-EASE = 0.25
-# share of the budget that goes into sparing the hands what a shortest plan does not need
+EASE, MOST_EASE = 0.25, 0.6
+# share of the budget, and most seconds, that go into sparing the hands what a shortest plan does not need
 FEW = 8
 # passes up to which every number of seatings and masks is allowed, not only one more than needed
 
@@ -78,7 +78,7 @@ def solve(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None = No
     search.run(share * wish.budget)
     shortest = min(search.best, known, key=wish.price)
     bound = min(search.bound + tail, shortest.end)
-    best = _easier(work, shortest, wish, held, EASE * wish.budget)
+    best = _easier(work, shortest, wish, held, min(MOST_EASE, EASE * wish.budget))
     return Answer(best, bound, search.proven and best.end <= bound)
 
 
