@@ -33,7 +33,9 @@ def swap(page: Page) -> None:
 
 
 def step(page: Page) -> None:
-    page.locator("ol button").nth(14).click()
+    page.get_by_role("button", name="Take it").wait_for(timeout=90_000)
+    page.locator("ol button").nth(3).click()
+    page.get_by_text("Until then your hands are busy").first.wait_for()
 
 
 def steps(page: Page) -> None:

@@ -124,7 +124,8 @@ class _Narrator:
         if action.why.meeting is not None and action.why.meeting.why.startswith("it carries"):
             reasons.append("The brush carries this ink already.")
         if item.key in self.work.by_hand:
-            reasons.append(self._why_by_hand(item))
+            # how it is done comes before why it is done now
+            reasons.insert(0, self._why_by_hand(item))
         return tuple(reasons) or ("Nothing lies under it; it can go first.",)
 
     def _why_by_hand(self, item: Pass) -> str:

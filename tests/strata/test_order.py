@@ -116,7 +116,7 @@ class DispatchTest(unittest.TestCase):
         self.assertEqual(wrongs(scene), [])
         # small shapes are quicker done with a light hand than masked, and that is said
         steps = [s for s in dispatch(scene).steps if s.kind == "ink"]
-        self.assertIn("Light hand", steps[0].reasons[-1])
+        self.assertIn("Light hand", steps[0].reasons[0])
 
     def test_every_step_says_what_to_do_and_every_pass_why(self) -> None:
         for step in dispatch(world.scene()).steps:

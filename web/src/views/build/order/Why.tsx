@@ -18,7 +18,13 @@ export function Why({ order, place, pass }: { order: OrderOfWork; place: number;
     staleTime: Infinity,
   });
   if (error) return null;
-  if (!found) return <Typography variant="caption">Following it back…</Typography>;
+  if (!found) {
+    return (
+      <Typography variant="caption" component="div" sx={{ pl: "166px", pb: 1.25 }}>
+        Following it back…
+      </Typography>
+    );
+  }
   const { earlier, earlier_key: other, cost, forbids } = found;
   return (
     <Box sx={{ px: 2, pb: 1.25, pl: "166px", display: "grid", gap: 0.5 }}>
