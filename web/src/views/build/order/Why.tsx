@@ -46,7 +46,7 @@ export function Why({ order, place, pass }: { order: OrderOfWork; place: number;
             sx={{ minHeight: 30, fontSize: 13 }}
           >
             Do it before {earlier}
-            {cost >= 0.05 ? ` (${minutes(cost)} more)` : cost <= -0.05 ? "" : " (takes no longer)"}
+            {cost >= 0.05 ? ` (${minutes(cost)} more)` : " (takes no longer)"}
           </Button>
         </Box>
       )}
