@@ -21,7 +21,8 @@ def _seconds(work: Callable[[], object], runs: int = 5) -> float:
 def order() -> None:
     """Random builds over the demo sets, the first demo build, twelve of it, an evening on three stocks."""
     from strata.order.dispatch import dispatch
-    from strata.order.gather import Evening, Make, work_of
+    from strata.order.evening import Evening, Make
+    from strata.order.gather import work_of
     from strata.order.planning import at_once, search
     from strata.order.table_rules import PLAIN, TODAY
     from strata.order.ticks import A_MINUTE, Work

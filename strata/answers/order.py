@@ -12,8 +12,9 @@ from strata.errors import BadValue, UnknownName, finite
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import Drawer, read_drawer_values
 from strata.formats.set_file import read_set
+from strata.order.evening import Evening, Make, Pin
 from strata.order.facts import facts_of_evening, plan_json
-from strata.order.gather import Evening, Make, Pin, work_of
+from strata.order.gather import work_of
 from strata.order.job import MOST_JOBS, MOST_MINUTES, Job
 from strata.order.planning import plan
 from strata.order.table_rules import PLAIN, TableRules, read_rules

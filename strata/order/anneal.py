@@ -10,8 +10,8 @@ import math
 import random
 from collections.abc import Callable
 
+from strata.order.done import Timed
 from strata.order.ticks import Work
-from strata.order.timing import Timed
 
 SEED = 11
 WARM, COLD = 15_000.0, 120.0

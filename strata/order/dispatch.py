@@ -7,8 +7,9 @@ from dataclasses import replace
 from typing import Any
 
 from strata.errors import StrataError
+from strata.order.evening import Evening, Make
 from strata.order.found import read_found
-from strata.order.gather import Evening, Make, work_of
+from strata.order.gather import work_of
 from strata.order.instance import Instance
 from strata.order.job import Job
 from strata.order.ledger import scheduled

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import deque
 from dataclasses import dataclass, replace
 
+from strata.order.done import Did
 from strata.order.found import Found
 from strata.order.instance import Instance
 from strata.order.jobs import filled
@@ -13,7 +14,6 @@ from strata.order.narration import called
 from strata.order.planning import search
 from strata.order.precedence import Rule
 from strata.order.ticks import A_MINUTE, Work
-from strata.order.timing import Did
 from strata.order.wish import Wish
 from strata.phrases import listed
 from strata.plan.scene import Scene

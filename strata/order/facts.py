@@ -11,7 +11,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from strata.order import times
-from strata.order.gather import Evening, Make, Pin, brushes_of, own_masks, stamped_whole
+from strata.order.evening import Evening, Make, Pin
+from strata.order.gather import brushes_of, own_masks, stamped_whole
 from strata.order.job import Job
 from strata.order.residues import meeting_area
 from strata.order.schedule import Action, Schedule

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from strata.errors import BadFile
+from strata.order.done import Did, Timed, counted
 from strata.order.ticks import Work
-from strata.order.timing import Did, Timed, counted
 
 VERSION = 1
 

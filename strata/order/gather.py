@@ -1,21 +1,16 @@
-"""From scenes to work: the passes of one build, or of all that an evening holds, as one instance.
-
-A make is a build in one colouring on one stock, made so many times. Makes
-that use the same set share its sheets: what one leaves on a sheet, the next
-one finds there.
-"""
+"""From scenes to work: the passes of one build, or of all that an evening holds, as one instance."""
 
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from itertools import chain
 
-from strata.errors import TooLarge
 from strata.optics.colour import Lab
 from strata.order import times
 from strata.order.circles import possible, refuse_circles
+from strata.order.evening import Evening, Make, Pin
 from strata.order.instance import Family, Group, Instance, Piece, Task
 from strata.order.job import Job
 from strata.order.meeting import Meeting, near_opposite, on_brush
@@ -24,80 +19,8 @@ from strata.order.parting import LIGHT_HAND, Parting, by_hand_is_quicker, partin
 from strata.order.precedence import LEAST_SHARED, Rule, precedences_of, shared_area
 from strata.order.residues import MEETS, meeting_area
 from strata.order.table_rules import TODAY, TableRules
-from strata.panel.laid import FREE
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
-
-MOST_MAKES = 8
-MOST_CARDS = 60
-# cards of one evening
-Pin = tuple[str, str]
-
-
-@dataclass(frozen=True)
-class Make:
-    """What is made of one scene: how many cards, and what its maker wants.
-
-    ``pins``: (before, after), keys of passes; ``by_hand``: groups that she
-    inks with a lighter hand (True) or behind a mask (False), whatever is quicker.
-    """
-
-    scene: Scene
-    cards: int = 1
-    pins: tuple[Pin, ...] = ()
-    by_hand: Mapping[Group, bool] = field(default_factory=dict)
-    lenient: bool = False
-
-
-class Evening:
-    """Several makes with their passes and sheets under names that are unique among them.
-
-    With one make all keep their own: the key of a pass is the plan's, the
-    number of a sheet the panel's.
-    """
-
-    def __init__(self, makes: Sequence[Make]) -> None:
-        if len(makes) > MOST_MAKES or sum(m.cards for m in makes) > MOST_CARDS:
-            raise TooLarge(f"An evening holds {MOST_MAKES} colourings and {MOST_CARDS} cards.", "cards")
-        self.makes = tuple(makes)
-        self._sheets: dict[tuple[object, ...], int] = {}
-        self._own: dict[tuple[int, int], int] = {}
-        for m, make in enumerate(self.makes):
-            glued = make.scene.layer_set.glued
-            for number in sorted({p.sheet for p in make.scene.plan.passes} | set(glued)):
-                self._own[m, self.sheet(m, number)] = number
-        self.passes: dict[str, tuple[int, Pass]] = {
-            self.key(m, p.key): (m, p) for m, make in enumerate(self.makes) for p in make.scene.plan.passes
-        }
-
-    def key(self, make: int, own: str) -> str:
-        """The key of a pass among all makes."""
-        return own if len(self.makes) == 1 else f"{make + 1}/{own}"
-
-    def sheet(self, make: int, number: int) -> int:
-        """The number of a sheet among all makes: the same plastic has the same one."""
-        if len(self.makes) == 1 or number == FREE:
-            return number
-        known = self._plastic(make, number)
-        return self._sheets.setdefault(known, len(self._sheets) + 1)
-
-    def _plastic(self, make: int, number: int) -> tuple[object, ...]:
-        laid = self.makes[make].scene.layer_set
-        origin, seat = laid.origin(number), laid.sheet(number).seat
-        source = laid.sources.get(origin.thing)
-        # a greeting or a piece is the same only where the whole panel is laid alike
-        return (id(source if source is not None else laid), origin.own, source is None and number, seat)
-
-    def own_sheet(self, make: int, sheet: int) -> int:
-        """The number that a sheet has on the panel of a make."""
-        return self._own[make, sheet]
-
-    def scene(self, key: str) -> Scene:
-        """The scene that a pass belongs to."""
-        return self.makes[self.passes[key][0]].scene
-
-    def __iter__(self) -> Iterator[tuple[str, int, Pass]]:
-        return ((key, m, p) for key, (m, p) in self.passes.items())
 
 
 def instance_of(

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from strata.order.done import Did, Timed, counted
 from strata.order.job import Job
 from strata.order.ticks import Work, ticks
-from strata.order.timing import Did, Timed, counted
 
 
 def filled(work: Work, timed: Timed) -> Timed:

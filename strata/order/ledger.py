@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
+from strata.order.done import Did, Timed
 from strata.order.found import Found
 from strata.order.jobs import filled
 from strata.order.schedule import Action, Schedule, Why
 from strata.order.ticks import A_MINUTE, Work
-from strata.order.timing import Did, Timed
 
 NEAR = 4
 # things after a wait among which is the one that it is for

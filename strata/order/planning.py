@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from strata.order.anneal import Order, Price, Split, annealed
+from strata.order.done import Timed
 from strata.order.found import Found
 from strata.order.greedy import greedy_order
 from strata.order.instance import Instance
@@ -14,7 +15,7 @@ from strata.order.needed import least_ticks
 from strata.order.rounds import led_by_one, rounds_of, visits_in
 from strata.order.schedule import Schedule
 from strata.order.ticks import Work
-from strata.order.timing import Timed, timed
+from strata.order.timing import timed
 from strata.order.visits import visits_of
 from strata.order.wetness import off_hold, wet_by_card
 from strata.order.wish import Wish

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from strata.order.done import Did, Timed, counted
 from strata.order.ledger import Ledger
 from strata.order.ticks import Work
-from strata.order.timing import Did, Timed, counted
 
 
 def pushed_left(work: Work, order: Iterable[Did], keep: bool = False) -> Timed:

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from strata.order.done import Timed
 from strata.order.ticks import Work
-from strata.order.timing import Timed
 
 
 def wet_by_card(work: Work, laid: Timed) -> dict[int, frozenset[int]]:

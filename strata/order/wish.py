@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from strata.errors import BadValue, finite
-from strata.order.timing import Timed
+from strata.order.done import Timed
 
 First = Literal["time", "cleanings", "placements", "masks"]
 FIRST: tuple[First, ...] = get_args(First)

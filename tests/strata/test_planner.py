@@ -12,10 +12,11 @@ from strata.errors import BadFile
 from strata.formats.svg_set import read
 from strata.order.check import check
 from strata.order.dispatch import work_for
+from strata.order.evening import Evening, Make
 from strata.order.explain import explain
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.found import read_found, write_found
-from strata.order.gather import Evening, Make, work_of
+from strata.order.gather import work_of
 from strata.order.job import Job
 from strata.order.ledger import scheduled
 from strata.order.needed import least_ticks

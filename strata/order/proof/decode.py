@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from ortools.sat.python import cp_model
 
+from strata.order.done import Did, Timed
 from strata.order.proof.cares import Cares
 from strata.order.proof.masks import Mask
 from strata.order.proof.model import Model
 from strata.order.shift import pushed_left
 from strata.order.ticks import CLEANED, NOTHING
-from strata.order.timing import Did, Timed
 from strata.order.visits import BARE, Cover
 from strata.order.wetness import off_hold
 

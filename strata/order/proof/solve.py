@@ -8,6 +8,7 @@ from dataclasses import dataclass
 
 from ortools.sat.python import cp_model
 
+from strata.order.done import Timed
 from strata.order.proof.bounds import hands_at_least, keep_order
 from strata.order.proof.cares import Cares, take_brushes
 from strata.order.proof.decode import decoded
@@ -15,7 +16,6 @@ from strata.order.proof.masks import Mask, lay_masks
 from strata.order.proof.model import Expr, Model
 from strata.order.proof.sheets import keep_dry, seat_sheets
 from strata.order.ticks import Work, ticks
-from strata.order.timing import Timed
 from strata.order.wish import MINUTES, RETURN, Wish
 
 SETTINGS = {
