@@ -40,7 +40,7 @@ def answer(data: str | bytes) -> dict[str, Any]:
     rules, jobs = _rules(top, evening), _jobs(top, evening)
     work = work_of(evening, rules, jobs)
     schedule = plan(work, _wish(top))
-    return {"facts": facts_of_evening(evening, rules, jobs), "plan": plan_json(schedule, work.by_hand)}
+    return {"facts": facts_of_evening(evening, rules, work.jobs), "plan": plan_json(schedule, work.by_hand)}
 
 
 def _makes(top: Mapping[str, Any]) -> list[Make]:

@@ -317,6 +317,24 @@ class CommandTest(unittest.TestCase):
         )
         self.assertNotIn("Peach Tin", sentence, "the shortest chain, not every one")
 
+    def test_an_evening_of_several_builds_and_other_work(self) -> None:
+        one = self.request(world.demo_plan("first-try-on-kraft"))
+        small = world.plan_of(world.a_pass("a", "lantern", 1, "lamp-haze"), stock="Ivory")
+        makes = [
+            {"build": one["build"], "set": one["set"], "cards": 2},
+            {"build": self.request(small)["build"], "set": one["set"]},
+        ]
+        jobs = [{"name": "Fold the bases", "minutes": 4}, {"name": "Cut", "minutes": 2, "before": "1/p5"}]
+        asked = {"evening": makes, "drawer": one["drawer"], "jobs": jobs, "budget": 0.2}
+        for rules in ({}, {"hands": 2, "heat": True, "first_card": True, "parted_by": "weighed"}):
+            found = json.loads(json.dumps(order.answer(json.dumps({**asked, "rules": rules}))))
+            self.assertEqual(check(found["facts"], found["plan"]), [], rules)
+            self.assertEqual(found["facts"]["makes"], [2, 1])
+            self.assertEqual({s["card"] for s in found["plan"]["steps"] if s["kind"] == "ink"}, {1, 2, 3})
+        self.assertEqual(len({s["number"] for s in found["facts"]["sheets"]}), len(world.koi().sheets))
+        with self.assertRaises(UnknownName):
+            order.answer(json.dumps({**asked, "jobs": [{"name": "Cut", "minutes": 2, "before": "p5"}]}))
+
     def test_what_it_cannot_do_it_says(self) -> None:
         refused: list[tuple[Json, type[StrataError]]] = [
             ({"rules": {"wet_blocks": "moon"}}, BadValue),
