@@ -13,12 +13,10 @@ from dataclasses import dataclass, field
 from strata.errors import TooLarge
 from strata.order.instance import Group
 from strata.panel.laid import FREE
-from strata.plan.model import Pass
+from strata.plan.model import MOST_CARDS, Pass
 from strata.plan.scene import Scene
 
 MOST_MAKES = 8
-MOST_CARDS = 60
-# cards of one evening
 Pin = tuple[str, str]
 
 

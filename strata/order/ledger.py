@@ -90,7 +90,7 @@ def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:
     last = [Did("end", timed.end, 0, card, 0) for card in range(1, len(work.instance.cards) + 1)]
     for n, one in enumerate(did):
         if one.who == 1 and one.start > clock:
-            yield _wait(ledger, clock, one.start, [*did[n : n + NEAR], *last])
+            yield _wait(ledger, clock, one.start, did[n : n + NEAR])
         yield _action(work, one)
         ledger.note(one)
         if one.who == 1:
