@@ -78,7 +78,7 @@ def edit(colouring: Colouring, revision: int, kind: str, values: dict[str, Any],
         asked = _prepared(row, kind, values)  # before the scene: it may lend the build a set
         scene = scene_of(row)
         plan, label = apply(scene, kind, asked)
-        if kind == "pin_order":
+        if set(plan.order.pins) - set(scene.plan.order.pins):
             # an order that the craft forbids is refused with the chain that shows it
             work_for(scene.with_plan(plan), strict=True)
         row.changes.filter(number__gt=row.head).delete()

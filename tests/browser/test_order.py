@@ -73,6 +73,14 @@ class OrderTest(BrowserTest):
         pins.get_by_role("button", name=re.compile("^Let go of")).click()
         expect(pins).to_have_count(0)
 
+    def test_a_whole_sheet_is_put_before_another_or_refused_with_the_rule(self) -> None:
+        self.order()
+        page = self.page
+        page.get_by_role("button", name="Before sheet 1").first.click()
+        expect(page.get_by_text("This order is impossible").first).to_be_visible()
+        expect(page.get_by_text("must come before").first).to_be_visible()
+        self.assertEqual(self.good.changes.count(), 1, "nothing was changed")
+
     def test_several_cards_are_told_in_rounds(self) -> None:
         edit(self.good, self.good.revision, "set_cards", {"cards": 3}, "three")
         self.order()

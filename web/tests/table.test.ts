@@ -1,9 +1,9 @@
 /** At the table: what is to be ticked, what was forgotten, where to go back to. */
 import { describe, expect, it } from "vitest";
 import { beginAt } from "../src/views/build/order/Wishes";
-import { cardsSaid } from "../src/views/build/order/Visits";
+import { cardsSaid, pinsBefore } from "../src/views/build/order/Visits";
 import { backTo, forgotten, toTick } from "../src/views/build/table/ticks";
-import type { Laid, State, Step } from "../src/api/client";
+import type { Laid, State, Step, Visit } from "../src/api/client";
 
 const step = (kind: string, sheet: number, element: string | null = null) =>
   ({ kind, sheet, element }) as unknown as Step;
@@ -57,6 +57,16 @@ describe("the order in words", () => {
     expect(beginAt("21:30", 105)).toBe("19:45");
     expect(beginAt("00:30", 60)).toBe("23:30 the day before");
     expect(beginAt("", 60)).toBeNull();
+  });
+
+  it("puts a whole sheet before another by its passes", () => {
+    const visit = (...keys: (string | null)[]) =>
+      ({ steps: keys.map((pass_key) => ({ pass_key })) }) as unknown as Visit;
+    expect(pinsBefore(visit(null, "c", "d"), visit(null, "a", "b"))).toEqual([
+      { before: "c", after: "a" },
+      { before: "d", after: "a" },
+    ]);
+    expect(pinsBefore(visit("c"), visit(null))).toEqual([]);
   });
 
   it("says which cards", () => {

@@ -1,5 +1,6 @@
 /** The steps, gathered under the sheet that is seated; what is the same on several cards is told once. */
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
@@ -7,6 +8,7 @@ import type { Laid, OrderOfWork, Rung, Step, Visit } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
+import { useShared } from "../context";
 import { Why } from "./Why";
 
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
@@ -44,9 +46,9 @@ interface Props {
 export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
   return (
     <>
-      {order.visits.map((visit) => (
+      {order.visits.map((visit, n) => (
         <Paper variant="card" component="section" key={visit.first}>
-          <Title visit={visit} set={set} cards={order.cards} />
+          <Title visit={visit} set={set} cards={order.cards} before={order.visits[n - 1]} />
           <Box component="ol">
             {visit.steps.map((step, i) => {
               const place = visit.first + i;
@@ -73,15 +75,41 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
   );
 }
 
-function Title({ visit, set, cards }: { visit: Visit; set: Laid; cards: number }) {
+/** The pins by which one visit comes before another: all of its passes before the first of the other's. */
+export function pinsBefore(visit: Visit, other: Visit): { before: string; after: string }[] {
+  const first = other.steps.find((s) => s.pass_key)?.pass_key;
+  const own = visit.steps.flatMap((s) => (s.pass_key ? [s.pass_key] : []));
+  return first ? own.filter((key) => key !== first).map((before) => ({ before, after: first })) : [];
+}
+
+interface TitleProps {
+  visit: Visit;
+  set: Laid;
+  cards: number;
+  before: Visit | undefined;
+}
+
+function Title({ visit, set, cards, before }: TitleProps) {
+  const { change } = useShared();
   const first = visit.steps[0];
   const on = cardsSaid(visit.cards, cards);
+  const pins = before && cards === 1 ? pinsBefore(visit, before) : [];
+  const other = before?.steps[0]?.kind === "place" ? titleOf(set, before.steps[0].sheet).split(":")[0] : "";
   return (
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, px: 2, pt: 1.25, pb: 0.5 }}>
       <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
         {first?.kind === "place" ? titleOf(set, first.sheet) : "First"}
         {on && `, ${on}`}
       </Typography>
+      {pins.length > 0 && other && (
+        <Button
+          variant="text"
+          onClick={() => change("several", { edits: pins.map((values) => ({ kind: "pin_order", values })) })}
+          sx={{ fontSize: 13, py: 0 }}
+        >
+          Before {other.toLowerCase()}
+        </Button>
+      )}
       <Typography variant="caption" sx={{ color: greys.quiet }}>
         {minutes(visit.minutes)}
       </Typography>
