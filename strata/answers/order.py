@@ -15,13 +15,13 @@ from strata.formats.set_file import read_set
 from strata.order.evening import Evening, Make, Pin
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.gather import work_of
-from strata.order.job import MOST_JOBS, MOST_MINUTES, Job
 from strata.order.planning import plan
 from strata.order.table_rules import PLAIN, TableRules, read_rules
-from strata.order.wish import FIRST, MOST_BUDGET, First, Wish
+from strata.order.wish import MOST_BUDGET, Wish
 from strata.plan.model import MOST_CARDS, Plan
 from strata.plan.scene import Scene
 from strata.plan.tools import Tools
+from strata.plan.wishes import FIRST, MOST_JOBS, MOST_MINUTES, First, OtherWork
 from strata.sheets.model import LayerSet
 
 MOST_PINS = 400
@@ -68,7 +68,7 @@ def _make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]) ->
     return Make(scene, int(finite(cards, "cards", 1, MOST_CARDS)), tuple(_pins(one)))
 
 
-def _jobs(top: Mapping[str, Any], evening: Evening) -> list[Job]:
+def _jobs(top: Mapping[str, Any], evening: Evening) -> list[OtherWork]:
     """Other work: ``[{"name", "minutes", "before"?}]``."""
     found = []
     for n, item in enumerate(readings.listing(top.get("jobs", []), "jobs")):
@@ -78,7 +78,7 @@ def _jobs(top: Mapping[str, Any], evening: Evening) -> list[Job]:
             raise UnknownName("Other work is to be done before a pass that is not there.", "jobs")
         name = readings.text(readings.needed(one, "name", "jobs"), "jobs", 120)
         minutes = finite(readings.needed(one, "minutes", "jobs"), "minutes", 0.1, MOST_MINUTES)
-        found.append(Job(f"job {n + 1}", name, minutes, before))
+        found.append(OtherWork(f"job {n + 1}", name, minutes, before))
     if len(found) > MOST_JOBS:
         raise BadValue(f"At most {MOST_JOBS} pieces of other work are planned.", "jobs")
     return found

@@ -11,15 +11,15 @@ from strata.order.evening import Evening, Make
 from strata.order.found import read_found
 from strata.order.gather import work_of
 from strata.order.instance import Instance
-from strata.order.job import Job
 from strata.order.ledger import scheduled
 from strata.order.narration import narrate
 from strata.order.planning import plan_greedily
 from strata.order.steps import Sequence
 from strata.order.table_rules import AT_THE_TABLE, TableRules
 from strata.order.ticks import Work
-from strata.order.wish import First, Wish
+from strata.order.wish import Wish
 from strata.plan.scene import Scene
+from strata.plan.wishes import OtherWork
 
 SPARE = 1.0
 # minutes that a maker gives up rather than seat a sheet once more
@@ -45,15 +45,14 @@ def make_of(scene: Scene, cards: int, strict: bool = False) -> Make:
     return Make(scene, cards, pins, by_hand, not strict)
 
 
-def jobs_of(scene: Scene) -> list[Job]:
+def jobs_of(scene: Scene) -> list[OtherWork]:
     """Other work that the plan's maker wants done in the waits."""
-    return [Job(f"own:{j.key}", j.name, j.minutes) for j in scene.plan.order.jobs]
+    return [replace(j, key=f"own:{j.key}") for j in scene.plan.order.jobs]
 
 
 def wish_of(scene: Scene, budget: float) -> Wish:
     """What is put first, and how long may be searched."""
-    first: First = scene.plan.order.first  # type: ignore[assignment]
-    return Wish(first, budget, SPARE)
+    return Wish(scene.plan.order.first, budget, SPARE)
 
 
 def work_for(scene: Scene, cards: int = 1, strict: bool = False) -> Instance:

@@ -47,11 +47,10 @@ class Evening:
             raise TooLarge(f"An evening holds {MOST_MAKES} colourings and {MOST_CARDS} cards.", "cards")
         self.makes = tuple(makes)
         self._sheets: dict[tuple[object, ...], int] = {}
-        self._own: dict[tuple[int, int], int] = {}
+        # numbers are given make by make and from the lowest up, whatever is asked for first
         for m, make in enumerate(self.makes):
-            glued = make.scene.layer_set.glued
-            for number in sorted({p.sheet for p in make.scene.plan.passes} | set(glued)):
-                self._own[m, self.sheet(m, number)] = number
+            for number in sorted({p.sheet for p in make.scene.plan.passes} | set(make.scene.layer_set.glued)):
+                self.sheet(m, number)
         self.passes: dict[str, tuple[int, Pass]] = {
             self.key(m, p.key): (m, p) for m, make in enumerate(self.makes) for p in make.scene.plan.passes
         }
@@ -73,10 +72,6 @@ class Evening:
         source = laid.sources.get(origin.thing)
         # a greeting or a piece is the same only where the whole panel is laid alike
         return (id(source if source is not None else laid), origin.own, source is None and number, seat)
-
-    def own_sheet(self, make: int, sheet: int) -> int:
-        """The number that a sheet has on the panel of a make."""
-        return self._own[make, sheet]
 
     def scene(self, key: str) -> Scene:
         """The scene that a pass belongs to."""

@@ -13,7 +13,6 @@ from typing import Any
 from strata.order import times
 from strata.order.evening import Evening, Make, Pin
 from strata.order.gather import brushes_of, own_masks, stamped_whole
-from strata.order.job import Job
 from strata.order.residues import meeting_area
 from strata.order.schedule import Action, Schedule
 from strata.order.table_rules import TODAY, TableRules
@@ -21,6 +20,7 @@ from strata.panel.laid import FREE, GROUND
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import EVERY
+from strata.plan.wishes import OtherWork
 
 
 def facts_of(
@@ -30,7 +30,7 @@ def facts_of(
     return facts_of_evening(Evening([Make(scene, cards, tuple(pins))]), rules)
 
 
-def facts_of_evening(evening: Evening, rules: TableRules, jobs: Sequence[Job] = ()) -> dict[str, Any]:
+def facts_of_evening(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> dict[str, Any]:
     """Measures of all makes of an evening: mm2, mm, minutes, CIELAB D50/2 degrees.
 
     Passes, sheets and cards say which make they belong to where there are

@@ -12,7 +12,6 @@ from strata.order import times
 from strata.order.circles import possible, refuse_circles
 from strata.order.evening import Evening, Make, Pin
 from strata.order.instance import Family, Group, Instance, Piece, Task
-from strata.order.job import Job
 from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.neighbours import close_neighbours
 from strata.order.parting import LIGHT_HAND, Parting, by_hand_is_quicker, parting
@@ -21,6 +20,7 @@ from strata.order.residues import MEETS, meeting_area
 from strata.order.table_rules import TODAY, TableRules
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
+from strata.plan.wishes import OtherWork
 
 
 def instance_of(
@@ -34,7 +34,7 @@ def instance_of(
     return work_of(Evening([Make(scene, cards, tuple(pins))]), rules)
 
 
-def work_of(evening: Evening, rules: TableRules, jobs: Sequence[Job] = ()) -> Instance:
+def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> Instance:
     """The work of an evening, with other work beside; raises as ``instance_of``."""
     precedences = [r for m in range(len(evening.makes)) for r in _precedences(evening, m, rules)]
     refuse_circles(precedences, lambda key: _called(evening, key))
@@ -78,9 +78,9 @@ def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
     return tuple(m.name or m.key for m in scene.masks(item))
 
 
-def _cuts(evening: Evening, partings: Mapping[str, Parting], by_hand: set[str]) -> list[Job]:
+def _cuts(evening: Evening, partings: Mapping[str, Parting], by_hand: set[str]) -> list[OtherWork]:
     """Masks that have to be cut to shape, once for all cards and before the first pass that needs them."""
-    found: dict[tuple[int, Group], Job] = {}
+    found: dict[tuple[int, Group], OtherWork] = {}
     for key, way in partings.items():
         m, item = evening.passes[key]
         if way.way != "cut" or key in by_hand:
@@ -88,7 +88,7 @@ def _cuts(evening: Evening, partings: Mapping[str, Parting], by_hand: set[str]) 
         name = f"Cut the mask for {item.element}: {way.cut:.0f} mm of outline."
         own = evening.sheet(m, item.sheet)
         found.setdefault(
-            (m, item.group), Job(f"cut:{own}:{item.element}"[:110], name, round(way.cutting, 1), key)
+            (m, item.group), OtherWork(f"cut:{own}:{item.element}"[:110], name, round(way.cutting, 1), key)
         )
     return list(found.values())
 

@@ -11,12 +11,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from strata.order.job import Job
 from strata.order.meeting import Meeting
 from strata.order.parting import Parting
 from strata.order.precedence import Rule
 from strata.order.table_rules import TableRules
 from strata.plan.tools import Brush
+from strata.plan.wishes import OtherWork
 
 Group = tuple[str, int]
 Family = tuple[str, str]
@@ -98,7 +98,7 @@ class Instance:
     rules: TableRules
     partings: Mapping[str, Parting] = field(default_factory=dict)
     by_hand: frozenset[str] = frozenset()
-    jobs: tuple[Job, ...] = ()
+    jobs: tuple[OtherWork, ...] = ()
     cards: tuple[int, ...] = (0,)
 
     @cached_property

@@ -7,7 +7,7 @@ from typing import NamedTuple
 
 from strata.order.done import Did, Timed
 from strata.order.found import Found
-from strata.order.jobs import filled
+from strata.order.other_work import filled
 from strata.order.schedule import Action, Schedule, Why
 from strata.order.ticks import A_MINUTE, Work
 

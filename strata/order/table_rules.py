@@ -7,13 +7,13 @@ from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 from strata.errors import BadValue, UnknownName, finite
+from strata.plan.wishes import MOST_BRUSH_DRY
 
 WET_BLOCKS = ("panel", "piece", "touching", "kind")
 WASH_BY = ("opening", "place")
 PARTED_BY = ("mask", "weighed")
 BY_KIND: Mapping[str, str] = {"stamp set": "touching", "die-cut": "piece"}
 # a stencil and a hand on the bare panel lie on all of it; a stamp only where it prints; a piece lies apart
-MOST_BRUSH_DRY = 60.0
 
 
 @dataclass(frozen=True)

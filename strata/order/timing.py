@@ -70,8 +70,8 @@ class _Hands:
         also = self.sheet_dry.get(sheet, 0)
         self._dried(card, self._free(card, sheet), self.work.blocked[sheet], also)
         self._do("place", self.minutes.place, card, sheet, i=first)
-        for r, (cover, passes) in enumerate(visit.runs):
-            self._cover(card, sheet, cover, passes[0], fresh=r == 0)
+        for cover, passes in visit.runs:
+            self._cover(card, sheet, cover, passes[0])
             for i in passes:
                 self._ink(card, i, cover)
         self._leave(n, visit)
@@ -86,7 +86,7 @@ class _Hands:
                 until = at
         return until
 
-    def _cover(self, card: int, sheet: int, cover: Cover, i: int, fresh: bool) -> None:
+    def _cover(self, card: int, sheet: int, cover: Cover, i: int) -> None:
         lies = self.masks.get(sheet, BARE)
         if lies == cover:
             return

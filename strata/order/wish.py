@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal, get_args
 
 from strata.errors import BadValue, finite
 from strata.order.done import Timed
+from strata.plan.wishes import FIRST, First
 
-First = Literal["time", "cleanings", "placements", "masks"]
-FIRST: tuple[First, ...] = get_args(First)
 MOST_BUDGET = 3600.0
 FAR = 100_000_000
 # ticks, more than any evening: one of what is put first outweighs all minutes

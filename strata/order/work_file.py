@@ -7,11 +7,11 @@ from dataclasses import asdict
 from typing import Any
 
 from strata.order.instance import Instance, Piece, Task
-from strata.order.job import Job
 from strata.order.meeting import Meeting
 from strata.order.precedence import Rule
 from strata.order.table_rules import TableRules
 from strata.plan.tools import brush
+from strata.plan.wishes import OtherWork
 
 
 def write_work(work: Instance) -> dict[str, Any]:
@@ -51,7 +51,7 @@ def read_work(value: Mapping[str, Any]) -> Instance:
         place_minutes=value["place_minutes"],
         pieces=tuple(Piece(**p) for p in value["pieces"]),
         rules=TableRules(**value["rules"]),
-        jobs=tuple(Job(**j) for j in value["jobs"]),
+        jobs=tuple(OtherWork(**j) for j in value["jobs"]),
         cards=tuple(value["cards"]),
     )
 

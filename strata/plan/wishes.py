@@ -4,31 +4,37 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, fields
-from typing import Any
+from typing import Any, Literal, get_args
 
 from strata.errors import BadValue, TooLarge, finite
 
-FIRST = ("time", "cleanings", "placements", "masks")
+First = Literal["time", "cleanings", "placements", "masks"]
+FIRST: tuple[First, ...] = get_args(First)
 WAYS = ("mask", "hand")
 MOST_PINS = 400
 MOST_JOBS = 60
+MOST_LETTERS = 120
 MOST_MINUTES = 120.0
 MOST_BRUSH_DRY = 60.0
 
 
 @dataclass(frozen=True)
 class OtherWork:
-    """Something to do in the waits: its name, and minutes without a break."""
+    """Something to cut, fold, print or clean beside the inking: its name, and minutes without a break.
+
+    ``before``: key of the pass that it must be done for, if any.
+    """
 
     key: str
     name: str
     minutes: float
+    before: str | None = None
 
     def __post_init__(self) -> None:
         for name in ("key", "name"):
             value = getattr(self, name)
-            if not isinstance(value, str) or not value.strip() or len(value) > 80:
-                raise BadValue("Other work needs a name of at most 80 letters.", "name")
+            if not isinstance(value, str) or not value.strip() or len(value) > MOST_LETTERS:
+                raise BadValue(f"Other work needs a name of at most {MOST_LETTERS} letters.", "name")
         finite(self.minutes, "minutes", 0.1, MOST_MINUTES)
 
 
@@ -43,7 +49,7 @@ class OrderWishes:
     sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
     """
 
-    first: str = "time"
+    first: First = "time"
     hands: int = 1
     heat: bool = False
     lead: bool = True

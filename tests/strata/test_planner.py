@@ -17,7 +17,6 @@ from strata.order.explain import explain
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.found import read_found, write_found
 from strata.order.gather import work_of
-from strata.order.job import Job
 from strata.order.ledger import scheduled
 from strata.order.needed import least_ticks
 from strata.order.planning import at_once, plan, plan_greedily, search
@@ -30,7 +29,7 @@ from strata.order.wetness import wet_by_card
 from strata.order.wish import Wish
 from strata.order.work_file import read_work, write_work
 from strata.plan import Form, Scene
-from strata.plan.wishes import OrderWishes
+from strata.plan.wishes import OrderWishes, OtherWork
 from strata.sheets import LayerSet
 from tests import world
 
@@ -76,7 +75,7 @@ def some_scene(rng: random.Random, count: int, name: str, kind: str) -> Scene:
 
 
 def judged(
-    scene: Scene, rules: TableRules, wish: Wish = QUICK, cards: int = 1, jobs: tuple[Job, ...] = ()
+    scene: Scene, rules: TableRules, wish: Wish = QUICK, cards: int = 1, jobs: tuple[OtherWork, ...] = ()
 ) -> Schedule:
     """The plan, once the checker has nothing against it; raises AssertionError."""
     evening = Evening([Make(scene, cards)])
@@ -140,7 +139,11 @@ class SoundTest(unittest.TestCase):
     def test_other_work_is_done_and_in_time(self) -> None:
         scene = some_scene(random.Random(7), 8, *KINDS[0])
         needed = scene.plan.passes[3].key
-        jobs = (Job("a", "Fold the bases", 3), Job("b", "Cut a mask", 4, needed), Job("c", "Inside", 1.5))
+        jobs = (
+            OtherWork("a", "Fold the bases", 3),
+            OtherWork("b", "Cut a mask", 4, needed),
+            OtherWork("c", "Inside", 1.5),
+        )
         for hands in (1, 2):
             found = judged(scene, replace(PLAIN, hands=hands), jobs=jobs)
             done = {a.job: a for a in found.actions if a.kind == "prep"}
@@ -148,7 +151,7 @@ class SoundTest(unittest.TestCase):
             inked = next(a for a in found.actions if a.pass_key == needed)
             self.assertLessEqual(done["b"].starts + done["b"].minutes, inked.starts)
         plain = judged(scene, PLAIN).minutes
-        short = judged(scene, PLAIN, jobs=(Job("c", "Inside", 1.0),)).minutes
+        short = judged(scene, PLAIN, jobs=(OtherWork("c", "Inside", 1.0),)).minutes
         self.assertAlmostEqual(short, plain, msg="it fits into a wait and costs nothing")
 
 

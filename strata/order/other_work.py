@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from strata.order.done import Did, Timed, counted
-from strata.order.job import Job
 from strata.order.ticks import Work, ticks
+from strata.plan.wishes import OtherWork
 
 
 def filled(work: Work, timed: Timed) -> Timed:
@@ -36,7 +36,7 @@ def filled(work: Work, timed: Timed) -> Timed:
     return replace(timed, did=did, end=end, counts=counted(did))
 
 
-def _needed(work: Work, did: Sequence[Did], job: Job) -> int | None:
+def _needed(work: Work, did: Sequence[Did], job: OtherWork) -> int | None:
     """When a job must be done: before the sheet is seated for its pass."""
     if job.before is None:
         return None
