@@ -11,9 +11,9 @@ from strata.order.evening import Evening, Make
 from strata.order.found import read_found
 from strata.order.gather import work_of
 from strata.order.instance import Instance
-from strata.order.ledger import scheduled
 from strata.order.narration import narrate
 from strata.order.planning import plan_greedily
+from strata.order.scheduled import scheduled
 from strata.order.steps import Sequence
 from strata.order.table_rules import AT_THE_TABLE, TableRules
 from strata.order.ticks import Work

@@ -8,11 +8,12 @@ from dataclasses import dataclass, replace
 from strata.order.done import Did
 from strata.order.found import Found
 from strata.order.instance import Instance
-from strata.order.ledger import Cause, Ledger, scheduled
+from strata.order.ledger import Cause, Ledger
 from strata.order.narration import called
 from strata.order.other_work import filled
 from strata.order.planning import search
 from strata.order.precedence import Rule
+from strata.order.scheduled import scheduled
 from strata.order.ticks import A_MINUTE, Work
 from strata.order.wish import Wish
 from strata.phrases import listed

@@ -7,7 +7,7 @@ from strata.order import times, wording
 from strata.order.gather import own_masks
 from strata.order.instance import Instance
 from strata.order.parting import ROOM
-from strata.order.schedule import Action, Schedule, wet_onto
+from strata.order.schedule import Action, Schedule
 from strata.order.steps import Sequence, Step, keyed
 from strata.phrases import listed
 from strata.plan.media import MEDIA
@@ -31,7 +31,7 @@ class _Narrator:
     def sequence(self) -> Sequence:
         """All steps with their keys, the order of the passes, and which of these go onto wet ink."""
         steps = [self.step(a) for a in self.schedule.actions]
-        return Sequence(keyed(steps), self.schedule.passes, wet_onto(self.work, self.schedule))
+        return Sequence(keyed(steps), self.schedule.passes, self.schedule.wet)
 
     def step(self, action: Action) -> Step:
         """One action told."""

@@ -10,10 +10,10 @@ from strata.order.done import Timed
 from strata.order.found import Found
 from strata.order.greedy import greedy_order
 from strata.order.instance import Instance
-from strata.order.ledger import scheduled
 from strata.order.needed import least_ticks
 from strata.order.rounds import led_by_one, rounds_of, visits_in
 from strata.order.schedule import Schedule
+from strata.order.scheduled import scheduled
 from strata.order.ticks import Work
 from strata.order.timing import timed
 from strata.order.visits import visits_of

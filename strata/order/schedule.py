@@ -5,9 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Literal
 
-from strata.order.instance import Instance
 from strata.order.meeting import Meeting
-from strata.order.times import DRY_ENOUGH
 
 WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush", "rest"]
 
@@ -45,12 +43,17 @@ class Action:
 
 @dataclass(frozen=True)
 class Schedule:
-    """Actions in the order in which they begin; ``by`` names the planner, ``bound`` what none can beat (minutes)."""
+    """Actions in the order in which they begin.
+
+    ``by`` names the planner, ``bound`` what none can beat (minutes); ``wet``
+    are the passes that lie on wet ink (``wetness``).
+    """
 
     actions: tuple[Action, ...]
     by: str = "greedy"
     bound: float | None = None
     proven: bool = False
+    wet: frozenset[str] = frozenset()
 
     @property
     def passes(self) -> tuple[str, ...]:
@@ -62,26 +65,3 @@ class Schedule:
     def minutes(self) -> float:
         """From the first action to the end of the last."""
         return max((a.starts + a.minutes for a in self.actions), default=0.0)
-
-
-def wet_onto(work: Instance, schedule: Schedule) -> frozenset[str]:
-    """Passes that are laid while ink beneath them is still wet, on the card that gets them first.
-
-    The one place where this is settled: pictures, ladders and warnings all
-    take it from here, so that an order of work that comes later cannot
-    change a colour unseen.
-    """
-    wet: set[str] = set()
-    seen: set[str] = set()
-    laid: dict[int, dict[str, float]] = {}
-    for action in schedule.actions:
-        if action.kind != "ink" or action.pass_key is None:
-            continue
-        key, card = action.pass_key, laid.setdefault(action.card, {})
-        if key not in seen:
-            still = (k for k, dry in card.items() if dry > action.starts + DRY_ENOUGH)
-            if any(frozenset((k, key)) in work.touching for k in still):
-                wet.add(key)
-            seen.add(key)
-        card[key] = action.starts + action.minutes + work.by_key[key].dry
-    return frozenset(wet)

@@ -16,10 +16,10 @@ from strata.order import Sequence, Step
 from strata.order.dispatch import wish_of, work_for
 from strata.order.explain import Explained, explain
 from strata.order.found import Found, read_found
-from strata.order.ledger import scheduled
 from strata.order.narration import narrate
 from strata.order.planning import at_once
 from strata.order.schedule import Schedule
+from strata.order.scheduled import scheduled
 from strata.order.ticks import A_MINUTE, Work
 from strata.order.work_file import write_work
 from strata.plan import Scene

@@ -8,13 +8,14 @@ from strata.errors import BadValue, UnknownName
 from strata.order import dispatch
 from strata.order.brushes import assigned
 from strata.order.dispatch import work_for
+from strata.order.done import Did
 from strata.order.gather import instance_of
 from strata.order.instance import Instance
 from strata.order.needed import least_ticks
-from strata.order.planning import plan_greedily
-from strata.order.schedule import Action, Schedule, wet_onto
+from strata.order.planning import at_once, plan_greedily
 from strata.order.steps import Step, keyed
-from strata.order.ticks import A_MINUTE, CLEANED, NOTHING, Work
+from strata.order.ticks import A_MINUTE, CLEANED, NOTHING, Work, ticks
+from strata.order.wetness import laid_on_wet
 from strata.plan import Form, Pass
 from strata.plan.tools import Tool, Tools
 from tests import world
@@ -145,39 +146,47 @@ class BrushTest(unittest.TestCase):
 
 
 class WetTest(unittest.TestCase):
-    """What lies wet under what follows from the schedule alone: another order is another colour, and says so."""
+    """What lies wet under what follows from the plan in time alone: another order is another colour, and says so."""
 
-    def ink(self, key: str, starts: float, minutes: float = 1.0, card: int = 1) -> Action:
-        return Action("ink", starts, minutes, card, 1, key)
+    def wet(self, work: Instance, *did: tuple[str, float, int]) -> set[str]:
+        """Passes (key, minute, card) of a minute each; ``heat`` is the heat tool."""
+        own = Work(work)
+        done = [
+            Did("heat", ticks(at), A_MINUTE, card, 0)
+            if key == "heat"
+            else Did("ink", ticks(at), A_MINUTE, card, 1, own.index[key])
+            for key, at, card in did
+        ]
+        return {own.tasks[i].key for i in laid_on_wet(own, done)}
 
     def test_within_the_drying_time_it_is_wet(self) -> None:
         work = work_of(*STACK)
         dry = work.by_key["a"].dry
-        early = Schedule((self.ink("a", 0), self.ink("b", 1.5)))
-        late = Schedule((self.ink("a", 0), self.ink("b", 1 + dry)))
-        self.assertEqual((wet_onto(work, early), wet_onto(work, late)), ({"b"}, frozenset()))
+        self.assertEqual(self.wet(work, ("a", 0, 1), ("b", 1.5, 1)), {"b"})
+        self.assertEqual(self.wet(work, ("a", 0, 1), ("b", 1 + dry, 1)), set())
+
+    def test_what_the_heat_tool_dried_is_dry(self) -> None:
+        self.assertEqual(self.wet(work_of(*STACK), ("a", 0, 1), ("heat", 1, 1), ("b", 2, 1)), set())
+        self.assertEqual(self.wet(work_of(*STACK), ("a", 0, 1), ("heat", 1, 2), ("b", 2, 1)), {"b"})
 
     def test_what_does_not_touch_is_never_wet_on(self) -> None:
         work = work_of(world.a_pass("a", "lantern", 1, "lamp-haze"), world.a_pass("b", "reeds", 3, "campion"))
-        self.assertEqual(wet_onto(work, Schedule((self.ink("a", 0), self.ink("b", 1)))), frozenset())
+        self.assertEqual(self.wet(work, ("a", 0, 1), ("b", 1, 1)), set())
 
     def test_cards_do_not_wet_one_another(self) -> None:
-        work = work_of(*STACK)
-        schedule = Schedule((self.ink("a", 0), self.ink("b", 1.5, card=2)))
-        self.assertEqual(wet_onto(work, schedule), frozenset())
+        self.assertEqual(self.wet(work_of(*STACK), ("a", 0, 1), ("b", 1.5, 2)), set())
 
     def test_a_batch_is_judged_by_the_card_that_gets_it_first(self) -> None:
-        work = work_of(*STACK)
-        lead = (self.ink("a", 0), self.ink("b", 1.5))
-        schedule = Schedule((*lead, self.ink("a", 4, card=2), self.ink("b", 30, card=2)))
-        self.assertEqual(wet_onto(work, schedule), {"b"})
+        lead = (("a", 0, 1), ("b", 1.5, 1))
+        self.assertEqual(self.wet(work_of(*STACK), *lead, ("a", 4, 2), ("b", 30, 2)), {"b"})
 
     def test_the_sequence_takes_it_from_there(self) -> None:
         rng = random.Random(5)
         for _ in range(6):
             scene = random_scene(rng)
-            work = work_for(scene)
-            self.assertEqual(dispatch(scene).wet, wet_onto(work, plan_greedily(work)))
+            work = Work(work_for(scene))
+            wet = laid_on_wet(work, at_once(work).timed.did)
+            self.assertEqual(dispatch(scene).wet, {work.tasks[i].key for i in wet})
 
 
 class StepKeyTest(unittest.TestCase):

@@ -17,10 +17,10 @@ from strata.order.explain import explain
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.found import read_found, write_found
 from strata.order.gather import work_of
-from strata.order.ledger import scheduled
 from strata.order.needed import least_ticks
 from strata.order.planning import at_once, plan, plan_greedily, search
 from strata.order.schedule import Schedule
+from strata.order.scheduled import scheduled
 from strata.order.table_rules import AT_THE_TABLE, PLAIN, TODAY, TableRules
 from strata.order.ticks import Work
 from strata.order.timing import timed

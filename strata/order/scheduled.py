@@ -1,0 +1,77 @@
+"""A plan that was found as a schedule: in minutes, by keys, with its waits and what they are for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from strata.order.done import Did, Timed
+from strata.order.found import Found
+from strata.order.ledger import Cause, Ledger
+from strata.order.other_work import filled
+from strata.order.schedule import Action, Schedule, Why
+from strata.order.ticks import A_MINUTE, Work
+from strata.order.wetness import laid_on_wet
+
+NEAR = 4
+# things after a wait among which is the one that it is for
+
+
+def scheduled(work: Work, found: Found) -> Schedule:
+    """A plan that was found as a schedule: in minutes, by keys, with a wait wherever the hands are idle.
+
+    Its bound and proof are of the inking; with other work beside it a plan is
+    proven only where that costs no minute.
+    """
+    whole = filled(work, found.timed)
+    actions = tuple(sorted(_with_waits(work, whole), key=lambda a: a.starts))
+    proven = found.proven and whole.end <= found.timed.end
+    wet = frozenset(work.tasks[i].key for i in laid_on_wet(work, whole.did))
+    return Schedule(actions, found.by, found.bound / A_MINUTE, proven, wet)
+
+
+def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:
+    ledger, clock = Ledger(work), 0
+    did = sorted(timed.did, key=lambda d: (d.start, d.start + d.length))
+    last = [Did("end", timed.end, 0, card, 0) for card in range(1, len(work.instance.cards) + 1)]
+    for n, one in enumerate(did):
+        if one.who == 1 and one.start > clock:
+            yield _wait(ledger, clock, one.start, did[n : n + NEAR])
+        yield _action(work, one)
+        ledger.note(one)
+        if one.who == 1:
+            clock = max(clock, one.start + one.length)
+    if timed.end > clock:
+        yield _wait(ledger, clock, timed.end, last)
+
+
+def _wait(ledger: Ledger, clock: int, until: int, following: list[Did]) -> Action:
+    causes = [(cause, one) for one in following for cause in ledger.causes(one)]
+    reached = [(c, one) for c, one in causes if c.at <= until + ledger.work.minutes.enough]
+    # the latest that is ready just then; of those alike, of what is done soonest
+    cause, one = max(reached, key=lambda found: found[0].at, default=(Cause(0, Why("rest")), following[0]))
+    sheet = one.sheet if cause.why.waits == "sheet" else None
+    return Action("wait", clock / A_MINUTE, (until - clock) / A_MINUTE, one.card, sheet, why=cause.why)
+
+
+def _action(work: Work, did: Did) -> Action:
+    key = work.tasks[did.i].key if did.i >= 0 else None
+    size = work.size[did.i] if did.i >= 0 else ""
+    meeting = None
+    of = work.tasks[did.of].key if did.of >= 0 and did.kind != "prep" else None
+    if did.kind in ("ink", "wipe", "clean") and of is not None and key is not None:
+        meeting = work.instance.care.get((of, key))
+    if did.kind == "seal":
+        of = next(t.key for t in work.tasks if t.seal and t.make == work.instance.cards[did.card - 1])
+    return Action(
+        did.kind,
+        did.start / A_MINUTE,
+        did.length / A_MINUTE,
+        did.card or 1,
+        None if did.kind in ("seal", "heat", "prep") else did.sheet,
+        key if did.kind == "ink" else None,
+        (size, did.brush) if did.brush >= 0 and size else None,
+        tuple(sorted(did.cover)),
+        Why(of=of, serves=key, meeting=meeting),
+        did.who,
+        work.instance.jobs[did.of].key if did.kind == "prep" else None,
+    )
