@@ -10,10 +10,9 @@ from strata.order.found import Found
 from strata.order.instance import Instance
 from strata.order.ledger import Cause, Ledger
 from strata.order.narration import called
-from strata.order.other_work import filled
 from strata.order.planning import search
 from strata.order.precedence import Rule
-from strata.order.scheduled import scheduled
+from strata.order.scheduled import told_of
 from strata.order.ticks import A_MINUTE, Work
 from strata.order.wish import Wish
 from strata.phrases import listed
@@ -40,12 +39,9 @@ class Explained:
 
 
 def explain(scene: Scene, work: Work, found: Found, place: int) -> Explained:
-    """Of the thing at a place of the plan as it is told (``scheduled``'s actions); raises IndexError."""
-    whole = filled(work, found.timed)
-    action = scheduled(work, found).actions[place]
-    did = sorted(whole.did, key=lambda d: (d.start, d.start + d.length))
-    at = round(action.starts * A_MINUTE)
-    here = next((n for n, d in enumerate(did) if d.start == at and d.kind == action.kind), None)
+    """Of the thing at a place of the plan as it is told (``told_of``); raises IndexError."""
+    whole, told = told_of(work, found)
+    did, here = whole.did, told[place][1]
     if here is None:
         return Explained(())
     because = tuple(_chain(scene, work, did, here))

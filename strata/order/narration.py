@@ -121,7 +121,7 @@ class _Narrator:
         own = [r for r in self.work.before[item.key] if r.before in done]
         own.sort(key=lambda r: -self.work.by_key[r.before].place)
         reasons = list(dict.fromkeys(r.reason for r in own))[:2]
-        if action.why.meeting is not None and action.why.meeting.why.startswith("it carries"):
+        if action.why.of is not None and self.work.by_key[action.why.of].ink == item.ink:
             reasons.append("The brush carries this ink already.")
         if item.key in self.work.by_hand:
             # how it is done comes before why it is done now

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from strata.order.done import Did, Timed
 from strata.order.found import Found
@@ -22,26 +23,33 @@ def scheduled(work: Work, found: Found) -> Schedule:
     Its bound and proof are of the inking; with other work beside it a plan is
     proven only where that costs no minute.
     """
-    whole = filled(work, found.timed)
-    actions = tuple(sorted(_with_waits(work, whole), key=lambda a: a.starts))
+    whole, told = told_of(work, found)
+    actions = tuple(action for action, _ in told)
     proven = found.proven and whole.end <= found.timed.end
     wet = frozenset(work.tasks[i].key for i in laid_on_wet(work, whole.did))
     return Schedule(actions, found.by, found.bound / A_MINUTE, proven, wet)
 
 
-def _with_waits(work: Work, timed: Timed) -> Iterable[Action]:
-    ledger, clock = Ledger(work), 0
-    did = sorted(timed.did, key=lambda d: (d.start, d.start + d.length))
+def told_of(work: Work, found: Found) -> tuple[Timed, list[tuple[Action, int | None]]]:
+    """The whole plan in time, in its order, and its actions: each with its place among what is done, None for a wait."""
+    whole = filled(work, found.timed)
+    did = sorted(whole.did, key=lambda d: (d.start, d.start + d.length))
+    whole = replace(whole, did=did)
+    return whole, sorted(_with_waits(work, whole), key=lambda pair: pair[0].starts)
+
+
+def _with_waits(work: Work, timed: Timed) -> Iterable[tuple[Action, int | None]]:
+    ledger, clock, did = Ledger(work), 0, timed.did
     last = [Did("end", timed.end, 0, card, 0) for card in range(1, len(work.instance.cards) + 1)]
     for n, one in enumerate(did):
         if one.who == 1 and one.start > clock:
-            yield _wait(ledger, clock, one.start, did[n : n + NEAR])
-        yield _action(work, one)
+            yield _wait(ledger, clock, one.start, did[n : n + NEAR]), None
+        yield _action(work, one), n
         ledger.note(one)
         if one.who == 1:
             clock = max(clock, one.start + one.length)
     if timed.end > clock:
-        yield _wait(ledger, clock, timed.end, last)
+        yield _wait(ledger, clock, timed.end, last), None
 
 
 def _wait(ledger: Ledger, clock: int, until: int, following: list[Did]) -> Action:

@@ -104,7 +104,8 @@ class _Hands:
         dry = max((self.dry_at.get((card, j), 0) for j in grounds), default=0)
         self._dried(card, dry, bits(grounds), self.ready.pop(self.place, 0))
         which = held.which if held is not None else -1
-        self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover)
+        of = self.order[held.since] if held is not None and held.since >= 0 else -1
+        self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover, of=of)
         at = self.clock + self.work.dry[i]
         self.dry_at[card, i] = at
         self.wet.setdefault(card, []).append((at, 1 << i))

@@ -80,8 +80,9 @@ class _Reader:
             at = solver.value(self.model.starts[i])
             brush = which.get(i, -1)
             cover = covers.get(i, BARE)
-            self._add("ink", at, work.length[i], work.sheet[i], i=i, brush=brush, cover=cover)
             last = carried.get(i)
+            of = -1 if last is None else last
+            self._add("ink", at, work.length[i], work.sheet[i], i=i, brush=brush, cover=cover, of=of)
             care = NOTHING if last is None else work.care[last][i]
             if care != NOTHING and last is not None:
                 kind = "clean" if care == CLEANED else "wipe"
