@@ -20,7 +20,7 @@ def _seconds(work: Callable[[], object], runs: int = 5) -> float:
 
 def order() -> None:
     """Random builds over the demo sets, the first demo build, twelve of it, an evening on three stocks."""
-    from strata.order.dispatch import dispatch
+    from strata.order import dispatch
     from strata.order.evening import Evening, Make
     from strata.order.gather import work_of
     from strata.order.planning import at_once, search

@@ -8,7 +8,7 @@ from typing import Any
 
 from strata.errors import BadFile
 from strata.order.done import Did, Timed, counted
-from strata.order.ticks import Work
+from strata.order.ticks import A_MINUTE, Work
 
 VERSION = 1
 
@@ -21,6 +21,11 @@ class Found:
     by: str
     bound: int = 0
     proven: bool = False
+
+    @property
+    def minutes(self) -> float:
+        """How long it takes."""
+        return self.timed.end / A_MINUTE
 
 
 def write_found(work: Work, found: Found) -> dict[str, Any]:
@@ -53,7 +58,7 @@ def read_found(work: Work, value: Mapping[str, Any]) -> Found:
     except (KeyError, TypeError, ValueError):
         raise BadFile("That order of work belongs to another plan.") from None
     inked = sorted((d.card, d.i) for d in did if d.kind == "ink")
-    wanted = [(c, i) for c, m in enumerate(work.instance.cards, 1) for i in work.of_make.get(m, ())]
+    wanted = [(c, i) for c, m in enumerate(work.instance.cards, 1) for i in work.of_make[m]]
     if inked != sorted(wanted):
         raise BadFile("That order of work belongs to another plan.")
     return Found(Timed(did, end, counted(did)), by, bound, proven)

@@ -31,8 +31,6 @@ UNHELD = 10_000_000.0
 
 def plan_greedily(instance: Instance) -> Schedule:
     """A sound schedule at once: one card by a rule of thumb, several in rounds; an empty instance gives an empty one."""
-    if not instance.tasks:
-        return Schedule(())
     work = Work(instance)
     return scheduled(work, at_once(work))
 
@@ -46,8 +44,6 @@ def at_once(work: Work) -> Found:
 
 def plan(instance: Instance, wish: Wish) -> Schedule:
     """The best schedule that is found within the wish's budget; the same one for the same work and wish."""
-    if not instance.tasks:
-        return Schedule(())
     work = Work(instance)
     return scheduled(work, search(work, wish))
 
@@ -58,6 +54,8 @@ def search(work: Work, wish: Wish, say: Say = lambda _: None) -> Found:
     ``say`` is told how far the search is, 0..1.
     """
     say(0.1)
+    if not work.count:
+        return at_once(work)
     return _search_one(work, wish, say) if len(work.instance.cards) == 1 else _search_many(work, wish, say)
 
 
@@ -140,7 +138,7 @@ def _searched(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None)
 def _search_many(work: Work, wish: Wish, say: Say) -> Found:
     held = _held(work)
     price = _priced(work, wish, held, lambda order, split: _in_rounds(work, order, split))
-    inkings = sum(len(work.of_make.get(m, ())) for m in work.instance.cards)
+    inkings = sum(len(work.of_make[m]) for m in work.instance.cards)
     starts = list(_starts(work))
     moves = round(wish.budget * MOVES_A_SECOND / inkings / len(starts))
     found = []

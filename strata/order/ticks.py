@@ -64,7 +64,9 @@ class Work:
         self.before = [[(self.index[r.before], r.dry) for r in instance.before[t.key]] for t in self.tasks]
         self.clash = [self._bits(instance.clashes[t.key]) for t in self.tasks]
         self.blocked = {s: self._bits(keys) for s, keys in instance.blocked.items()}
-        self.of_make = {m: [i for i in range(self.count) if self.make[i] == m] for m in set(self.make)}
+        makes = sorted(set(instance.cards))
+        # a make may have no pass yet
+        self.of_make = {m: [i for i in range(self.count) if self.make[i] == m] for m in makes}
         self.sealed = {m for i, m in enumerate(self.make) if self.tasks[i].seal}
 
     def _bits(self, keys: frozenset[str]) -> int:

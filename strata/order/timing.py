@@ -45,8 +45,11 @@ class _Hands:
         self.due = [p for p, h in enumerate(self.held) if h is not None and h.care != NOTHING]
         self.open: dict[int, int] = {}
         for card, make in enumerate(work.instance.cards, 1):
-            self.open[card] = len(work.of_make.get(make, ()))
-        self.finished: list[tuple[int, int]] = []
+            self.open[card] = len(work.of_make[make])
+        # a card that only has pieces set on is ready for them at once
+        self.finished: list[tuple[int, int]] = [
+            (0, c) for c, left in self.open.items() if work.count and not left
+        ]
         self.gluing: list[tuple[int, int, int]] = []
         # the second pair of hands, if there is one: from when it is free; and when each brush was last laid down
         self.helps = work.instance.rules.hands == 2

@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from strata.formats.build_file import MATERIALS, write_materials, write_passes
-from strata.order.dispatch import work_for
+from strata.order.wishes import work_for
 from strata.plan import Plan, Scene
 from strata.plan.edits import apply
 from studio.builds.looking import first_set, key_of, layout_key, remember, scene_of, stored

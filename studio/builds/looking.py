@@ -16,7 +16,7 @@ from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
-from strata.order import Sequence, dispatch
+from strata.order import Ordering, Sequence
 from strata.panel.things import IMAGE
 from strata.picture.shown import View, view
 from strata.picture.version import PICTURES
@@ -52,10 +52,10 @@ class Outlook:
         self, key: str, scene: Scene, at_hand: frozenset[str], order: dict[str, Any] | None = None
     ) -> None:
         self.key, self.scene, self.at_hand = key, scene, at_hand
-        # the order of work that was searched for and taken
-        self._order = order
+        # on one card, by the order that was searched for and taken where there is one
+        self.ordering = Ordering(scene, 1, order, taken=True)
         self._lock = Lock()
-        self._sequence: Sequence | None = None
+        self._ordered = False
         self._views: dict[int, View] = {}
         self._lent: dict[int, tuple[frozenset[str], View]] = {}
         self._judged: Judged | None = None
@@ -64,14 +64,14 @@ class Outlook:
     def sequence(self) -> Sequence:
         """The order of work."""
         with self._lock:
-            if self._sequence is None:
-                self._sequence = dispatch(self.scene, self._order)
-            return self._sequence
+            found = self.ordering.sequence
+            self._ordered = True
+            return found
 
     @property
     def ordered(self) -> bool:
         """Whether the order of work is found already."""
-        return self._sequence is not None
+        return self._ordered
 
     def lend(self, width: int, seen: View, wet: frozenset[str]) -> None:
         """A view made before the order was found: taken where it turns out to be right."""

@@ -10,14 +10,15 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.order import Ordering
 from strata.order.narration import called
 from strata.order.parting import ROOM
 from strata.plan.wishes import FIRST
 from studio.asked import asked
 from studio.builds import ordering
 from studio.builds.finding import my_colouring
+from studio.builds.looking import order_key
 from studio.builds.models import Colouring
-from studio.builds.ordering import Ordering
 from studio.builds.serializers import StepSerializer
 from studio.builds.state import step_json
 from studio.errors import refusals
@@ -121,21 +122,21 @@ class ExplainedSerializer(serializers.Serializer[Any]):
 
 def order_json(row: Colouring) -> dict[str, Any]:
     """Everything that the Order screen shows."""
-    now = ordering.ordering(row)
+    key, now = order_key(row), ordering.ordering(row)
     plan, job = now.scene.plan, ordering.job_of(row)
     wishes, sequence = plan.order, now.sequence
     searched = now.searched
-    mine = job is not None and job.options.get("key") == now.key
+    mine = job is not None and job.options.get("key") == key
     return {
-        "key": now.key,
+        "key": key,
         "cards": plan.cards,
         "minutes": round(now.schedule.minutes, 1),
         "waiting": round(sequence.waiting, 1),
         "placements": sequence.placements,
         "cleanings": sequence.cleanings,
         "masks": sequence.masks,
-        "words": ordering.in_words(now),
-        "one_by_one": round(ordering.one_by_one(now), 1),
+        "words": now.said,
+        "one_by_one": round(now.one_by_one, 1),
         "visits": [
             {
                 "cards": list(v.cards),
@@ -148,8 +149,8 @@ def order_json(row: Colouring) -> dict[str, Any]:
         "better": None
         if searched is None
         else {
-            "minutes": round(ordering.minutes(searched), 1),
-            "saves": round(ordering.minutes(now.plain) - ordering.minutes(searched), 1),
+            "minutes": round(searched.minutes, 1),
+            "saves": round(now.plain.minutes - searched.minutes, 1),
             "taken": now.taken,
         },
         "job": job_json(job) if job is not None and mine else None,

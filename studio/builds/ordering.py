@@ -5,25 +5,17 @@ from __future__ import annotations
 import hashlib
 import json
 from dataclasses import asdict, dataclass
-from functools import cached_property
 from typing import Any
 
 from django.db import transaction
 
-from strata.errors import BadValue, StrataError
+from strata.errors import BadValue
 from strata.kept import Kept
-from strata.order import Sequence, Step
-from strata.order.dispatch import wish_of, work_for
-from strata.order.explain import Explained, explain
-from strata.order.found import Found, read_found
-from strata.order.narration import narrate
-from strata.order.planning import at_once
-from strata.order.schedule import Schedule
-from strata.order.scheduled import scheduled
-from strata.order.ticks import A_MINUTE, Work
+from strata.order import Ordering, Sequence, Step
+from strata.order.explain import Explained
+from strata.order.wishes import wish_of
 from strata.order.work_file import write_work
-from strata.plan import Scene
-from studio.builds.looking import order_key, outlook, scene_of
+from studio.builds.looking import order_key, outlook
 from studio.builds.models import Colouring
 from studio.inks.services import house
 from studio.jobs import queue
@@ -34,66 +26,26 @@ BUDGET = 6.0
 # deterministic seconds; about a quarter of a minute for thirty passes
 
 
-@dataclass
-class Ordering:
-    """The work of all cards of a colouring, the plan at once, and the better one where it was found."""
-
-    key: str
-    scene: Scene
-    better: dict[str, Any] | None
-
-    @cached_property
-    def work(self) -> Work:
-        """What is to be done."""
-        return Work(work_for(self.scene, self.scene.plan.cards))
-
-    @cached_property
-    def plain(self) -> Found:
-        """The plan at once."""
-        return at_once(self.work)
-
-    @cached_property
-    def searched(self) -> Found | None:
-        """The plan that was searched for; None where it is of other work or cannot be read."""
-        if self.better is None or self.better.get("key") != self.key:
-            return None
-        try:
-            return read_found(self.work, self.better["found"])
-        except StrataError:
-            return None
-
-    @property
-    def taken(self) -> bool:
-        """Whether the better plan is the one that is worked by."""
-        return self.searched is not None and bool(self.better and self.better.get("taken"))
-
-    @property
-    def found(self) -> Found:
-        """The plan that is worked by."""
-        return self.searched if self.taken and self.searched is not None else self.plain
-
-    @cached_property
-    def schedule(self) -> Schedule:
-        """That plan in minutes."""
-        return scheduled(self.work, self.found)
-
-    @cached_property
-    def sequence(self) -> Sequence:
-        """That plan in words."""
-        return narrate(self.scene, self.work.instance, self.schedule)
-
-
 _ORDERINGS: Kept[str, Ordering] = Kept(40_000_000, lambda o: 300_000 + 4_000 * len(o.scene.plan.passes))
 
 
 def ordering(row: Colouring) -> Ordering:
-    """The order of work of a colouring; kept until the work or what was found changes."""
-    key = order_key(row)
-    own = row.better if row.better and row.better.get("key") == key else None
+    """The order of work of a colouring for all its cards; kept until the work or what was found changes.
+
+    For one card it is the work that its screens know already.
+    """
+    key, seen = order_key(row), outlook(row)
+    better = row.better if row.better and row.better.get("key") == key else None
+    found, taken = (better["found"], bool(better["taken"])) if better else (None, False)
+    cards = seen.scene.plan.cards
     # what pads are called is in the words, not in the work
-    stamp = str(house(row.build.owner).stamp)
-    told = hashlib.sha256(json.dumps([key, own, stamp], sort_keys=True).encode()).hexdigest()
-    return _ORDERINGS.get(told, lambda: Ordering(key, scene_of(row), own))
+    told = json.dumps([key, found, taken, str(house(row.build.owner).stamp)], sort_keys=True)
+
+    def make() -> Ordering:
+        base = seen.ordering if cards == 1 else Ordering(seen.scene, cards)
+        return base.with_better(found, taken)
+
+    return _ORDERINGS.get(hashlib.sha256(told.encode()).hexdigest(), make)
 
 
 def job_of(row: Colouring) -> Job | None:
@@ -127,7 +79,7 @@ def _search(running: queue.Running) -> None:
     if row is None:
         return
     key, now = running.job.options["key"], ordering(row)
-    if now.key != key:
+    if order_key(row) != key:
         raise BadValue("The build has changed meanwhile; look again.", "order")
     wish = wish_of(now.scene, BUDGET)
     found = running.child(KIND, [json.dumps(write_work(now.work.instance)).encode()], asdict(wish))
@@ -156,32 +108,7 @@ def explained(row: Colouring, place: int) -> Explained:
     now = ordering(row)
     if not 0 <= place < len(now.schedule.actions):
         raise BadValue("There is no such step.", "step")
-    return explain(now.scene, now.work, now.found, place)
-
-
-def minutes(found: Found) -> float:
-    """How long a plan takes."""
-    return found.timed.end / A_MINUTE
-
-
-def one_by_one(now: Ordering) -> float:
-    """Minutes for all cards made one after another, by the order at once for one."""
-    if now.scene.plan.cards == 1:
-        return now.schedule.minutes
-    alone = Work(work_for(now.scene))
-    return now.scene.plan.cards * minutes(at_once(alone)) if alone.count else 0.0
-
-
-def in_words(now: Ordering) -> str:
-    """What can honestly be said of how short the plan is."""
-    schedule = now.schedule
-    if schedule.proven:
-        return "The shortest possible."
-    # nothing was searched for yet: how far it is from the best is not known to any use
-    if now.found.by == "greedy" or not schedule.bound or not schedule.minutes:
-        return ""
-    share = 100 * (schedule.minutes - schedule.bound) / schedule.bound
-    return f"Within {max(1, round(share))} % of the shortest possible."
+    return now.explained(place)
 
 
 @dataclass(frozen=True)

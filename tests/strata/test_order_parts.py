@@ -7,7 +7,6 @@ from dataclasses import replace
 from strata.errors import BadValue, UnknownName
 from strata.order import dispatch
 from strata.order.brushes import assigned
-from strata.order.dispatch import work_for
 from strata.order.done import Did
 from strata.order.gather import instance_of
 from strata.order.instance import Instance
@@ -16,6 +15,7 @@ from strata.order.planning import at_once, plan_greedily
 from strata.order.steps import Step, keyed
 from strata.order.ticks import A_MINUTE, CLEANED, NOTHING, Work, ticks
 from strata.order.wetness import laid_on_wet
+from strata.order.wishes import work_for
 from strata.plan import Form, Pass
 from strata.plan.tools import Tool, Tools
 from tests import world

@@ -11,7 +11,6 @@ from typing import Any
 from strata.errors import BadFile
 from strata.formats.svg_set import read
 from strata.order.check import check
-from strata.order.dispatch import work_for
 from strata.order.evening import Evening, Make
 from strata.order.explain import explain
 from strata.order.facts import facts_of_evening, plan_json
@@ -27,6 +26,7 @@ from strata.order.timing import timed
 from strata.order.visits import visits_of
 from strata.order.wetness import wet_by_card
 from strata.order.wish import Wish
+from strata.order.wishes import work_for
 from strata.order.work_file import read_work, write_work
 from strata.plan import Form, Scene
 from strata.plan.wishes import OrderWishes, OtherWork
@@ -135,6 +135,15 @@ class SoundTest(unittest.TestCase):
         self.assertEqual(
             len(sheets), len(koi.layer_set.sheets) - 1, "the same plastic for all; no bare panel"
         )
+
+    def test_a_build_without_a_pass_may_be_among_them(self) -> None:
+        koi = some_scene(random.Random(2), 4, *KINDS[0])
+        bare = koi.with_plan(replace(koi.plan, passes=()))
+        evening = Evening([Make(bare, 2), Make(koi)])
+        found = plan(work_of(evening, PLAIN), QUICK)
+        facts = json.loads(json.dumps(facts_of_evening(evening, PLAIN)))
+        self.assertEqual(check(facts, json.loads(json.dumps(plan_json(found)))), [])
+        self.assertEqual(plan(work_of(Evening([Make(bare)]), PLAIN), QUICK).actions, ())
 
     def test_other_work_is_done_and_in_time(self) -> None:
         scene = some_scene(random.Random(7), 8, *KINDS[0])

@@ -9,10 +9,10 @@ from strata.errors import StrataError
 from strata.formats.build_file import read_plan, write_plan
 from strata.order import dispatch
 from strata.order.check import check
-from strata.order.dispatch import make_of, rules_of, work_for
 from strata.order.evening import Evening
 from strata.order.facts import facts_of_evening, plan_json
 from strata.order.planning import plan_greedily
+from strata.order.wishes import make_of, rules_of, work_for
 from strata.plan import Scene
 from strata.plan.edits import EDITS, apply
 from strata.plan.family import STRENGTHS

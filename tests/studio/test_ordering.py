@@ -114,6 +114,7 @@ class OrderingTest(StudioTest):
 
     def test_a_search_is_begun_once_and_can_be_stopped(self) -> None:
         bare = self.fresh()
+        self.assertEqual((self.order(bare)["visits"], self.order(bare)["minutes"]), ([], 0))
         self.refused(self.client.post(f"/api/colourings/{bare.pk}/order/search"), 400)
         with patch.object(ordering.queue, "_submit_when_certain"):
             for _ in range(2):

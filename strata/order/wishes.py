@@ -1,22 +1,13 @@
-"""From a plan to its steps: what is to be done, when, and in what words, one after another."""
+"""What a plan's maker wishes, as rules, makes and work for a planner."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
-from typing import Any
 
-from strata.errors import StrataError
 from strata.order.evening import Evening, Make
-from strata.order.found import read_found
 from strata.order.gather import work_of
 from strata.order.instance import Instance
-from strata.order.narration import narrate
-from strata.order.planning import plan_greedily
-from strata.order.scheduled import scheduled
-from strata.order.steps import Sequence
 from strata.order.table_rules import AT_THE_TABLE, TableRules
-from strata.order.ticks import Work
 from strata.order.wish import Wish
 from strata.plan.scene import Scene
 from strata.plan.wishes import OtherWork
@@ -58,21 +49,3 @@ def wish_of(scene: Scene, budget: float) -> Wish:
 def work_for(scene: Scene, cards: int = 1, strict: bool = False) -> Instance:
     """The work of so many cards of a plan, by its maker's wishes; ``strict`` as in ``make_of`` (raises BadValue)."""
     return work_of(Evening([make_of(scene, cards, strict)]), rules_of(scene), jobs_of(scene))
-
-
-def dispatch(scene: Scene, better: Mapping[str, Any] | None = None) -> Sequence:
-    """A sound sequence for one card; an empty plan gives an empty sequence.
-
-    ``better``: an order of the same work that was searched for and taken, as
-    ``write_found`` keeps it; passed over where it is of other work.
-    """
-    if not scene.plan.passes:
-        return Sequence((), ())
-    instance = work_for(scene)
-    if better is not None:
-        work = Work(instance)
-        try:
-            return narrate(scene, instance, scheduled(work, read_found(work, better)))
-        except StrataError:
-            pass  # the plan has moved on under it: the order at once is as good as new
-    return narrate(scene, instance, plan_greedily(instance))
