@@ -11,6 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from strata.order.brushes import Held, assigned
 from strata.order.done import Did, Timed, counted
+from strata.order.ledger import Ledger
 from strata.order.ticks import CLEANED, NOTHING, WIPED, Work
 from strata.order.visits import BARE, Cover, Visit
 
@@ -36,9 +37,7 @@ class _Hands:
         self.held = assigned(work, self.order)
         self.clock = 0
         self.did: list[Did] = []
-        self.wet: dict[int, list[tuple[int, int]]] = {}
-        self.dry_at: dict[tuple[int, int], int] = {}
-        self.sheet_dry: dict[int, int] = {}
+        self.ledger = Ledger(work)
         self.masks: dict[int, Cover] = {}
         self.place = 0
         self.ready: dict[int, int] = {}
@@ -63,31 +62,24 @@ class _Hands:
         return Timed(self.did, self.clock, counted(self.did))
 
     def _do(self, kind: str, length: int, card: int, sheet: int, **more: object) -> None:
-        self.did.append(Did(kind, self.clock, length, card, sheet, **more))  # type: ignore[arg-type]
+        self._note(Did(kind, self.clock, length, card, sheet, **more))  # type: ignore[arg-type]
         self.clock += length
+
+    def _note(self, did: Did) -> None:
+        self.did.append(did)
+        self.ledger.note(did)
 
     def _visit(self, n: int, visit: Visit) -> None:
         card, sheet = visit.card, visit.sheet
         first = visit.runs[0][1][0]
         self._clean_ahead()
-        also = self.sheet_dry.get(sheet, 0)
-        self._dried(card, self._free(card, sheet), self.work.blocked[sheet], also)
+        self._dried(card, self.work.blocked[sheet], self.ledger.sheet_dry.get(sheet, 0))
         self._do("place", self.minutes.place, card, sheet, i=first)
         for cover, passes in visit.runs:
             self._cover(card, sheet, cover, passes[0])
             for i in passes:
                 self._ink(card, i, cover)
         self._leave(n, visit)
-
-    def _free(self, card: int, sheet: int) -> int:
-        """From when nothing that is wet on a card forbids to seat a sheet."""
-        blocked, until = self.work.blocked[sheet], 0
-        wet = [(at, bit) for at, bit in self.wet.get(card, ()) if at > self.clock]
-        self.wet[card] = wet
-        for at, bit in wet:
-            if bit & blocked and at > until:
-                until = at
-        return until
 
     def _cover(self, card: int, sheet: int, cover: Cover, i: int) -> None:
         lies = self.masks.get(sheet, BARE)
@@ -103,15 +95,12 @@ class _Hands:
         held = self.held[self.place]
         if held is not None and held.care != NOTHING and self.place in self.due:
             self._care(self.place, held)
-        grounds = [j for j, dry in self.work.before[i] if dry]
-        dry = max((self.dry_at.get((card, j), 0) for j in grounds), default=0)
-        self._dried(card, dry, bits(grounds), self.ready.pop(self.place, 0))
         which = held.which if held is not None else -1
+        cleaned = self.ledger.brush_dry.get((self.work.size[i], which), 0)
+        grounds = bits(j for j, dry in self.work.before[i] if dry)
+        self._dried(card, grounds, max(cleaned, self.ready.pop(self.place, 0)))
         of = self.order[held.since] if held is not None and held.since >= 0 else -1
         self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover, of=of)
-        at = self.clock + self.work.dry[i]
-        self.dry_at[card, i] = at
-        self.wet.setdefault(card, []).append((at, 1 << i))
         self.place += 1
         self.laid_down.append(self.clock)
         self.open[card] -= 1
@@ -127,11 +116,9 @@ class _Hands:
             self.masks[sheet] = BARE
         if visit.washed and self.helps:
             self._do("lift", self.minutes.lift, card, sheet)
-            ended = self._helped(Did("wash", 0, self.minutes.wash, card, sheet, visit.passes[-1]), self.clock)
-            self.sheet_dry[sheet] = ended + self.minutes.wash_dry
+            self._helped(Did("wash", 0, self.minutes.wash, card, sheet, visit.passes[-1]), self.clock)
         elif visit.washed:
             self._do("wash", self.minutes.wash, card, sheet, i=visit.passes[-1])
-            self.sheet_dry[sheet] = self.clock + self.minutes.wash_dry
         else:
             self._do("lift", self.minutes.lift, card, sheet)
 
@@ -151,45 +138,28 @@ class _Hands:
         if self.helps:
             self.ready[place] = self._helped(did, self.laid_down[held.since])
         else:
-            self.did.append(did)
+            self._note(did)
             self.clock += length
-        if held.care == CLEANED:
-            self.ready[place] = max(self.clock, self.ready.get(place, 0)) + self.work.brush_dry
 
     def _helped(self, did: Did, ready: int) -> int:
         """Something that the second pair of hands does as soon as it can; when it is done."""
         start = max(self.helper, ready)
-        self.did.append(did._replace(start=start, who=2))
+        self._note(did._replace(start=start, who=2))
         self.helper = start + did.length
         return self.helper
 
-    def _dried(self, card: int, at: int, wet: int, also: int) -> None:
-        """Wait until what is wet on a card is dry, or dry it with a heat tool where that is sooner; and until ``also``."""
-        heated = self._heated(card, wet)
-        if self.work.instance.rules.heat and heated is not None and self.clock + heated < at:
-            self._do("heat", heated, card, 0)
-            for i in self.work.of_make[self.work.instance.cards[card - 1]]:
-                if self.work.heated[i] is not None and (card, i) in self.dry_at:
-                    self.dry_at[card, i] = min(self.dry_at[card, i], self.clock)
-            self.wet[card] = [
-                (min(until, self.clock) if self.work.heated[bit.bit_length() - 1] is not None else until, bit)
-                for until, bit in self.wet.get(card, ())
-            ]
-            at = 0
+    def _dried(self, card: int, passes: int, also: int) -> None:
+        """Wait until these passes (bits) are dry on a card, by the heat tool where that is sooner; and until ``also``."""
+        wet = self.ledger.dry_at.get(card, {})
+        still = {i: at for i, at in wet.items() if passes >> i & 1 and at > self.clock}
+        at = max(still.values(), default=0)
+        if still and self.work.instance.rules.heat:
+            heated = [self.work.heated[i] for i in still]
+            longest = max((h for h in heated if h is not None), default=0)
+            if None not in heated and self.clock + longest < at:
+                self._do("heat", longest, card, 0)
+                at = 0
         self._until(max(at, also))
-
-    def _heated(self, card: int, wet: int) -> int | None:
-        """Ticks of the heat tool until the wet inks in question are dry; None where it does not help one of them."""
-        longest = 0
-        for until, bit in self.wet.get(card, ()):
-            if until > self.clock:
-                own = self.work.heated[bit.bit_length() - 1]
-                if own is None:
-                    if bit & wet:
-                        return None
-                    continue
-                longest = max(longest, own)
-        return longest or None
 
     def _clean_ahead(self) -> None:
         """A brush that must dry after cleaning is cleaned before the sheet is seated that it is wanted for."""
@@ -213,8 +183,7 @@ class _Hands:
         self.clock = max(self.clock, at)
 
     def _finish(self, card: int) -> None:
-        at = max((at for at, _ in self.wet[card]), default=self.clock)
-        self.finished.append((at, card))
+        self.finished.append((max(self.ledger.dry_at[card].values()), card))
 
     def _set_on(self, before: int | None) -> None:
         """Seal and glue finished cards; within a wait (``before``) only what fits in it."""
@@ -259,7 +228,7 @@ class _Hands:
     def _end(self) -> None:
         self.finished.sort()
         self._set_on(None)
-        dry = max((until for wet in self.wet.values() for until, _ in wet), default=0)
+        dry = max((at for wet in self.ledger.dry_at.values() for at in wet.values()), default=0)
         self.clock = max(self.clock, self.helper, dry)
 
 
