@@ -5,7 +5,7 @@ PORT ?= 8000
 VENV := .venv
 BIN := $(VENV)/bin
 STAMPS := .stamps
-WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs -type f 2>/dev/null)
+WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null)
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
 .PHONY: demo dev test lint bench screenshots build reset-demo schema chromium clean

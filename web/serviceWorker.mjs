@@ -2,12 +2,10 @@
  * The service worker, made from what was built: the app opens without a network, and the table finds there what it
  * was last given. Everything else is asked of the server, as always.
  */
+import { readFileSync } from "node:fs";
 import { generateSW } from "workbox-build";
 
-// what the table needs of one colouring; its place in the work is kept by the page itself
-const AT_TABLE = ({ url, request }) =>
-  request.method === "GET" &&
-  /^\/api\/(session|colourings\/\d+(\/(panel|painting|build-up))?)$/.test(url.pathname);
+const { cache, page, addresses } = JSON.parse(readFileSync("atTable.json", "utf8"));
 
 const { count, warnings } = await generateSW({
   globDirectory: "dist",
@@ -25,15 +23,15 @@ const { count, warnings } = await generateSW({
       urlPattern: ({ request }) => request.mode === "navigate",
       handler: "NetworkFirst",
       options: {
-        cacheName: "page",
+        cacheName: page,
         // one page for every address
         plugins: [{ cacheKeyWillBeUsed: async () => "/" }],
       },
     },
     {
-      urlPattern: AT_TABLE,
+      urlPattern: new RegExp(addresses),
       handler: "NetworkFirst",
-      options: { cacheName: "at-table", expiration: { maxEntries: 240, purgeOnQuotaError: true } },
+      options: { cacheName: cache, expiration: { maxEntries: 240, purgeOnQuotaError: true } },
     },
   ],
 });

@@ -131,7 +131,7 @@ def _earlier(
     if work.below[i] >> other & 1:
         rules = _shortest(work.instance, passed, key)
         return Explained(because, name, passed, None, listed([r.reason.rstrip(".") for r in rules]) + ".")
-    pinned = Rule(key, passed, "You want it so.")
+    pinned = Rule.pin(key, passed)
     tried = Work(replace(work.instance, precedences=(*work.instance.precedences, pinned)))
     # measured against what as short a search finds without the pin, so that a plan not yet searched does not hide it
     free = min(found.timed.end, search(work, Wish(budget=0)).timed.end)

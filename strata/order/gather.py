@@ -125,7 +125,7 @@ def _precedences(evening: Evening, m: int, rules: TableRules) -> list[Rule]:
         for r in precedences_of(make.scene)
         if rules.pieces_ordered or not _apart(make.scene, find(r.before), find(r.after))
     ]
-    pins = [Rule(a, b, "You want it so.") for a, b in make.pins if (find(a), find(b))]
+    pins = [Rule.pin(a, b) for a, b in make.pins if (find(a), find(b))]
     # what is wished and cannot be is passed over where the plan has moved on under it
     found += possible(found, pins) if make.lenient else pins
     return [replace(r, before=evening.key(m, r.before), after=evening.key(m, r.after)) for r in found]

@@ -37,9 +37,13 @@ def plan_greedily(instance: Instance) -> Schedule:
 
 def at_once(work: Work) -> Found:
     """What ``plan_greedily`` tells of."""
-    laid = _at_once(work)
+    return _found(work, _at_once(work), "greedy")
+
+
+def _found(work: Work, laid: Timed, by: str) -> Found:
+    """A plan with the floor that lies under any: proven the shortest where it reaches that."""
     bound = min(least_ticks(work), laid.end)
-    return Found(laid, "greedy", bound, bound >= laid.end and work.count > 0)
+    return Found(laid, by, bound, bound >= laid.end and work.count > 0)
 
 
 def plan(instance: Instance, wish: Wish) -> Schedule:
@@ -49,7 +53,7 @@ def plan(instance: Instance, wish: Wish) -> Schedule:
 
 
 def search(work: Work, wish: Wish, say: Say = lambda _: None) -> Found:
-    """What ``plan`` tells of; never worse than ``plan_greedily`` by what the wish puts first.
+    """What ``plan`` tells of; never worse than ``plan_greedily`` by what the wish puts first, but for what it spares.
 
     ``say`` is told how far the search is, 0..1.
     """
@@ -109,30 +113,20 @@ def _search_one(work: Work, wish: Wish, say: Say) -> Found:
     def lay(order: Order, _: Split) -> Timed:
         return timed(work, visits_of(work, [(1, i) for i in order]))
 
-    price = _priced(work, wish, held, lay)
-    *_, better = annealed(
-        work, tuple(greedy_order(work, work.of_make)), price, min(MOST_MOVES, MOVES_A_PASS * work.count)
-    )
+    price, start = _priced(work, wish, held, lay), tuple(greedy_order(work, work.of_make))
+    *_, known = annealed(work, start, price, min(MOST_MOVES, MOVES_A_PASS * work.count))
     say(0.3)
+    if wish.budget <= 0:
+        return _found(work, known, "annealing")
     rules = work.instance.rules
     if rules.hands == 1 and not rules.heat:
-        return _searched(work, better, wish, held)
+        found = solve(work, known, wish, held)
+        return replace(found, bound=max(found.bound, min(least_ticks(work), found.timed.end)))
     # the solver knows one pair of hands and inks that dry by themselves: what it finds serves here as well
-    plain = Work(replace(work.instance, rules=replace(rules, hands=1, heat=False)))
-    answer = solve(plain, _one_by_one(plain), wish, held)
-    best = min([better, answer.timed], key=wish.price)
-    bound = min(least_ticks(work), best.end)
-    return Found(best, "annealing" if best is better else "search", bound, bound >= best.end)
-
-
-def _searched(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None) -> Found:
-    from strata.order.proof import solve
-
-    if wish.budget <= 0:
-        return Found(known, "annealing", min(least_ticks(work), known.end))
-    answer = solve(work, known, wish, held)
-    bound = max(answer.bound, min(least_ticks(work), answer.timed.end))
-    return Found(answer.timed, "search", bound, answer.proven)
+    alone = Work(replace(work.instance, rules=replace(rules, hands=1, heat=False)))
+    other = solve(alone, _one_by_one(alone), wish, held).timed
+    best = min([known, other], key=lambda t: wish.price(t) + _off(work, t, held))
+    return _found(work, best, "annealing" if best is known else "search")
 
 
 def _search_many(work: Work, wish: Wish, say: Say) -> Found:
@@ -146,8 +140,7 @@ def _search_many(work: Work, wish: Wish, say: Say) -> Found:
         found.append(annealed(work, start, price, moves)[2])
         say((n + 1) / len(starts))
     best = min([_at_once(work), *found], key=lambda t: wish.price(t) + _off(work, t, held))
-    bound = min(least_ticks(work), best.end)
-    return Found(best, "annealing", bound, bound >= best.end)
+    return _found(work, best, "annealing")
 
 
 def _starts(work: Work) -> Iterable[Order]:

@@ -18,12 +18,21 @@ LEAST_SHARED = 0.5
 
 @dataclass(frozen=True)
 class Rule:
-    """``before`` must be finished before ``after`` starts; ``dry`` when it must be dry as well."""
+    """``before`` must be finished before ``after`` starts; ``dry`` when it must be dry as well.
+
+    ``wished``: no rule of the craft, but an order that the maker wants.
+    """
 
     before: str
     after: str
     reason: str
     dry: bool = False
+    wished: bool = False
+
+    @classmethod
+    def pin(cls, before: str, after: str) -> Rule:
+        """What a maker wants."""
+        return cls(before, after, "You want it so.", wished=True)
 
 
 @lru_cache(maxsize=32)

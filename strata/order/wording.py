@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from strata.order.parting import Parting
 from strata.panel.laid import Surface
 from strata.panel.things import IMAGE
 from strata.plan.model import Pass
@@ -120,6 +121,19 @@ def _worked(scene: Scene, item: Pass, brush: Brush) -> str:
         "gloss": f"Clear ink on {where}, powder, shake off, melt.",
         "seal": f"Seal {where}.",
     }[item.medium]
+
+
+def parted(way: Parting) -> str:
+    """How a group is kept off its neighbours."""
+    if way.way == "hand":
+        return f"A light hand, no mask: {way.room:.1f} mm to the next opening."
+    if way.way == "cut":
+        return f"A mask cut to its outline parts it: {way.cutting:.0f} minutes to cut."
+    return (
+        "A straight strip of tape parts it."
+        if way.strips == 1
+        else f"{way.strips} straight strips of tape part it."
+    )
 
 
 def following(scene: Scene) -> str:

@@ -13,14 +13,16 @@ from rest_framework.views import APIView
 from strata.order import Ordering
 from strata.order.narration import called
 from strata.order.parting import ROOM
+from strata.order.told import told_visits
+from strata.order.wording import parted
 from strata.plan.wishes import FIRST
 from studio.asked import asked
 from studio.builds import ordering
 from studio.builds.finding import my_colouring
 from studio.builds.looking import order_key
 from studio.builds.models import Colouring
-from studio.builds.serializers import StepSerializer
-from studio.builds.state import step_json
+from studio.builds.serializers import StepSerializer, TotalsSerializer
+from studio.builds.state import step_json, totals_json
 from studio.errors import refusals
 from studio.jobs.queue import job_json
 from studio.jobs.serializers import JobSerializer
@@ -83,16 +85,11 @@ class OrderWishesSerializer(serializers.Serializer[Any]):
     brush_dry = serializers.FloatField()
 
 
-class OrderSerializer(serializers.Serializer[Any]):
+class OrderSerializer(TotalsSerializer):
     """The order of work for all cards."""
 
     key = serializers.CharField(help_text="changes with the work")
     cards = serializers.IntegerField()
-    minutes = serializers.FloatField()
-    waiting = serializers.FloatField()
-    placements = serializers.IntegerField()
-    cleanings = serializers.IntegerField()
-    masks = serializers.IntegerField()
     words = serializers.CharField(help_text="how short it is, as far as that is known")
     one_by_one = serializers.FloatField(help_text="minutes if the cards were made one after another")
     visits = VisitSerializer(many=True)
@@ -130,11 +127,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
     return {
         "key": key,
         "cards": plan.cards,
-        "minutes": round(now.schedule.minutes, 1),
-        "waiting": round(sequence.waiting, 1),
-        "placements": sequence.placements,
-        "cleanings": sequence.cleanings,
-        "masks": sequence.masks,
+        **totals_json(sequence),
         "words": now.said,
         "one_by_one": round(now.one_by_one, 1),
         "visits": [
@@ -144,7 +137,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
                 "minutes": round(v.minutes, 1),
                 "steps": [step_json(s, 0) for s in v.steps],
             }
-            for v in ordering.visits(sequence)
+            for v in told_visits(sequence)
         ],
         "better": None
         if searched is None
@@ -163,7 +156,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
 
 def _pins(now: Ordering) -> list[dict[str, Any]]:
     there = {p.key for p in now.scene.plan.passes}
-    kept = {(r.before, r.after) for r in now.work.instance.precedences if r.reason == "You want it so."}
+    kept = {(r.before, r.after) for r in now.work.instance.precedences if r.wished}
     return [
         {
             "before": a,
@@ -180,18 +173,11 @@ def _partings(now: Ordering) -> list[dict[str, Any]]:
     found = {}
     for key, way in now.work.instance.partings.items():
         task = now.work.instance.by_key[key]
-        said = {
-            "strips": "A straight strip of tape parts it."
-            if way.strips == 1
-            else f"{way.strips} straight strips of tape part it.",
-            "cut": f"A mask cut to its outline parts it: {way.cutting:.0f} minutes to cut.",
-            "hand": f"A light hand, no mask: {way.room:.1f} mm to the next opening.",
-        }[way.way]
         found[task.group] = {
             "element": task.element,
             "sheet": task.sheet,
             "way": way.way,
-            "sentence": said,
+            "sentence": parted(way),
             "chosen": now.scene.plan.order.parting(*task.group),
             "choosable": way.room >= ROOM,
         }

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import hashlib
 import json
-from dataclasses import asdict, dataclass
-from typing import Any
+from dataclasses import asdict
 
 from django.db import transaction
 
 from strata.errors import BadValue
 from strata.kept import Kept
-from strata.order import Ordering, Sequence, Step
+from strata.order import Ordering
 from strata.order.explain import Explained
 from strata.order.wishes import wish_of
 from strata.order.work_file import write_work
@@ -109,39 +108,3 @@ def explained(row: Colouring, place: int) -> Explained:
     if not 0 <= place < len(now.schedule.actions):
         raise BadValue("There is no such step.", "step")
     return now.explained(place)
-
-
-@dataclass(frozen=True)
-class Visit:
-    """Steps that are the same on each of ``cards``; ``minutes`` on all of them together."""
-
-    cards: tuple[int, ...]
-    first: int
-    steps: tuple[Step, ...]
-    minutes: float
-
-
-def visits(sequence: Sequence) -> list[Visit]:
-    """Steps gathered under the sheet that is seated; one after another the same on other cards, told once."""
-    gathered: list[tuple[int, list[Step]]] = []
-    for n, step in enumerate(sequence.steps):
-        if step.kind == "place" or not gathered:
-            gathered.append((n, []))
-        gathered[-1][1].append(step)
-    found: list[Visit] = []
-    for n, steps in gathered:
-        ends = max(s.starts + s.minutes for s in steps) - min(s.starts for s in steps)
-        card = next((s.card for s in steps if s.kind in ("place", "ink")), 0)
-        last = found[-1] if found else None
-        if last is not None and card and _alike(last.steps, steps) and card not in last.cards:
-            found[-1] = Visit((*last.cards, card), last.first, last.steps, last.minutes + ends)
-        else:
-            found.append(Visit((card,) if card else (), n, tuple(steps), ends))
-    return found
-
-
-def _alike(one: tuple[Step, ...], other: list[Step]) -> bool:
-    def inked(steps: Any) -> list[Any]:
-        return [(s.sheet, s.pass_key) for s in steps if s.kind in ("place", "ink")]
-
-    return inked(one) == inked(other)

@@ -199,16 +199,21 @@ class StepSerializer(serializers.Serializer[Any]):
     done_before = serializers.IntegerField(help_text="passes finished when this step begins")
 
 
-class SequenceSerializer(serializers.Serializer[Any]):
-    """The order of work."""
+class TotalsSerializer(serializers.Serializer[Any]):
+    """What an order of work adds up to."""
 
-    steps = StepSerializer(many=True)
-    passes = serializers.ListField(child=serializers.CharField())
     minutes = serializers.FloatField()
     waiting = serializers.FloatField()
     placements = serializers.IntegerField()
     cleanings = serializers.IntegerField()
     masks = serializers.IntegerField()
+
+
+class SequenceSerializer(TotalsSerializer):
+    """The order of work."""
+
+    steps = StepSerializer(many=True)
+    passes = serializers.ListField(child=serializers.CharField())
 
 
 class MissingSerializer(serializers.Serializer[Any]):

@@ -75,6 +75,17 @@ def step_json(step: Step, done_before: int) -> dict[str, Any]:
     return {**values, "word": STEP_WORDS[step.kind], "done_before": done_before}
 
 
+def totals_json(sequence: Sequence) -> dict[str, Any]:
+    """What an order of work adds up to."""
+    return {
+        "minutes": round(sequence.minutes, 1),
+        "waiting": round(sequence.waiting, 1),
+        "placements": sequence.placements,
+        "cleanings": sequence.cleanings,
+        "masks": sequence.masks,
+    }
+
+
 def sequence_json(sequence: Sequence) -> dict[str, Any]:
     """The order of work."""
     steps, done = [], 0
@@ -84,11 +95,7 @@ def sequence_json(sequence: Sequence) -> dict[str, Any]:
     return {
         "steps": steps,
         "passes": list(sequence.passes),
-        "minutes": round(sequence.minutes, 1),
-        "waiting": round(sequence.waiting, 1),
-        "placements": sequence.placements,
-        "cleanings": sequence.cleanings,
-        "masks": sequence.masks,
+        **totals_json(sequence),
     }
 
 

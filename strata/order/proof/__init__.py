@@ -5,6 +5,6 @@ objects, passes go into them; masks are objects, passes go behind them;
 brushes are paths from pass to pass. See ``docs/decisions/0025``.
 """
 
-from strata.order.proof.solve import Answer, solve
+from strata.order.proof.solve import solve
 
-__all__ = ["Answer", "solve"]
+__all__ = ["solve"]

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ortools.sat.python import cp_model
 
 from strata.order.done import Timed
+from strata.order.found import Found
 from strata.order.proof.bounds import hands_at_least, keep_order
 from strata.order.proof.cares import Cares, take_brushes
 from strata.order.proof.decode import decoded
@@ -34,17 +35,9 @@ A_SECOND = 0.22
 # of the solver's deterministic time, about what a second of one core of 2020 gives
 EASE, MOST_EASE = 0.25, 0.6
 # share of the budget, and most seconds, that go into sparing the hands what a shortest plan does not need
+BY = "search"
 FEW = 8
 # passes up to which every number of seatings and masks is allowed, not only one more than needed
-
-
-@dataclass(frozen=True)
-class Answer:
-    """A plan at least as good as the known one; what none can beat (ticks); whether it is proven the best."""
-
-    timed: Timed
-    bound: int
-    proven: bool
 
 
 @dataclass(frozen=True)
@@ -55,7 +48,7 @@ class _Whole:
     held: frozenset[int] | None
 
 
-def solve(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None = None) -> Answer:
+def solve(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None = None) -> Found:
     """The best plan for one card within the wish's budget, by what it puts first.
 
     ``known`` is a sound plan to begin with. ``held``: the passes that must lie
@@ -70,7 +63,7 @@ def solve(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None = No
         first.run(share / 2 * wish.budget)
         known = min(first.best, known, key=wish.price)
         if not first.proven:
-            return Answer(known, 0, False)
+            return Found(known, BY)
         whole.model.cp.add(counted <= first.least)
         share /= 2
     tail = _tail(work)
@@ -79,7 +72,7 @@ def solve(work: Work, known: Timed, wish: Wish, held: frozenset[int] | None = No
     shortest = min(search.best, known, key=wish.price)
     bound = min(search.bound + tail, shortest.end)
     best = _easier(work, shortest, wish, held, min(MOST_EASE, EASE * wish.budget))
-    return Answer(best, bound, search.proven and best.end <= bound)
+    return Found(best, BY, bound, search.proven and best.end <= bound)
 
 
 def _easier(work: Work, shortest: Timed, wish: Wish, held: frozenset[int] | None, budget: float) -> Timed:

@@ -2451,9 +2451,6 @@ export interface components {
         };
         /** @description The order of work for all cards. */
         Order: {
-            /** @description changes with the work */
-            key: string;
-            cards: number;
             /** Format: double */
             minutes: number;
             /** Format: double */
@@ -2461,6 +2458,9 @@ export interface components {
             placements: number;
             cleanings: number;
             masks: number;
+            /** @description changes with the work */
+            key: string;
+            cards: number;
             /** @description how short it is, as far as that is known */
             words: string;
             /**
@@ -2920,8 +2920,6 @@ export interface components {
         };
         /** @description The order of work. */
         Sequence: {
-            steps: components["schemas"]["Step"][];
-            passes: string[];
             /** Format: double */
             minutes: number;
             /** Format: double */
@@ -2929,6 +2927,8 @@ export interface components {
             placements: number;
             cleanings: number;
             masks: number;
+            steps: components["schemas"]["Step"][];
+            passes: string[];
         };
         /** @description Who is here. */
         Session: {

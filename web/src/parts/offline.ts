@@ -1,23 +1,22 @@
 /** What the service worker keeps for the table: whether all of it is there, and letting it go. */
 import { useEffect, useState } from "react";
+import atTable from "../../atTable.json";
 
-const KEPT = "at-table";
-const PAGE = "page";
-const OF_THE_TABLE = /^\/api\/(session|colourings\/\d+(\/(panel|painting|build-up))?)$/;
+const OF_THE_TABLE = new RegExp(`^${atTable.addresses}`);
 
 /** Addresses that this page has asked for and that the table needs, as they were asked. */
 function asked(): string[] {
   const own = performance
     .getEntriesByType("resource")
     .map((entry) => new URL(entry.name))
-    .filter((url) => url.origin === location.origin && OF_THE_TABLE.test(url.pathname));
+    .filter((url) => url.origin === location.origin && OF_THE_TABLE.test(url.pathname + url.search));
   return [...new Set(own.map((url) => url.pathname + url.search))];
 }
 
 /** Fetch through the worker what came before it was there. */
 async function fill(): Promise<void> {
   await navigator.serviceWorker.ready;
-  const [answers, page] = await Promise.all([caches.open(KEPT), caches.open(PAGE)]);
+  const [answers, page] = await Promise.all([caches.open(atTable.cache), caches.open(atTable.page)]);
   if (!(await page.match("/"))) await page.add("/");
   for (const address of asked()) {
     if (!(await answers.match(address))) await answers.add(address);
@@ -42,5 +41,5 @@ export function useKeptForTable(loaded: boolean): boolean {
 
 /** Nothing of what was answered to somebody stays here when she signs out. */
 export async function forget(): Promise<void> {
-  if ("caches" in window) await caches.delete(KEPT).catch(() => false);
+  if ("caches" in window) await caches.delete(atTable.cache).catch(() => false);
 }
