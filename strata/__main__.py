@@ -3,6 +3,7 @@
 ``python -m strata predict FILE.json``: the colour of ink on ink on card.
 ``python -m strata recipe FILE.json``: the pads that come nearest to a wanted colour.
 ``python -m strata order FILE.json``: the order of work for a build, with the facts to judge it by.
+``python -m strata making FILE.json``: what is on the cards after what happened at the table, and the rest of the work.
 ``python -m strata measure FILE.svg``: the sheets of a drawing and what is on them.
 ``python -m strata trace PHOTO``: the openings of one photographed sheet.
 """
@@ -38,6 +39,12 @@ def _order(options: argparse.Namespace) -> Any:
     from strata.answers import order
 
     return order.answer(_read(options.file))
+
+
+def _making(options: argparse.Namespace) -> Any:
+    from strata.answers import making
+
+    return making.answer(_read(options.file))
 
 
 def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
@@ -83,6 +90,11 @@ def _parser() -> argparse.ArgumentParser:
     order = commands.add_parser("order", help="the order of work for a build, and the facts behind it")
     order.add_argument("file", help="a JSON file, or - for standard input")
     order.set_defaults(answer=_order)
+    making = commands.add_parser(
+        "making", help="the rest of a work that is under way, and what is really there"
+    )
+    making.add_argument("file", help="a JSON file, or - for standard input")
+    making.set_defaults(answer=_making)
     measure = commands.add_parser("measure", help="the sheets of an SVG drawing and what is on them")
     measure.add_argument("file", help="an SVG file, or - for standard input")
     measure.add_argument("--by", choices=("layer", "colour"), default="layer", help="what makes a sheet")

@@ -132,7 +132,7 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Anastrata",
-    "VERSION": "0.7.0",
+    "VERSION": "0.8.0",
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,
@@ -145,6 +145,7 @@ SPECTACULAR_SETTINGS = {
         "SetKindEnum": ["stencil", "stamp set", "die-cut"],
         "SetEditKindEnum": "studio.sets.serializers.EDIT_KINDS",
         "EditKindEnum": "studio.builds.serializers.EDIT_KINDS",
+        "StepKindEnum": "strata.order.steps.KINDS",
         "SubjectKindEnum": "strata.advice.base.SUBJECTS",
         "MoodEnum": "strata.proposals.wishes.MOOD_KEYS",
         "JobStateEnum": "studio.jobs.models.Job.STATES",

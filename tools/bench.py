@@ -42,12 +42,18 @@ def overprints() -> None:
 
 def picture() -> None:
     """The map and palettes of every demo build at 800 px: time, bytes, and how far from 36 bands at every pixel."""
+    import os
     import zlib
+
+    import django
 
     from strata.order import dispatch
     from strata.picture.colours import colours
     from strata.picture.shown import build_up, changed, view
     from strata.plan.edits import apply
+
+    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
+    django.setup()
     from studio.builds.pictures import _map, _rows
     from tests import world
 

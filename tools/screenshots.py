@@ -25,13 +25,6 @@ def choose_pass(page: Page) -> None:
     page.locator("[data-pass] button[aria-pressed]").nth(2).click()
 
 
-def swap(page: Page) -> None:
-    choose_pass(page)
-    page.get_by_role("button", name="Swap ink").click()
-    page.locator("[data-ink]").nth(4).hover()
-    page.locator("[data-trying=true]").wait_for()
-
-
 def step(page: Page) -> None:
     page.get_by_role("button", name="Take it").wait_for(timeout=90_000)
     page.locator("ol button").nth(3).click()
@@ -42,6 +35,15 @@ def steps(page: Page) -> None:
     for _ in range(23):
         page.keyboard.press("Space")
         page.wait_for_timeout(80)
+
+
+def went_wrong(page: Page) -> None:
+    """A slip of the hand at the table, and the ways on."""
+    page.get_by_role("button", name="Not as planned").click()
+    page.get_by_role("button", name="Something went wrong").click()
+    page.get_by_role("button", name="It came out too pale").click()
+    page.get_by_role("button", name="What now?").click()
+    page.get_by_text("there now").wait_for(timeout=60_000)
 
 
 def lantern(page: Page) -> None:
@@ -118,12 +120,12 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("home", "/", None, (1280, 800)),
     ("strata", "/builds/{dusk}/strata?element=lower+koi", choose_pass, (1280, 800)),
     ("strata-warnings", "/builds/{tried}/strata?element=water", None, (1280, 800)),
-    ("strata-drawer", "/builds/{good}/strata?element=lower+koi", swap, (1280, 800)),
     ("materials", "/builds/{dusk}/materials", None, (1280, 800)),
     ("panel", "/builds/{dusk}/panel?thing=moon", None, (1280, 800)),
     ("panel-pieces", "/builds/{luna}/panel?thing=moth", None, (1280, 800)),
     ("order", "/builds/{good}/order", step, (1280, 800)),
     ("table", "/builds/{good}/table", steps, (1280, 800)),
+    ("table-wrong", "/builds/{good}/table", went_wrong, (1280, 800)),
     ("table-phone", "/builds/{tried}/table", steps, (390, 844)),
     ("inks", "/inks", None, (1280, 800)),
     ("ink-opened", "/inks?ink=painted-rose", None, (1280, 800)),
@@ -155,7 +157,7 @@ def take(base: str) -> None:
                 page.wait_for_timeout(700)
                 page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
-            if name not in ("strata-drawer", "proposals"):  # there something is pointed at
+            if name != "proposals":  # there something is pointed at
                 page.mouse.move(2, height - 2)
             page.screenshot(path=str(TARGET / f"{name}.png"))
             print(name)

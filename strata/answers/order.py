@@ -13,7 +13,7 @@ from strata.formats.build_file import read_plan
 from strata.formats.drawer import Drawer, read_drawer_values
 from strata.formats.set_file import read_set
 from strata.order.evening import Evening, Make, Pin
-from strata.order.facts import facts_of_evening, plan_json
+from strata.order.facts import facts_of, plan_json
 from strata.order.gather import work_of
 from strata.order.planning import plan
 from strata.order.table_rules import PLAIN, TableRules, read_rules
@@ -40,22 +40,23 @@ def answer(data: str | bytes) -> dict[str, Any]:
     rules, jobs = _rules(top, evening), _jobs(top, evening)
     work = work_of(evening, rules, jobs)
     schedule = plan(work, _wish(top))
-    return {"facts": facts_of_evening(evening, rules, work.jobs), "plan": plan_json(schedule, work.by_hand)}
+    return {"facts": facts_of(evening, rules, work.jobs), "plan": plan_json(schedule, work.by_hand)}
 
 
 def _makes(top: Mapping[str, Any]) -> list[Make]:
     """The one build that is asked for, or the several of an ``evening``."""
     drawer = read_drawer_values(readings.needed(top, "drawer", "request"))
     if "evening" not in top:
-        return [_make(top, drawer, {})]
+        return [read_make(top, drawer, {})]
     known: dict[str, LayerSet] = {}
     several = readings.listing(top["evening"], "evening")
     if not several:
         raise BadValue("An evening holds one build at the least.", "evening")
-    return [_make(readings.mapping(one, "evening"), drawer, known) for one in several]
+    return [read_make(readings.mapping(one, "evening"), drawer, known) for one in several]
 
 
-def _make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]) -> Make:
+def read_make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]) -> Make:
+    """One build with its sets on a drawer; ``known``: sets by their text, so that the same one is shared."""
     build = readings.mapping(readings.needed(one, "build", "request"), "build")
     wanted = read_plan(build.get("plan", build))
     # a card goes by its key, and in files written before it had one by its name

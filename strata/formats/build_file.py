@@ -14,12 +14,12 @@ from types import MappingProxyType
 from typing import Any
 
 from strata import readings
-from strata.errors import BadValue, TooLarge, UnknownName
+from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.panel.laid import FREE
 from strata.panel.things import BASE, IMAGE, Thing, the_image
 from strata.panel.values import read_size, read_things, write_size, write_thing
 from strata.plan.edits import form_from
-from strata.plan.model import LOWER_LEFT, MOST_PASSES, Form, Materials, Pass, Plan
+from strata.plan.model import LOWER_LEFT, MOST_PASSES, MOST_SLIP, Form, Materials, Pass, Plan
 from strata.plan.wishes import read_wishes, write_wishes
 
 FORMAT, VERSION = "anastrata-build", 3
@@ -45,7 +45,7 @@ def write_passes(plan: Plan) -> dict[str, Any]:
         "schools": dict(plan.schools),
         "things": [write_thing(t) for t in plan.things],
         "bare": [_spot_json(plan, element, sheet) for element, sheet in plan.bare],
-        "passes": [_pass_json(plan, p) for p in plan.passes],
+        "passes": [write_pass(plan, p) for p in plan.passes],
         "left": list(plan.left),
     }
 
@@ -72,7 +72,7 @@ def _form_json(form: Form) -> dict[str, Any]:
     return {k: v for k, v in asdict(form).items() if k not in ("soft", "join") or v}
 
 
-def _pass_json(plan: Plan, item: Pass) -> dict[str, Any]:
+def write_pass(plan: Plan, item: Pass) -> dict[str, Any]:
     found = {
         "key": item.key,
         "on": _spot_json(plan, item.element, item.sheet),
@@ -84,7 +84,7 @@ def _pass_json(plan: Plan, item: Pass) -> dict[str, Any]:
     }
     found |= {name: getattr(item, name) for name, usual in _USUAL.items() if getattr(item, name) != usual}
     found |= {name: list(getattr(item, name)) for name in ("more", "without") if getattr(item, name)}
-    return found
+    return {**found, "slip": list(item.slip)} if any(item.slip) else found
 
 
 def read_plan(value: Any) -> Plan:
@@ -98,7 +98,7 @@ def read_plan(value: Any) -> Plan:
     bare = readings.listing(top.get("bare", []), "bare")
     return Plan(
         materials=_read_materials(readings.mapping(top.get("materials", top), "materials")),
-        passes=tuple(_read_pass(p, i, things) for i, p in enumerate(passes)),
+        passes=tuple(read_pass(p, i, things) for i, p in enumerate(passes)),
         school=top.get("school", "light first"),
         schools=MappingProxyType({str(k): str(v) for k, v in schools.items()}),
         bare=tuple(_read_bare(b, things) for b in bare),
@@ -134,7 +134,18 @@ def _texts(value: Any, field: str) -> tuple[str, ...]:
     return tuple(readings.text(v, field) for v in readings.listing(value, field))
 
 
-def _read_pass(value: Any, index: int, things: tuple[Thing, ...]) -> Pass:
+def _slip(value: Any, field: str) -> tuple[float, float]:
+    pair = readings.listing(value, f"{field}.slip")
+    if len(pair) != 2:
+        raise BadValue("A slip is so many mm to the right and down.", f"{field}.slip")
+    return (
+        finite(pair[0], f"{field}.slip", -MOST_SLIP, MOST_SLIP),
+        finite(pair[1], f"{field}.slip", -MOST_SLIP, MOST_SLIP),
+    )
+
+
+def read_pass(value: Any, index: int, things: tuple[Thing, ...]) -> Pass:
+    """One pass of a plan with these things; ``index`` names it where it has no key. Raises BadValue, UnknownName."""
     field = f"passes[{index}]"
     item = readings.mapping(value, field)
     on = readings.mapping(item.get("on", item), f"{field}.on")
@@ -153,6 +164,7 @@ def _read_pass(value: Any, index: int, things: tuple[Thing, ...]) -> Pass:
         generation=item.get("generation", 1),
         width=item.get("width", 1.0),
         without=_texts(item.get("without", []), f"{field}.without"),
+        slip=_slip(item.get("slip", [0, 0]), field),
     )
 
 

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from strata.order.ticks import CLEANED, NOTHING, WIPED, Work
 
-_FRESH = 0.5
-# a brush not yet inked is taken rather than one that needs a wipe, and kept rather than spoilt for nothing
-_WEIGHT = {NOTHING: 0.0, WIPED: 2.0, CLEANED: 5.0}
+Rank = tuple[int, bool, bool, int]
+_SAME, _KIN, _UNUSED, _WIPE, _CLEAN = range(5)
+# what is best to take, from the brush that carries this ink to one that must be cleaned
+_AFTER = {NOTHING: _KIN, WIPED: _WIPE, CLEANED: _CLEAN}
 FAR = 10_000
 
 
@@ -26,11 +27,12 @@ class Held:
     since: int
 
 
-def assigned(work: Work, order: Sequence[int]) -> list[Held | None]:
+def assigned(work: Work, order: Sequence[int], given: Sequence[int] = ()) -> list[Held | None]:
     """For each place of an order, the brush that is taken; None for a stamp inked from its pad.
 
     The brush that needs least care; of those alike the one whose own ink is
     wanted again latest, as one throws out of a cache what is needed last.
+    ``given``: the brushes that the first passes were done with.
     """
     wanted = _wanted_again(work, order)
     carries: dict[str, list[int]] = {size: [-1] * len(pool) for size, pool in work.pools.items()}
@@ -40,14 +42,12 @@ def assigned(work: Work, order: Sequence[int]) -> list[Held | None]:
         if not size:
             found.append(None)
             continue
-        own, best, least = carries[size], -1, float("inf")
-        kin = work.tasks[i].family
-        for which, (since, kept) in enumerate(zip(own, work.pools[size], strict=True)):
-            if kept is not None and kept != kin:
-                continue
-            cost = _cost(work, order, since, i, wanted) - (0.25 if kept is not None else 0.0)
-            if cost < least:
-                best, least = which, cost
+        own, kin = carries[size], work.tasks[i].family
+        may = [n for n, kept in enumerate(work.pools[size]) if kept in (None, kin)]
+        if place < len(given) and 0 <= given[place] < len(own):
+            best = given[place]
+        else:
+            best = min(may, key=lambda n: _rank(work, order, own[n], i, wanted, work.pools[size][n] is None))
         since = own[best]
         care = NOTHING if since < 0 or order[since] == i else work.care[order[since]][i]
         found.append(Held(best, care, since))
@@ -55,18 +55,14 @@ def assigned(work: Work, order: Sequence[int]) -> list[Held | None]:
     return found
 
 
-def _cost(work: Work, order: Sequence[int], since: int, i: int, wanted: list[int]) -> float:
+def _rank(work: Work, order: Sequence[int], since: int, i: int, wanted: list[int], common: bool) -> Rank:
+    """How good a brush is for a pass: by the care it needs, one kept for the family first, its own ink wanted latest."""
     if since < 0:
-        return _FRESH
+        return _UNUSED, common, False, 0
     last = order[since]
-    if work.tasks[last].ink == work.tasks[i].ink:
-        return 0.0
-    # a brush whose own ink is wanted soon is better left alone
-    return (
-        _WEIGHT[work.care[last][i]]
-        + (0.45 if wanted[since] < FAR else 0.2)
-        + 0.1 / (1 + wanted[since] - since)
-    )
+    same = work.tasks[last].ink == work.tasks[i].ink
+    kind = _SAME if same else _AFTER[work.care[last][i]]
+    return kind, common, wanted[since] < FAR, since - wanted[since]
 
 
 def _wanted_again(work: Work, order: Sequence[int]) -> list[int]:

@@ -27,6 +27,8 @@ class _Table:
         self.demands = Demands(facts, by_hand)
         self.cards = int(facts["cards"])
         self.wrong: list[str] = []
+        # what was done before the plan was made is as it is: it is taken in, not judged
+        self.past = False
         self.seated: tuple[int, int] | None = None
         self.masks: dict[int, set[str]] = defaultdict(set)
         self.dry: dict[int, dict[str, float]] = defaultdict(dict)
@@ -37,8 +39,11 @@ class _Table:
         self.sealed: dict[int, float] = {}
         self.jobs: list[str] = []
         self.glued: set[tuple[int, int]] = set()
+        self.set_on_before: set[tuple[int, int]] = set()
 
     def say(self, step: Step, what: str) -> None:
+        if self.past:
+            return
         self.wrong.append(f"{step['kind']} at minute {step['starts']:.2f}: {what}")
 
     def wet(self, card: int, at: float) -> list[str]:
@@ -62,8 +67,17 @@ class _Table:
         self._still_open(step)
         self.seated = (card, sheet)
 
+    def go_on(self) -> None:
+        """What was done before is over: a card on which something is left is open again, and sealed anew."""
+        self.past = False
+        self.set_on_before = set(self.glued)
+        for card in list(self.sealed):
+            if not self.demands.is_out(card) and set(self.dry[card]) != self.demands.passes_of(card):
+                del self.sealed[card]
+
     def _still_open(self, step: Step) -> None:
-        if step["card"] in self.sealed or any(c == step["card"] for c, _ in self.glued):
+        glued = self.glued - self.set_on_before
+        if step["card"] in self.sealed or any(c == step["card"] for c, _ in glued):
             self.say(step, "the card is finished already")
 
     def _off(self, step: Step) -> None:
@@ -104,15 +118,15 @@ class _Table:
         key, card, at = step["pass"], step["card"], step["starts"]
         if key not in self.demands.passes_of(card):
             self.say(step, "no such card, or no such pass on it")
-            return
+            if not self.past:
+                return
+        if self.past:
+            self.seated = (card, step["sheet"])
         if self.seated != (card, self.demands.group(key)[1]) or step["sheet"] != self.demands.group(key)[1]:
             self.say(step, "ink through a sheet that is not seated")
         if key in self.dry[card]:
             self.say(step, "the pass is done already")
-        for other, dry in self.demands.under(key):
-            until = self.dry[card].get(other)
-            if until is None or (dry and until > at + EASE):
-                self.say(step, f"{other} must be {'dry' if until is not None else 'down'} before it")
+        self._over(step, key)
         lies = self.masks[step["sheet"]]
         if self.demands.covered(key) - lies or self.demands.passes[key]["element"] in lies:
             self.say(step, "two inks may run together, or the element itself is covered")
@@ -124,6 +138,13 @@ class _Table:
         self._brush(step, key)
         self.dry[card][key] = at + step["minutes"] + self.demands.ink(key)["dry"]
         self.residues[step["sheet"]].append(key)
+
+    def _over(self, step: Step, key: str) -> None:
+        """What must lie under a pass does, dry where it must be."""
+        for other, dry in self.demands.under(key):
+            until = self.dry[step["card"]].get(other)
+            if until is None or (dry and until > step["starts"] + EASE):
+                self.say(step, f"{other} must be {'dry' if until is not None else 'down'} before it")
 
     def _brush(self, step: Step, key: str) -> None:
         size, used = self.demands.passes[key]["brush"], step["brush"]
@@ -185,6 +206,8 @@ class _Table:
     def end(self, minutes: float) -> None:
         """What must hold when all is done."""
         for card in range(1, self.cards + 1):
+            if self.demands.is_out(card):
+                continue
             own = self.demands.passes_of(card)
             if set(self.dry[card]) != own:
                 self.wrong.append(f"card {card}: a pass is missing")
@@ -203,19 +226,45 @@ class _Table:
 def check(facts: Mapping[str, Any], plan: Mapping[str, Any]) -> list[str]:
     """Every way in which a plan breaks the rules of the table; empty for a sound one.
 
-    ``facts`` and ``plan`` as ``python -m strata order`` answers them. Raises
+    ``facts`` and ``plan`` as ``python -m strata order`` answers them. What was
+    done before (``facts["done"]``) is taken in as it is, and not judged. Raises
     KeyError for what lacks a field.
     """
     table = _Table(facts, plan.get("by_hand", []))
-    steps = sorted(plan["steps"], key=lambda s: (s["starts"], s["minutes"] > 0))
-    busy: dict[int, float] = defaultdict(float)
-    end = 0.0
+    done = facts.get("done", [])
+    if list(plan["steps"][: len(done)]) != list(done):
+        table.wrong.append("what was done is not what is told")
+    rest = sorted(plan["steps"][len(done) :], key=lambda s: (s["starts"], s["minutes"] > 0))
+    table.past = True
+    for step in done:
+        if _known(table, step):
+            table.take(step)
+    table.go_on()
+    now = max((s["starts"] + s["minutes"] for s in done), default=0.0)
+    end = max(now, _gone_through(table, rest, now))
+    if done or rest:
+        table.end(end)
+    elif facts["passes"]:
+        table.wrong.append("nothing is done")
+    return table.wrong + _sums(plan, end)
+
+
+def _known(table: _Table, step: Step) -> bool:
+    if step["kind"] in KINDS and math.isfinite(step["starts"]) and math.isfinite(step["minutes"]):
+        return True
+    table.wrong.append(f"nobody knows the step {step['kind']}")
+    return False
+
+
+def _gone_through(table: _Table, steps: Sequence[Step], now: float) -> float:
+    """Every step taken and judged from ``now`` on; when the last one ends."""
+    busy: dict[int, float] = defaultdict(lambda: now)
+    end = now
     for step in steps:
-        at, minutes = step["starts"], step["minutes"]
-        if step["kind"] not in KINDS or not (math.isfinite(at) and math.isfinite(minutes)):
-            table.wrong.append(f"nobody knows the step {step['kind']}")
+        if not _known(table, step):
             continue
-        if at < -EASE or minutes < 0:
+        at, minutes = step["starts"], step["minutes"]
+        if at < now - EASE or minutes < 0:
             table.say(step, "it begins before the beginning, or ends before it begins")
         if step["kind"] in HANDS:
             who = step.get("who", 1)
@@ -226,11 +275,7 @@ def check(facts: Mapping[str, Any], plan: Mapping[str, Any]) -> list[str]:
             busy[who] = max(busy[who], at + minutes)
         end = max(end, at + minutes)
         table.take(step)
-    if steps:
-        table.end(end)
-    elif facts["passes"]:
-        table.wrong.append("nothing is done")
-    return table.wrong + _sums(plan, end)
+    return end
 
 
 def _sums(plan: Mapping[str, Any], end: float) -> list[str]:

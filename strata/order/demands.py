@@ -22,6 +22,8 @@ LIGHT_HAND = 1.5
 # times as long with little ink, where nothing is covered
 TAKEN_UP = 2.0
 # mm2 of another ink's residue from which a brush takes it up
+OUT = -1
+# make of a card that is spoilt
 CARE = {"nothing": 0, "wipe": 1, "clean": 2}
 
 
@@ -50,7 +52,8 @@ class Demands:
         for item in facts["brushes"]:
             self.brushes[item["size"]] += [(item["line"], item["family"])] * item["count"]
         makes = facts.get("makes", [facts["cards"]])
-        self.make_of = dict(enumerate((m for m, n in enumerate(makes) for _ in range(n)), 1))
+        counted = [m for m, n in enumerate(makes) for _ in range(n)]
+        self.make_of = dict(enumerate(facts.get("card_makes", counted), 1))
 
     def group(self, key: str) -> tuple[str, int]:
         """(element, sheet) of a pass."""
@@ -69,6 +72,10 @@ class Demands:
     def passes_of(self, card: int) -> set[str]:
         """All that is to be done on a card."""
         return {k for k, p in self.passes.items() if p.get("make", 0) == self.make_of.get(card)}
+
+    def is_out(self, card: int) -> bool:
+        """Whether a card is spoilt: nothing more is done on it."""
+        return self.make_of.get(card) == OUT
 
     def may_take(self, key: str, which: int) -> bool:
         """Whether a brush of the pass's size may be used for it: there is one, and it is kept for no other family."""
@@ -139,7 +146,11 @@ class Demands:
         }
 
     def _shows(self, key: str, element: str) -> bool:
-        others = self._inked[element, self.group(key)[1]]
+        # what strays lies on this card: another build's inks through the same openings do not come into it
+        make = self.passes[key].get("make", 0)
+        others = [
+            o for o in self._inked[element, self.group(key)[1]] if self.passes[o].get("make", 0) == make
+        ]
         return not others or any(difference(self.lab(key), self.lab(o)) >= SEEN for o in others)
 
     def spoils(self, left: str, key: str) -> bool:

@@ -38,14 +38,18 @@ class Make:
 class Evening:
     """Several makes with their passes and sheets under names that are unique among them.
 
+    ``cards``: for each card, the make it belongs to; where it is not given they
+    are counted make by make. Its own cards are then passed over.
     With one make all keep their own: the key of a pass is the plan's, the
     number of a sheet the panel's.
     """
 
-    def __init__(self, makes: Sequence[Make]) -> None:
+    def __init__(self, makes: Sequence[Make], cards: Sequence[int] | None = None) -> None:
         if len(makes) > MOST_MAKES or sum(m.cards for m in makes) > MOST_CARDS:
             raise TooLarge(f"An evening holds {MOST_MAKES} colourings and {MOST_CARDS} cards.", "cards")
         self.makes = tuple(makes)
+        counted = [m for m, make in enumerate(makes) for _ in range(make.cards)]
+        self.cards: tuple[int, ...] = tuple(counted if cards is None else cards)
         self._sheets: dict[tuple[object, ...], int] = {}
         # numbers are given make by make and from the lowest up, whatever is asked for first
         for m, make in enumerate(self.makes):
@@ -70,8 +74,21 @@ class Evening:
         laid = self.makes[make].scene.layer_set
         origin, seat = laid.origin(number), laid.sheet(number).seat
         source = laid.sources.get(origin.thing)
+        # a set that lies on a panel several times is seated at each place by itself: its first place with the first
+        alike = [thing for thing, own in laid.sources.items() if own is source]
+        place = alike.index(origin.thing) if origin.thing in alike else number
         # a greeting or a piece is the same only where the whole panel is laid alike
-        return (id(source if source is not None else laid), origin.own, source is None and number, seat)
+        return (id(source if source is not None else laid), origin.own, place, seat)
+
+    def own_sheet(self, make: int, number: int) -> int:
+        """The number that a sheet has on the panel of a make; the reverse of ``sheet``."""
+        if len(self.makes) == 1 or number == FREE:
+            return number
+        laid = self.makes[make].scene.layer_set
+        return next((s.number for s in laid.sheets if self._known(make, s.number) == number), number)
+
+    def _known(self, make: int, number: int) -> int | None:
+        return self._sheets.get(self._plastic(make, number))
 
     def scene(self, key: str) -> Scene:
         """The scene that a pass belongs to."""

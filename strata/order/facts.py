@@ -11,11 +11,11 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 from strata.order import times
-from strata.order.evening import Evening, Make, Pin
+from strata.order.evening import Evening
 from strata.order.gather import brushes_of, own_masks, stamped_whole
 from strata.order.residues import meeting_area
 from strata.order.schedule import Action, Schedule
-from strata.order.table_rules import TODAY, TableRules
+from strata.order.table_rules import TableRules
 from strata.panel.laid import FREE, GROUND
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -23,14 +23,7 @@ from strata.plan.tools import EVERY
 from strata.plan.wishes import OtherWork
 
 
-def facts_of(
-    scene: Scene, pins: Sequence[Pin] = (), cards: int = 1, rules: TableRules = TODAY
-) -> dict[str, Any]:
-    """Measures of one plan, as ``facts_of_evening``."""
-    return facts_of_evening(Evening([Make(scene, cards, tuple(pins))]), rules)
-
-
-def facts_of_evening(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> dict[str, Any]:
+def facts_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> dict[str, Any]:
     """Measures of all makes of an evening: mm2, mm, minutes, CIELAB D50/2 degrees.
 
     Passes, sheets and cards say which make they belong to where there are
@@ -45,8 +38,9 @@ def facts_of_evening(evening: Evening, rules: TableRules, jobs: Sequence[OtherWo
     }
     return {
         "kind": first.layer_set.kind,
-        "cards": sum(m.cards for m in evening.makes),
-        "makes": [m.cards for m in evening.makes],
+        "cards": len(evening.cards),
+        "makes": [evening.cards.count(m) for m in range(len(evening.makes))],
+        "card_makes": list(evening.cards),
         "minutes": {"place": place, **times.as_facts()},
         "sheets": sheets,
         "elements": list(dict.fromkeys(e for m in evening.makes for e in _elements(m.scene))),

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from strata.errors import BadFile
+from strata.order.begun import NOT_YET, Begun
 from strata.order.done import Did, Timed, counted
 from strata.order.ticks import A_MINUTE, Work
 
@@ -15,12 +16,16 @@ VERSION = 1
 
 @dataclass(frozen=True)
 class Found:
-    """What is done when, who found it, what none can beat (ticks), and whether it is proven the shortest."""
+    """What is done when, who found it, what none can beat (ticks), and whether it is proven the shortest.
+
+    ``begun``: what of it was done already when it was planned.
+    """
 
     timed: Timed
     by: str
     bound: int = 0
     proven: bool = False
+    begun: Begun = NOT_YET
 
     @property
     def minutes(self) -> float:

@@ -10,32 +10,25 @@ from itertools import chain
 from strata.optics.colour import Lab
 from strata.order import times
 from strata.order.circles import possible, refuse_circles
-from strata.order.evening import Evening, Make, Pin
+from strata.order.evening import Evening
 from strata.order.instance import Family, Group, Instance, Piece, Task
 from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.neighbours import close_neighbours
 from strata.order.parting import LIGHT_HAND, Parting, by_hand_is_quicker, parting
 from strata.order.precedence import LEAST_SHARED, Rule, precedences_of, shared_area
 from strata.order.residues import MEETS, meeting_area
-from strata.order.table_rules import TODAY, TableRules
+from strata.order.table_rules import TableRules
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.wishes import OtherWork
 
 
-def instance_of(
-    scene: Scene, pins: Sequence[Pin] = (), cards: int = 1, rules: TableRules = TODAY
-) -> Instance:
-    """The work of one plan. ``pins``: (before, after) keys that a maker wants in this order.
+def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> Instance:
+    """The work of an evening, with other work beside.
 
     Raises BadValue where the rules and pins contradict one another, naming
     the chain; UnknownName for a pin of a pass that is not there.
     """
-    return work_of(Evening([Make(scene, cards, tuple(pins))]), rules)
-
-
-def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()) -> Instance:
-    """The work of an evening, with other work beside; raises as ``instance_of``."""
     precedences = [r for m in range(len(evening.makes)) for r in _precedences(evening, m, rules)]
     refuse_circles(precedences, lambda key: _called(evening, key))
     kinds = {s: _kind(evening, s) for s in sorted({evening.sheet(m, p.sheet) for _, m, p in evening})}
@@ -64,7 +57,7 @@ def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ())
         pieces=tuple(p for m in range(len(evening.makes)) for p in _pieces(evening, m)),
         rules=rules.for_kinds(kinds.values()),
         jobs=(*(_cuts(evening, partings, by_hand) if rules.parted_by == "weighed" else ()), *jobs),
-        cards=tuple(m for m, make in enumerate(evening.makes) for _ in range(make.cards)),
+        cards=evening.cards,
     )
 
 
@@ -80,16 +73,15 @@ def own_masks(scene: Scene, item: Pass) -> tuple[str, ...]:
 
 def _cuts(evening: Evening, partings: Mapping[str, Parting], by_hand: set[str]) -> list[OtherWork]:
     """Masks that have to be cut to shape, once for all cards and before the first pass that needs them."""
-    found: dict[tuple[int, Group], OtherWork] = {}
+    found: dict[str, OtherWork] = {}
     for key, way in partings.items():
         m, item = evening.passes[key]
         if way.way != "cut" or key in by_hand:
             continue
         name = f"Cut the mask for {item.element}: {way.cut:.0f} mm of outline."
-        own = evening.sheet(m, item.sheet)
-        found.setdefault(
-            (m, item.group), OtherWork(f"cut:{own}:{item.element}"[:110], name, round(way.cutting, 1), key)
-        )
+        # makes of one set share its masks as they share its sheets
+        own = f"cut:{evening.sheet(m, item.sheet)}:{item.element}"[:110]
+        found.setdefault(own, OtherWork(own, name, round(way.cutting, 1), key))
     return list(found.values())
 
 

@@ -15,10 +15,10 @@ _COST = {NOTHING: 0.0, WIPED: 0.3, CLEANED: 1.5}
 class _Chooser:
     """Passes one after another."""
 
-    def __init__(self, work: Work, makes: Iterable[int]) -> None:
+    def __init__(self, work: Work, waiting: Iterable[int], sheet: int | None) -> None:
         self.work = work
-        self.waiting = {i for m in makes for i in work.of_make[m]}
-        self.sheet: int | None = None
+        self.waiting = set(waiting)
+        self.sheet = sheet
         self.cover: frozenset[str] = frozenset()
         self.carries: dict[str, list[int]] = {}
 
@@ -78,4 +78,9 @@ class _Chooser:
 
 def greedy_order(work: Work, makes: Iterable[int] = (0,)) -> list[int]:
     """The passes of these makes in a sound order."""
-    return _Chooser(work, makes).order()
+    return _Chooser(work, (i for m in makes for i in work.of_make[m]), None).order()
+
+
+def rest_in_order(work: Work, waiting: Iterable[int], sheet: int | None) -> list[int]:
+    """Passes that are still to be done in a sound order, while ``sheet`` is seated."""
+    return _Chooser(work, waiting, sheet).order()

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from strata.optics.inks import CLEANINGS
+from strata.optics.inks import CLEANINGS, Ink
 from strata.order import times, wording
+from strata.order.evening import Evening, Make
 from strata.order.gather import own_masks
 from strata.order.instance import Instance
 from strata.order.parting import ROOM
@@ -23,18 +24,46 @@ def called(scene: Scene, key: str) -> str:
 
 
 class _Narrator:
-    def __init__(self, scene: Scene, work: Instance, schedule: Schedule) -> None:
-        self.scene, self.work, self.schedule = scene, work, schedule
+    """Tells each action in the words of the make that its card belongs to."""
+
+    def __init__(self, evening: Evening, work: Instance, schedule: Schedule) -> None:
+        self.evening, self.work, self.schedule = evening, work, schedule
+        self.make = 0
         self.done: dict[int, set[str]] = {}
         self.seated: set[tuple[int, int]] = set()
 
     def sequence(self) -> Sequence:
-        """All steps with their keys, the order of the passes, and which of these go onto wet ink."""
-        steps = [self.step(a) for a in self.schedule.actions]
-        return Sequence(keyed(steps), self.schedule.passes, self.schedule.wet)
+        """All steps still to be done with their keys, the order of the passes, and which of these go onto wet ink."""
+        past, rest = (
+            self.schedule.actions[: self.schedule.done],
+            self.schedule.actions[self.schedule.done :],
+        )
+        for action in past:
+            self._passed(action)
+        return Sequence(keyed([self.step(a) for a in rest]), self.schedule.passes, self.schedule.wet)
+
+    def _passed(self, action: Action) -> None:
+        """What was done before is not told, but remembered."""
+        if action.kind == "place":
+            self.seated.add((action.card, self._sheet(action)))
+        elif action.kind == "ink" and action.pass_key:
+            self.done.setdefault(action.card, set()).add(action.pass_key)
+
+    @property
+    def scene(self) -> Scene:
+        return self.evening.makes[self.make].scene
+
+    def _sheet(self, action: Action) -> int:
+        """The sheet of an action as its make's panel numbers it."""
+        return self.evening.own_sheet(self.make, action.sheet or 0)
 
     def step(self, action: Action) -> Step:
         """One action told."""
+        # what is done on no card is told as of the pass that it serves
+        make = self.evening.cards[action.card - 1] if action.card else -1
+        if action.why.serves in self.evening.passes and action.kind in ("wipe", "clean", "wash"):
+            make = self.evening.passes[action.why.serves][0]
+        self.make = max(make, 0)
         tell = {
             "place": self._place,
             "lift": self._lift,
@@ -69,10 +98,15 @@ class _Narrator:
             sentence=sentence,
             reasons=reasons,
             caution=caution,
-            sheet=action.sheet if action.kind not in ("wait", "seal") else None,
-            pass_key=action.pass_key,
+            sheet=None if action.sheet is None or action.kind in ("wait", "seal") else self._sheet(action),
+            pass_key=item.key if item else None,
             element=own.element if own else None,
             brush=action.brush[0] if action.brush else None,
+            which=action.brush[1] if action.brush else None,
+            job=action.job,
+            clock=self._clock(action),
+            dries=self._dries(action),
+            serves=serves_of(self.evening, action),
             masks=action.masks if action.kind in ("ink", "mask") else (),
             starts=action.starts,
             how=how,
@@ -80,25 +114,49 @@ class _Narrator:
             who=action.who,
         )
 
+    def _clock(self, action: Action) -> str | None:
+        """The name of what begins to dry, or of what is waited for: a pass on its card, a sheet, a brush, a card's seal."""
+        waits = action.why.waits
+        if action.kind == "ink" or waits in ("ink", "ground", "panel"):
+            key = action.pass_key if action.kind == "ink" else action.why.of
+            return (
+                f"ink:{action.card}:{self.evening.passes[key][1].key}" if key in self.evening.passes else None
+            )
+        if action.kind == "wash" or waits == "sheet":
+            return f"sheet:{self._sheet(action)}"
+        if action.kind == "clean" and action.brush:
+            return "brush:{}:{}".format(*action.brush)
+        return f"seal:{action.card}" if action.kind == "seal" or waits == "seal" else None
+
+    def _dries(self, action: Action) -> float:
+        if action.kind == "ink" and action.pass_key:
+            return self.work.by_key[action.pass_key].dry
+        return {"wash": times.WASH_DRY, "clean": self.work.rules.brush_dry, "seal": times.SEAL_DRY}.get(
+            action.kind, 0.0
+        )
+
     def _pass(self, key: str | None) -> Pass | None:
-        return None if key is None else self.scene.plan.find(key)
+        return self.evening.passes[key][1] if key in self.evening.passes else None
+
+    def _ink_of(self, key: str) -> Ink:
+        return self.evening.scene(key).ink(self.evening.passes[key][1])
 
     def _name(self, key: str | None) -> str:
-        item = self._pass(key)
-        return self.scene.ink(item).name if item is not None else ""
+        return self._ink_of(key).name if key in self.evening.passes else ""
 
     def _place(self, action: Action) -> Step:
-        number = action.sheet or 0
+        number = self._sheet(action)
         again = (action.card, number) in self.seated
         self.seated.add((action.card, number))
         return self._told(action, wording.seated(self.scene, self.scene.layer_set.sheet(number), again))
 
     def _lift(self, action: Action) -> Step:
-        return self._told(action, *wording.lifted(self.scene, action.sheet or 0))
+        return self._told(action, *wording.lifted(self.scene, self._sheet(action)))
 
     def _ink(self, action: Action) -> Step:
-        item = self.scene.plan.find(action.pass_key or "")
-        task, brush = self.work.by_key[item.key], self.scene.brush(item)
+        key = action.pass_key or ""
+        item, task = self.evening.passes[key][1], self.work.by_key[key]
+        brush = self.scene.brush(item)
         if task.brush is None:
             often = "time" if item.coats == 1 else "times"
             how = f"{times.PRINT:g} min to ink and print, {item.coats} {often}."
@@ -113,23 +171,23 @@ class _Narrator:
         step = self._told(
             action, wording.inked(self.scene, item, brush), reasons, medium.caution or None, how=how
         )
-        self.done.setdefault(action.card, set()).add(item.key)
+        self.done.setdefault(action.card, set()).add(key)
         return step
 
     def _reasons(self, action: Action, item: Pass) -> tuple[str, ...]:
-        done = self.done.get(action.card, set())
-        own = [r for r in self.work.before[item.key] if r.before in done]
+        done, key = self.done.get(action.card, set()), action.pass_key or ""
+        own = [r for r in self.work.before[key] if r.before in done]
         own.sort(key=lambda r: -self.work.by_key[r.before].place)
         reasons = list(dict.fromkeys(r.reason for r in own))[:2]
         if action.why.of is not None and self.work.by_key[action.why.of].ink == item.ink:
             reasons.append("The brush carries this ink already.")
-        if item.key in self.work.by_hand:
+        if key in self.work.by_hand:
             # how it is done comes before why it is done now
-            reasons.insert(0, self._why_by_hand(item))
+            reasons.insert(0, self._why_by_hand(key))
         return tuple(reasons) or ("Nothing lies under it; it can go first.",)
 
-    def _why_by_hand(self, item: Pass) -> str:
-        way = self.work.partings[item.key]
+    def _why_by_hand(self, key: str) -> str:
+        way = self.work.partings[key]
         if way.room < ROOM:
             return f"Light hand, little ink, inwards from the edge: {way.room:.1f} mm to the next opening is no room for a mask."
         return "Light hand, little ink, inwards from the edge: that takes less time than a mask."
@@ -137,7 +195,7 @@ class _Narrator:
     def _wait(self, action: Action) -> Step:
         why = action.why
         if why.waits == "sheet":
-            part = wording.named(self.scene, action.sheet or 0)
+            part = wording.named(self.scene, self._sheet(action))
             return self._told(
                 action, f"Let {part} dry.", ("A washed sheet must be bone dry before it goes back.",)
             )
@@ -152,7 +210,7 @@ class _Narrator:
         if why.waits == "seal":
             reason = "The seal must set before the panel is handled."
             return self._told(action, "Let the fixative dry.", (reason,))
-        ink = self.scene.ink(self.scene.plan.find(why.of or ""))
+        ink = self._ink_of(why.of or "")
         sentence = "Let the panel dry." if why.waits == "panel" else f"Let {ink.name} dry."
         if why.waits == "ground":
             reason = f"{self._name(why.serves)} is a dye; over wet {ink.name} it would streak."
@@ -168,7 +226,8 @@ class _Narrator:
         return Step(**{**step.__dict__, "heated_minutes": quicker})
 
     def _mask(self, action: Action) -> Step:
-        item = self.scene.plan.find(action.why.serves or "")
+        key = action.why.serves or ""
+        item = self.evening.passes[key][1]
         brush, covered = self.scene.brush(item), listed(action.masks)
         own = own_masks(self.scene, item)
         if own:
@@ -179,7 +238,7 @@ class _Narrator:
                 f"Lay on the {listed(own)}.{also}",
                 ("Ink obeys it: press its edges down, and take it off in time.",),
             )
-        way = self.work.partings.get(item.key)
+        way = self.work.partings.get(key)
         reason = f"The {brush.label} strays {brush.spread:.0f} mm past its opening; the nearest opening of {covered} is closer than that."
         part = wording.named(self.scene, item.sheet)
         with_what = "a mask"
@@ -196,18 +255,18 @@ class _Narrator:
 
     def _wash(self, action: Action) -> Step:
         why = f"{self._name(action.why.of)} is still on it and must not meet {self._name(action.why.serves)}."
-        return self._told(action, wording.washed(self.scene, action.sheet or 0), (why,), times.WASH_CAUTION)
+        return self._told(action, wording.washed(self.scene, self._sheet(action)), (why,), times.WASH_CAUTION)
 
     def _care(self, action: Action) -> Step:
-        meeting, last = action.why.meeting, self._pass(action.why.of)
+        meeting, last = action.why.meeting, action.why.of
         brush = brush_of(action.brush[0]) if action.brush else None
         verb = "Wipe" if action.kind == "wipe" else "Clean and dry"
         reasons = [f"{meeting.why[0].upper()}{meeting.why[1:]}."] if meeting else []
         caution = None
         if last is not None and action.kind == "clean":
-            cleaning = self.scene.ink(last).chemistry.cleaning
+            cleaning = self._ink_of(last).chemistry.cleaning
             if cleaning != "wipe":
-                reasons.append(f"{self._name(last.key)} comes off with {CLEANINGS[cleaning]}.")
+                reasons.append(f"{self._name(last)} comes off with {CLEANINGS[cleaning]}.")
             caution = times.WASH_CAUTION if cleaning == "alcohol" else None
         called = f"{brush.article} {brush.label}" if brush else "the brush"
         return self._told(action, f"{verb} {called}.", tuple(reasons), caution)
@@ -231,11 +290,22 @@ class _Narrator:
         return self._told(action, job.name if job.before else f"{job.name}.", (reason,), cut)
 
     def _glue(self, action: Action) -> Step:
-        first = self.work.pieces[0].sheet if self.work.pieces else None
-        sentence, reason = wording.set_on(self.scene, action.sheet or 0, action.sheet == first)
+        first = next((p.sheet for p in self.work.pieces if p.make == self.make), None)
+        sentence, reason = wording.set_on(self.scene, self._sheet(action), action.sheet == first)
         return self._told(action, sentence, (reason,))
 
 
+def serves_of(evening: Evening, action: Action) -> str | None:
+    """The pass that a step serves, by the key that its own plan has for it."""
+    key = action.why.serves
+    return evening.passes[key][1].key if key in evening.passes else None
+
+
 def narrate(scene: Scene, work: Instance, schedule: Schedule) -> Sequence:
-    """The steps of a schedule."""
-    return _Narrator(scene, work, schedule).sequence()
+    """The steps of a schedule of one build."""
+    return narrate_evening(Evening([Make(scene)], work.cards), work, schedule)
+
+
+def narrate_evening(evening: Evening, work: Instance, schedule: Schedule) -> Sequence:
+    """The steps of a schedule that are still to be done, each in the words of its own build."""
+    return _Narrator(evening, work, schedule).sequence()

@@ -5,50 +5,53 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from strata.order.begun import NOT_YET, Begun
 from strata.order.done import Did, Timed, counted
 from strata.order.ticks import Work, ticks
 from strata.plan.wishes import OtherWork
 
 
-def filled(work: Work, timed: Timed) -> Timed:
+def filled(work: Work, timed: Timed, begun: Begun = NOT_YET) -> Timed:
     """The plan with its other work put where the hands would wait; what fits in no wait is done at the end.
 
     What a pass cannot do without is done before it, in the first minutes
-    where no wait comes earlier. A second pair of hands takes it all.
+    where no wait comes earlier. A second pair of hands takes it all. Nothing
+    is put into what was done before (``begun``).
     """
-    did, end = list(timed.did), timed.end
+    past, did, end = list(begun.did), list(timed.did[len(begun.did) :]), timed.end
     who = work.instance.rules.hands
-    for n, job in sorted(
-        enumerate(work.instance.jobs), key=lambda found: (found[1].before is None, found[0])
-    ):
+    there = {d.of for d in begun.done("prep")}
+    jobs = [(n, job) for n, job in enumerate(work.instance.jobs) if n not in there]
+    for n, job in sorted(jobs, key=lambda found: (found[1].before is None, found[0])):
         length = ticks(job.minutes)
         until = _needed(work, did, job)
-        start = _room(did, end, length, until, who)
+        start = _room(did, (begun.at, end), length, until, who)
         if start is None and job.before is not None:
             # nothing waits before it is needed: everything else begins later
             did = [d._replace(start=d.start + length) for d in did]
-            start, end = 0, end + length
+            start, end = begun.at, end + length
         elif start is None:
-            start = max((d.start + d.length for d in did if d.who == who), default=0)
+            start = max((d.start + d.length for d in did if d.who == who), default=begun.at)
         did.append(Did("prep", start, length, 0, 0, of=n, who=who))
         end = max(end, start + length)
     did.sort(key=lambda d: (d.start, d.start + d.length))
-    return replace(timed, did=did, end=end, counts=counted(did))
+    return replace(timed, did=[*past, *did], end=end, counts=counted([*past, *did]))
 
 
 def _needed(work: Work, did: Sequence[Did], job: OtherWork) -> int | None:
-    """When a job must be done: before the sheet is seated for its pass."""
+    """When a job must be done: before the sheet is seated for its pass, or for another of that group on any card."""
     if job.before is None:
         return None
-    i = work.index[job.before]
-    inked = min(d.start for d in did if d.kind == "ink" and d.i == i)
+    own = work.tasks[work.index[job.before]].group
+    alike = (d.start for d in did if d.kind == "ink" and work.tasks[d.i].group == own)
+    inked = min(alike, default=0)
     return max((d.start for d in did if d.kind == "place" and d.start <= inked), default=inked)
 
 
-def _room(did: Sequence[Did], end: int, length: int, until: int | None, who: int) -> int | None:
-    """The earliest moment when those hands are free for so long, None where there is none in time."""
+def _room(did: Sequence[Did], span: tuple[int, int], length: int, until: int | None, who: int) -> int | None:
+    """The earliest moment in a span when those hands are free for so long, None where there is none in time."""
+    clock, end = span
     limit = end if until is None else until
-    clock = 0
     for one in sorted((d for d in did if d.who == who), key=lambda d: d.start):
         if one.start - clock >= length and clock + length <= limit:
             return clock

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from itertools import groupby, zip_longest
 
 from strata.order.anneal import Order, Price, Split, annealed
 from strata.order.done import Timed
@@ -22,6 +23,8 @@ from strata.order.wish import Wish
 
 MOVES_A_PASS, MOST_MOVES = 25, 800
 # moves tried in the order of one card before the solver begins; 0.3 s for thirty passes
+SHARE_APART = 3
+# of the moves of an evening, one in so many for each build by itself
 MOVES_A_SECOND = 40_000
 # of an order for one inking, on one core; what a deterministic second buys where many cards are planned
 Say = Callable[[float], None]
@@ -29,15 +32,14 @@ UNHELD = 10_000_000.0
 # ticks: a pass that would lie on wet ink where it is to lie on dry, or the reverse
 
 
-def plan_greedily(instance: Instance) -> Schedule:
-    """A sound schedule at once: one card by a rule of thumb, several in rounds; an empty instance gives an empty one."""
-    work = Work(instance)
-    return scheduled(work, at_once(work))
-
-
 def at_once(work: Work) -> Found:
-    """What ``plan_greedily`` tells of."""
-    return _found(work, _at_once(work), "greedy")
+    """A sound plan at once: one card by a rule of thumb; of several in rounds or one by one, whichever is sooner done."""
+    laid = _one_by_one(work)
+    if len(work.instance.cards) > 1:
+        held = _held(work)
+        in_rounds = _in_rounds(work, tuple(greedy_order(work, work.of_make)), Split())
+        laid = min([laid, in_rounds], key=lambda t: t.end + _off(work, t, held))
+    return _found(work, laid, "greedy")
 
 
 def _found(work: Work, laid: Timed, by: str) -> Found:
@@ -53,7 +55,7 @@ def plan(instance: Instance, wish: Wish) -> Schedule:
 
 
 def search(work: Work, wish: Wish, say: Say = lambda _: None) -> Found:
-    """What ``plan`` tells of; never worse than ``plan_greedily`` by what the wish puts first, but for what it spares.
+    """What ``plan`` tells of; never worse than ``at_once`` by what the wish puts first, but for what it spares.
 
     ``say`` is told how far the search is, 0..1.
     """
@@ -68,16 +70,6 @@ def _one_by_one(work: Work) -> Timed:
     orders = {m: greedy_order(work, [m]) for m in work.of_make}
     cards = work.instance.cards
     return timed(work, visits_of(work, [(card, i) for card, m in enumerate(cards, 1) for i in orders[m]]))
-
-
-def _at_once(work: Work) -> Timed:
-    """What can be said at once: of several cards, in rounds or one by one, whichever is sooner done."""
-    one_by_one = _one_by_one(work)
-    if len(work.instance.cards) == 1:
-        return one_by_one
-    in_rounds = _in_rounds(work, tuple(greedy_order(work, work.of_make)), Split())
-    held = _held(work)
-    return min([one_by_one, in_rounds], key=lambda t: t.end + _off(work, t, held))
 
 
 def _in_rounds(work: Work, order: Order, split: Split) -> Timed:
@@ -133,18 +125,26 @@ def _search_many(work: Work, wish: Wish, say: Say) -> Found:
     held = _held(work)
     price = _priced(work, wish, held, lambda order, split: _in_rounds(work, order, split))
     inkings = sum(len(work.of_make[m]) for m in work.instance.cards)
-    starts = list(_starts(work))
-    moves = round(wish.budget * MOVES_A_SECOND / inkings / len(starts))
-    found = []
-    for n, start in enumerate(starts):
-        found.append(annealed(work, start, price, moves)[2])
-        say((n + 1) / len(starts))
-    best = min([_at_once(work), *found], key=lambda t: wish.price(t) + _off(work, t, held))
+    moves = round(wish.budget * MOVES_A_SECOND / inkings)
+    starts = _starts(work, price, min(moves // SHARE_APART, MOVES_A_PASS * work.count))
+    say(0.3)
+    start = min(starts, key=lambda order: price(order, Split())[0])
+    found = annealed(work, start, price, moves)[2]
+    say(0.9)
+    best = min([at_once(work).timed, found], key=lambda t: wish.price(t) + _off(work, t, held))
     return _found(work, best, "annealing")
 
 
-def _starts(work: Work) -> Iterable[Order]:
-    """Orders to begin with: sheet by sheet for all makes together, and each make by itself."""
+def _starts(work: Work, price: Price, moves: int) -> Iterable[Order]:
+    """Orders to begin with: sheet by sheet for all makes together; of several makes, each improved by itself
+    (``moves`` in all), one after another and one sheet of each in turn."""
     merged = tuple(greedy_order(work, work.of_make))
-    apart = tuple(i for m in work.of_make for i in greedy_order(work, [m]))
-    return dict.fromkeys([merged, apart])
+    if len(work.of_make) == 1:
+        return [merged]
+    each = moves // len(work.of_make)
+    own = [annealed(work, tuple(greedy_order(work, [m])), price, each)[0] for m in work.of_make]
+    apart = tuple(i for order in own for i in order)
+    rows = ([list(row) for _, row in groupby(order, key=lambda i: work.sheet[i])] for order in own)
+    # what one make waits for is filled by another's next sheet
+    woven = tuple(i for turn in zip_longest(*rows, fillvalue=()) for row in turn for i in row)
+    return [merged, apart, woven]

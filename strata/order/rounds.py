@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
+from strata.order.begun import OUT
 from strata.order.ticks import Work
 from strata.order.visits import Visit, runs_of, washes_noted
 
@@ -37,7 +38,7 @@ def led_by_one(work: Work) -> list[list[int]]:
     cards = list(range(1, len(work.instance.cards) + 1))
     if not work.instance.rules.first_card or len(cards) == 1:
         return [cards]
-    lead = [work.instance.cards.index(m) + 1 for m in sorted(set(work.instance.cards))]
+    lead = [work.instance.cards.index(m) + 1 for m in sorted(set(work.instance.cards) - {OUT})]
     rest = [c for c in cards if c not in lead]
     return [lead, rest] if rest else [cards]
 

@@ -46,7 +46,8 @@ class Schedule:
     """Actions in the order in which they begin.
 
     ``by`` names the planner, ``bound`` what none can beat (minutes); ``wet``
-    are the passes that lie on wet ink (``wetness``).
+    are the passes that lie on wet ink (``wetness``). ``done``: how many of the
+    actions were done already when the rest was planned.
     """
 
     actions: tuple[Action, ...]
@@ -54,6 +55,7 @@ class Schedule:
     bound: float | None = None
     proven: bool = False
     wet: frozenset[str] = frozenset()
+    done: int = 0
 
     @property
     def passes(self) -> tuple[str, ...]:

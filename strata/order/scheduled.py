@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import replace
 
+from strata.order.begun import OUT, Begun
 from strata.order.done import Did, Timed
 from strata.order.found import Found
 from strata.order.ledger import Cause, Ledger
@@ -27,28 +28,34 @@ def scheduled(work: Work, found: Found) -> Schedule:
     actions = tuple(action for action, _ in told)
     proven = found.proven and whole.end <= found.timed.end
     wet = frozenset(work.tasks[i].key for i in laid_on_wet(work, whole.did))
-    return Schedule(actions, found.by, found.bound / A_MINUTE, proven, wet)
+    return Schedule(actions, found.by, found.bound / A_MINUTE, proven, wet, len(found.begun.did))
 
 
 def told_of(work: Work, found: Found) -> tuple[Timed, list[tuple[Action, int | None]]]:
-    """The whole plan in time, in its order, and its actions: each with its place among what is done, None for a wait."""
-    whole = filled(work, found.timed)
-    did = sorted(whole.did, key=lambda d: (d.start, d.start + d.length))
-    whole = replace(whole, did=did)
-    return whole, sorted(_with_waits(work, whole), key=lambda pair: pair[0].starts)
+    """The whole plan in time, in its order, and its actions: each with its place among what is done, None for a wait.
+
+    What was done before it was planned comes first, as it was done.
+    """
+    whole, past = filled(work, found.timed, found.begun), len(found.begun.did)
+    did = sorted(whole.did[past:], key=lambda d: (d.start, d.start + d.length))
+    whole = replace(whole, did=[*whole.did[:past], *did])
+    told = list(_with_waits(work, whole, found.begun))
+    return whole, [*told[:past], *sorted(told[past:], key=lambda pair: pair[0].starts)]
 
 
-def _with_waits(work: Work, timed: Timed) -> Iterable[tuple[Action, int | None]]:
-    ledger, clock, did = Ledger(work), 0, timed.did
-    last = [Did("end", timed.end, 0, card, 0) for card in range(1, len(work.instance.cards) + 1)]
+def _with_waits(work: Work, timed: Timed, begun: Begun) -> Iterable[tuple[Action, int | None]]:
+    ledger, clock, did = Ledger(work), begun.at, timed.did
+    last = [
+        Did("end", timed.end, 0, card, 0) for card, make in enumerate(work.instance.cards, 1) if make != OUT
+    ]
     for n, one in enumerate(did):
-        if one.who == 1 and one.start > clock:
+        if one.who == 1 and one.start > clock and n >= len(begun.did):
             yield _wait(ledger, clock, one.start, did[n : n + NEAR]), None
         yield _action(work, one), n
         ledger.note(one)
         if one.who == 1:
             clock = max(clock, one.start + one.length)
-    if timed.end > clock:
+    if timed.end > clock and last:
         yield _wait(ledger, clock, timed.end, last), None
 
 
@@ -69,7 +76,8 @@ def _action(work: Work, did: Did) -> Action:
     if did.kind in ("ink", "wipe", "clean") and of is not None and key is not None:
         meeting = work.instance.care.get((of, key))
     if did.kind == "seal":
-        of = next(t.key for t in work.tasks if t.seal and t.make == work.instance.cards[did.card - 1])
+        own = work.instance.cards[did.card - 1]
+        of = next((t.key for t in work.tasks if t.seal and t.make == own), None)
     return Action(
         did.kind,
         did.start / A_MINUTE,

@@ -27,7 +27,9 @@ KINDS = (
 class Step:
     """One thing to do. ``minutes`` is how long it keeps hands or card busy, ``how`` how that was found.
 
-    ``card`` counts from 1, ``who`` (pairs of hands) as well.
+    ``card`` counts from 1, ``who`` (pairs of hands) as well; ``which`` brush of
+    its size from 0. ``serves``: the pass it is done for, ``job`` the key of other work.
+    ``clock``: what begins to dry with this step, for ``dries`` minutes; of a wait, what it waits for.
     """
 
     kind: str
@@ -46,6 +48,11 @@ class Step:
     key: str = ""
     card: int = 1
     who: int = 1
+    which: int | None = None
+    serves: str | None = None
+    job: str | None = None
+    clock: str | None = None
+    dries: float = 0.0
 
 
 def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:

@@ -7,8 +7,9 @@ brush is cared for in a wait as soon as its last pass is done.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Iterable, Sequence
 
+from strata.order.begun import NOT_YET, OUT, Begun
 from strata.order.brushes import Held, assigned
 from strata.order.done import Did, Timed, counted
 from strata.order.ledger import Ledger
@@ -29,37 +30,83 @@ def bits(passes: Iterable[int]) -> int:
 
 
 class _Hands:
-    """One pair of hands going through visits."""
+    """One pair of hands going through visits, from what was done before on."""
 
-    def __init__(self, work: Work, visits: Sequence[Visit]) -> None:
+    def __init__(self, work: Work, visits: Sequence[Visit], begun: Begun = NOT_YET) -> None:
         self.work, self.minutes, self.visits = work, work.minutes, visits
-        self.order = [i for v in visits for i in v.passes]
-        self.held = assigned(work, self.order)
-        self.clock = 0
-        self.did: list[Did] = []
+        before = begun.inked
+        self.order = [d.i for d in before] + [i for v in visits for i in v.passes]
+        self.held = assigned(work, self.order, [d.brush for d in before])
+        self.clock = begun.at
+        self.did = list(begun.did)
         self.ledger = Ledger(work)
-        self.masks: dict[int, Cover] = {}
-        self.place = 0
+        for did in begun.did:
+            self.ledger.note(did)
+        self.masks = dict(begun.covers)
+        self.seated = begun.seated
+        self.place = len(before)
         self.ready: dict[int, int] = {}
-        self.due = [p for p, h in enumerate(self.held) if h is not None and h.care != NOTHING]
+        self.due = self._due(begun)
         self.open: dict[int, int] = {}
         for card, make in enumerate(work.instance.cards, 1):
-            self.open[card] = len(work.of_make[make])
-        # a card that only has pieces set on is ready for them at once
+            done = {i for c, i in begun.pairs if c == card}
+            self.open[card] = len(set(work.of_make[make]) - done)
+        # what is inked once more is sealed once more
+        self.sealed_before = {d.card for d in begun.done("seal") if not self.open[d.card]}
+        self.glued_before = {(d.card, d.sheet) for d in begun.done("glue")}
+        # a card that only has pieces set on, or was finished before, is ready for them at once
         self.finished: list[tuple[int, int]] = [
-            (0, c) for c, left in self.open.items() if work.count and not left
+            (max(self.ledger.dry_at.get(c, {}).values(), default=0), c)
+            for c, left in self.open.items()
+            if work.count and not left and work.instance.cards[c - 1] != OUT
         ]
         self.gluing: list[tuple[int, int, int]] = []
         # the second pair of hands, if there is one: from when it is free; and when each brush was last laid down
         self.helps = work.instance.rules.hands == 2
-        self.helper = 0
-        self.laid_down: list[int] = []
+        self.helper = begun.at
+        self.laid_down = [d.start + d.length for d in before]
 
-    def run(self) -> Timed:
+    def _due(self, begun: Begun) -> list[int]:
+        """Places of the order before which a brush needs care that it was not given yet."""
+        cared = begun.cared(self.work) if begun.did else {}
+        found = []
+        for p, held in enumerate(self.held):
+            if held is None or held.care == NOTHING or p < self.place:
+                continue
+            given = cared.get((self.work.size[self.order[p]], held.which), NOTHING)
+            if held.since >= self.place or given < held.care:
+                found.append(p)
+        return found
+
+    def run(self, washes: Collection[int] = ()) -> Timed:
+        """``washes``: sheets to be washed before anything else."""
+        self._go_on(washes)
         for n, visit in enumerate(self.visits):
             self._visit(n, visit)
         self._end()
         return Timed(self.did, self.clock, counted(self.did))
+
+    def _go_on(self, washes: Collection[int]) -> None:
+        """What lies there is lifted, unless the first visit is to it; what must be clean is washed at once."""
+        first = (self.visits[0].card, self.visits[0].sheet) if self.visits else None
+        dirty = set(washes)
+        if self.seated is not None and (self.seated != first or self.seated[1] in dirty):
+            card, sheet = self.seated
+            self._bare(card, sheet)
+            if sheet in dirty:
+                self._do("wash", self.minutes.wash, card, sheet)
+            else:
+                self._do("lift", self.minutes.lift, card, sheet)
+            dirty.discard(sheet)
+            self.seated = None
+        for sheet in sorted(dirty):
+            self._bare(0, sheet)
+            self._do("wash", self.minutes.wash, 0, sheet)
+
+    def _bare(self, card: int, sheet: int) -> None:
+        """The mask comes off a sheet, if one is on."""
+        if lies := self.masks.pop(sheet, BARE):
+            self._do("unmask", self.minutes.unmask, card, sheet, cover=lies)
 
     def _do(self, kind: str, length: int, card: int, sheet: int, **more: object) -> None:
         self._note(Did(kind, self.clock, length, card, sheet, **more))  # type: ignore[arg-type]
@@ -72,9 +119,11 @@ class _Hands:
     def _visit(self, n: int, visit: Visit) -> None:
         card, sheet = visit.card, visit.sheet
         first = visit.runs[0][1][0]
-        self._clean_ahead()
-        self._dried(card, self.work.blocked[sheet], self.ledger.sheet_dry.get(sheet, 0))
-        self._do("place", self.minutes.place, card, sheet, i=first)
+        if self.seated != (card, sheet):
+            self._clean_ahead()
+            self._dried(card, self.work.blocked[sheet], self.ledger.sheet_dry.get(sheet, 0))
+            self._do("place", self.minutes.place, card, sheet, i=first)
+        self.seated = None
         for cover, passes in visit.runs:
             self._cover(card, sheet, cover, passes[0])
             for i in passes:
@@ -110,10 +159,8 @@ class _Hands:
     def _leave(self, n: int, visit: Visit) -> None:
         """Masks off, sheet off: washed at once where a later visit wants it clean."""
         card, sheet = visit.card, visit.sheet
-        lies = self.masks.get(sheet, BARE)
-        if lies and (visit.washed or not self._kept(n, sheet, lies)):
-            self._do("unmask", self.minutes.unmask, card, sheet, cover=lies)
-            self.masks[sheet] = BARE
+        if visit.washed or not self._kept(n, sheet, self.masks.get(sheet, BARE)):
+            self._bare(card, sheet)
         if visit.washed and self.helps:
             self._do("lift", self.minutes.lift, card, sheet)
             self._helped(Did("wash", 0, self.minutes.wash, card, sheet, visit.passes[-1]), self.clock)
@@ -190,8 +237,8 @@ class _Hands:
         make = self.work.instance.cards
         rest: list[tuple[int, int]] = []
         for at, card in self.finished:
-            if make[card - 1] not in self.work.sealed:
-                self._to_glue(at, card)
+            if make[card - 1] not in self.work.sealed or card in self.sealed_before:
+                self._to_glue(max(at, self.ledger.sealed.get(card, 0)), card)
                 continue
             start = max(at, self.clock)
             if before is not None and start + self.minutes.seal > before:
@@ -223,15 +270,21 @@ class _Hands:
     def _to_glue(self, at: int, card: int) -> None:
         own = [p.sheet for p in self.work.instance.pieces if p.make == self.work.instance.cards[card - 1]]
         # a card without pieces is only waited for
-        self.gluing += [(at, card, s) for s in own or [-1]]
+        self.gluing += [(at, card, s) for s in own or [-1] if (card, s) not in self.glued_before]
 
     def _end(self) -> None:
         self.finished.sort()
         self._set_on(None)
-        dry = max((at for wet in self.ledger.dry_at.values() for at in wet.values()), default=0)
-        self.clock = max(self.clock, self.helper, dry)
+        out = {c for c, make in enumerate(self.work.instance.cards, 1) if make == OUT}
+        wet = (at for card, own in self.ledger.dry_at.items() if card not in out for at in own.values())
+        self.clock = max(self.clock, self.helper, max(wet, default=0))
 
 
 def timed(work: Work, visits: Sequence[Visit]) -> Timed:
     """The visits in time, one pair of hands, everything dry, sealed and glued at the end."""
     return _Hands(work, visits).run()
+
+
+def resumed(work: Work, visits: Sequence[Visit], begun: Begun, washes: Collection[int]) -> Timed:
+    """The same for visits that are left, from what was done before on; ``washes``: sheets to be washed first."""
+    return _Hands(work, visits, begun).run(washes)

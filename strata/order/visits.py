@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from strata.order.ticks import Work
@@ -67,10 +67,24 @@ def visits_of(work: Work, order: Iterable[tuple[int, int]]) -> list[Visit]:
 
 def washes_noted(work: Work, visits: Sequence[Visit]) -> list[Visit]:
     """The visits, with ``washed`` set where a later one wants the sheet clean: it dries while other work is done."""
+    washes, _ = _washes(work, visits, {})
+    return [replace(v, washed=n in washes) for n, v in enumerate(visits)]
+
+
+def washes_resumed(
+    work: Work, visits: Sequence[Visit], left: Mapping[int, int]
+) -> tuple[list[Visit], frozenset[int]]:
+    """The same where sheets carry ink already (``left``: passes as bits); and the sheets to be washed before any visit."""
+    washes, first = _washes(work, visits, dict(left))
+    return [replace(v, washed=n in washes) for n, v in enumerate(visits)], first
+
+
+def _washes(work: Work, visits: Sequence[Visit], left: dict[int, int]) -> tuple[set[int], frozenset[int]]:
+    """Visits after which their sheet is washed, and sheets that are washed before their first."""
     clean = work.instance.lifted_clean
-    left: dict[int, int] = {}
     last: dict[int, int] = {}
     washes: set[int] = set()
+    first: set[int] = set()
     for n, visit in enumerate(visits):
         sheet = visit.sheet
         own = 0
@@ -79,8 +93,11 @@ def washes_noted(work: Work, visits: Sequence[Visit]) -> list[Visit]:
             own |= 1 << i
             spoils |= work.clash[i]
         if left.get(sheet, 0) & spoils:
-            washes.add(last[sheet])
+            if sheet in last:
+                washes.add(last[sheet])
+            else:
+                first.add(sheet)
             left[sheet] = 0
         left[sheet] = 0 if sheet in clean else left.get(sheet, 0) | own
         last[sheet] = n
-    return [replace(v, washed=n in washes) for n, v in enumerate(visits)]
+    return washes, frozenset(first)

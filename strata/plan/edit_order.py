@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from itertools import pairwise
 from typing import Any
 
 from strata.errors import BadValue, TooLarge, UnknownName
-from strata.plan.edits import Values, edit, text, whole
+from strata.plan.edits import Values, edit, names, text, whole
 from strata.plan.model import Plan
 from strata.plan.scene import Scene
 from strata.plan.wishes import MOST_JOBS, OrderWishes, OtherWork
@@ -53,6 +54,20 @@ def pin_order(scene: Scene, values: Values) -> tuple[Plan, str]:
     pins = [p for p in wishes.pins if p not in (pair, other)]
     label = f"{scene.ink(before).name} on {before.element} before {scene.ink(after).name} on {after.element}"
     return _with(scene.plan, replace(wishes, pins=(*pins, pair))), label
+
+
+@edit("freeze_order")
+def freeze_order(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Keep passes in just this order: each pinned before the next."""
+    keys = [scene.plan.find(k).key for k in names(values, "passes")]
+    if len(keys) < 2 or len(set(keys)) != len(keys):
+        raise BadValue("Say which passes keep their order, each once.", "passes")
+    place = {key: n for n, key in enumerate(keys)}
+    wishes = scene.plan.order
+    # what was wanted of these before is in the order that is kept, or is given up for it
+    others = [p for p in wishes.pins if not set(p) <= set(place)]
+    frozen = tuple(pairwise(keys))
+    return _with(scene.plan, replace(wishes, pins=(*others, *frozen))), "Keep the order as it is"
 
 
 @edit("unpin_order")

@@ -26,6 +26,8 @@ MOST_CARDS = 200
 MOST_LEFT = 400
 GENERATIONS = {1: 1.0, 2: 0.45, 3: 0.2}
 # of the first print that is left when a stamp is printed again without inking it
+MOST_SLIP = 30.0
+# mm that a sheet may lie beside its place
 MOST_STRIPES = 4
 # colours of one pad
 LOWER_LEFT = 135.0
@@ -74,7 +76,8 @@ class Pass:
     ``medium``: what is done (one of MEDIA); ``more``: further inks of a pad in
     several colours, the last one at the form's angle; ``generation`` 2 or 3
     for a print made again without inking; ``width`` mm of a marker's line, a
-    pen's stroke or a drop; ``without``: openings it leaves out.
+    pen's stroke or a drop; ``without``: openings it leaves out; ``slip``: mm
+    (right, down) by which its sheet lay beside its place.
     """
 
     key: str
@@ -90,6 +93,7 @@ class Pass:
     generation: int = 1
     width: float = 1.0
     without: tuple[str, ...] = ()
+    slip: tuple[float, float] = (0.0, 0.0)
 
     def __post_init__(self) -> None:
         if isinstance(self.coats, bool) or not isinstance(self.coats, int):
@@ -117,6 +121,10 @@ class Pass:
         if len(self.more) >= MOST_STRIPES:
             raise BadValue(f"A pad has at most {MOST_STRIPES} colours.", "more")
         finite(self.width, "width", 0.1, 12)
+        if not isinstance(self.slip, tuple) or len(self.slip) != 2:
+            raise BadValue("A slip is so many mm to the right and down.", "slip")
+        for value in self.slip:
+            finite(value, "slip", -MOST_SLIP, MOST_SLIP)
 
     @property
     def stripes(self) -> tuple[str, ...]:

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property, lru_cache
 
 import shapely
+import shapely.affinity
 from shapely import MultiPolygon
 
 from strata.errors import BadValue, UnknownName
@@ -91,7 +92,11 @@ class Scene:
         return self.layer_set.group(item.element, item.sheet)
 
     def shape(self, item: Pass) -> MultiPolygon:
-        """What a pass really inks, mm on the panel: its openings, or the touches along them."""
+        """What a pass really inks, mm on the panel: its openings, or the touches along them, where its sheet lay."""
+        dx, dy = item.slip
+        return _moved(self._shape(item), dx, dy) if dx or dy else self._shape(item)
+
+    def _shape(self, item: Pass) -> MultiPolygon:
         if MEDIA[item.medium].touch:
             touch = touches.Touch(item.group, item.width, self.plan.materials.light, item.without)
             draw = touches.shadow if item.medium == "shadow" else touches.lights
@@ -199,6 +204,11 @@ class Scene:
             return [ink]
         kin = [k for k, i in self.inks.items() if i.family == own.family and i.line == own.line]
         return sorted(kin, key=lambda k: (self.inks[k].depth, self.depth(k)))
+
+
+@lru_cache(maxsize=64)
+def _moved(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
+    return MultiPolygon(polygons(shapely.affinity.translate(shape, dx, dy)))
 
 
 @lru_cache(maxsize=32)

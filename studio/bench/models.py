@@ -1,26 +1,35 @@
-"""A run of a colouring at the table."""
+"""What is made at the table: a making for each going of a colouring, and the events that happened in it."""
 
 from __future__ import annotations
 
 from django.db import models
 
 from studio.builds.models import Colouring
-from studio.history.models import Versioned
 
 
-class Run(Versioned):
-    """Where a maker is: the step, what is ticked, when a wait began.
+class Making(models.Model):
+    """One going of a colouring at the table, counted from 1; the last one is under way."""
 
-    ``signature`` tells which sequence the step number belongs to, ``step_key``
-    which step that was and ``done`` the passes finished, so that a changed
-    order can be resumed at the right place. None of them depends on words.
-    """
+    colouring = models.ForeignKey(Colouring, on_delete=models.CASCADE, related_name="makings")
+    number = models.PositiveIntegerField(default=1)
+    begun = models.DateTimeField(auto_now_add=True)
 
-    colouring = models.OneToOneField(Colouring, on_delete=models.CASCADE)
-    signature = models.CharField(max_length=40)
-    step = models.PositiveIntegerField(default=0)
-    step_key = models.CharField(max_length=200, blank=True)
-    ticks = models.JSONField(default=list)
-    done = models.JSONField(default=list)
-    wait_started = models.DateTimeField(null=True, blank=True)
-    updated = models.DateTimeField(auto_now=True)
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["colouring", "number"], name="one_making_a_number")]
+
+
+class Event(models.Model):
+    """Something that happened (``strata.making.events``); added, never changed. ``at``: seconds since 1970."""
+
+    making = models.ForeignKey(Making, on_delete=models.CASCADE, related_name="events")
+    key = models.CharField(max_length=64)
+    at = models.FloatField()
+    kind = models.CharField(max_length=20)
+    by = models.CharField(max_length=64, blank=True)
+    body = models.JSONField(default=dict)
+    arrived = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["at", "key"]
+        constraints = [models.UniqueConstraint(fields=["making", "key"], name="one_event_a_key")]

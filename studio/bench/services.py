@@ -1,131 +1,139 @@
-"""The table: resume, move on, tick."""
+"""The table: what happened is added, what is really there and what is left follows from it."""
 
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable
-from datetime import datetime
+import json
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from typing import Any
 
-from strata.errors import BadValue
-from strata.order import Sequence
-from studio.bench.models import Run
-from studio.builds.looking import outlook
+from django.db import transaction
+from django.db.models import prefetch_related_objects
+
+from strata.errors import BadValue, TooLarge
+from strata.kept import Kept
+from strata.making import Event as CoreEvent
+from strata.making import Making as CoreMaking
+from strata.making import Meant, read_event
+from strata.making.events import MOST_EVENTS
+from strata.making.remedies import Wrong, went_wrong
+from strata.order import Sequence as Steps
+from studio.bench.models import Event, Making
+from studio.builds.looking import Outlook, key_of, order_key, outlook
 from studio.builds.models import Colouring
+from studio.builds.ordering import ordering
 from studio.builds.state import AtTable
-from studio.history.contract import Stale, check, once
+from studio.inks.services import house
 
-MOST_TICKS = 500
-END = "end"
-# key of the place behind the last step
+MOST_AT_ONCE = 1000
+_MAKINGS: Kept[str, CoreMaking] = Kept(60_000_000, lambda m: 200_000 + 3000 * len(m.meant.steps.steps))
+_SEEN: Kept[str, Outlook] = Kept(40_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
 
 
-def signature(sequence: Sequence) -> str:
+def latest(colouring: Colouring) -> Making | None:
+    """The making that is under way, or was the last."""
+    return Making.objects.filter(colouring=colouring).order_by("-number").first()
+
+
+def events_of(making: Making | None) -> list[CoreEvent]:
+    """What happened in a making."""
+    if making is None:
+        return []
+    return [CoreEvent(e.key, e.at, e.kind, e.body, e.by) for e in making.events.all()]
+
+
+def making_of(colouring: Colouring, happened: Sequence[CoreEvent]) -> CoreMaking:
+    """The making as the core sees it; kept until the plan, its order or what happened changes."""
+    now = ordering(colouring)
+    told = [
+        order_key(colouring),
+        str(house(colouring.build.owner).stamp),
+        signature(now.sequence),
+        [[e.key, e.at] for e in happened],
+    ]
+    key = hashlib.sha256(json.dumps(told).encode()).hexdigest()
+
+    def earlier(some: Sequence[CoreEvent]) -> CoreMaking:
+        return making_of(colouring, some)
+
+    return _MAKINGS.get(key, lambda: CoreMaking(now.scene, Meant(now.sequence, now.cards), happened, earlier))
+
+
+def signature(steps: Steps) -> str:
     """Changes when the steps are others or in another order; what they are called does not matter."""
-    return hashlib.sha256("|".join(s.key for s in sequence.steps).encode()).hexdigest()[:32]
+    return hashlib.sha256("|".join(s.key for s in steps.steps).encode()).hexdigest()[:32]
 
 
-def place_of(sequence: Sequence, run: Run) -> int:
-    """The step a run is at in a sequence that may have changed since.
+@transaction.atomic
+def happened(colouring: Colouring, number: int, values: Sequence[Any]) -> Making:
+    """Add what happened; what is there already is passed over, so that it may be sent as often as need be.
 
-    The same step, as long as it still comes right behind what is done; else
-    the first that leads to a pass that is not.
+    Raises BadValue for an event that cannot be read and for a making that is
+    not the next one, TooLarge past what a making holds.
     """
-    resumed = resume_step(sequence, run.done)
-    keys = [s.key for s in sequence.steps]
-    if run.step_key not in keys:
-        return resumed
-    at = keys.index(run.step_key)
-    done = {s.pass_key for s in sequence.steps[:at] if s.kind == "ink"}
-    return at if done == set(run.done) else resumed
+    if len(values) > MOST_AT_ONCE:
+        raise TooLarge(f"At most {MOST_AT_ONCE} events are taken at once.", "events")
+    read = [read_event(v) for v in values]
+    last = latest(colouring)
+    if number > (last.number if last is not None else 0) + 1:
+        raise BadValue("That card is not begun yet.", "making")
+    making, _ = Making.objects.get_or_create(colouring=colouring, number=number)
+    known = set(making.events.values_list("key", flat=True))
+    fresh = {e.key: e for e in read if e.key not in known}
+    if len(known) + len(fresh) > MOST_EVENTS:
+        raise TooLarge("So much has happened to this card that no more can be kept.", "events")
+    if fresh:
+        core = making_of(colouring, events_of(making))
+        laid = [core.as_laid(e) for e in fresh.values()]
+        Event.objects.bulk_create(
+            Event(making=making, key=e.key, at=e.at, kind=e.kind, by=e.by, body=dict(e.body)) for e in laid
+        )
+    return making
 
 
-def resume_step(sequence: Sequence, done: list[str]) -> int:
-    """The first step that still leads to a pass not done: after the last done pass's own step."""
-    last = 0
-    for i, step in enumerate(sequence.steps):
-        if step.kind == "ink":
-            if step.pass_key not in done:
-                return last
-            last = i + 1
-    return last
+@dataclass(frozen=True)
+class AsItIs:
+    """A card as it really is: its layers in the order in which they come."""
+
+    sequence: Steps
 
 
-def _now(sequence: Sequence, run: Run | None) -> tuple[int, bool]:
-    """The step a run is at, and whether that is still the step it was kept at."""
-    if run is None:
-        return 0, True
-    if run.signature == signature(sequence):
-        return min(run.step, len(sequence.steps)), True
-    step = place_of(sequence, run)
-    here = sequence.steps[step].key if step < len(sequence.steps) else END
-    return step, here == run.step_key
+def seen_on(colouring: Colouring, making: CoreMaking, card: int) -> Outlook:
+    """A card as it really is, with what is still to come: what its picture is drawn by."""
+    if not making.changed:
+        return outlook(colouring)
+    really = making.cards[card - 1]
+    told = Steps((), making.layers_of(card), making.wet_on(card))
+    parts = [key_of(colouring), card, repr(really.seen), told.passes, sorted(told.wet)]
+    key = hashlib.sha256(json.dumps(parts).encode()).hexdigest()[:20]
+
+    def make() -> Outlook:
+        scene, at_hand = making.scene.with_plan(really.seen), house(colouring.build.owner).at_hand
+        return Outlook(key, scene, at_hand, AsItIs(told))
+
+    return _SEEN.get(key, make)
 
 
-def table_json(colouring: Colouring) -> dict[str, Any]:
-    """Where the maker is; the place is found again when the order has changed since."""
-    sequence = outlook(colouring).sequence
-    run = Run.objects.filter(colouring=colouring).first()
-    step, same = _now(sequence, run)
-    started = run.wait_started if run is not None and same else None
-    now = signature(sequence)
-    return {
-        "signature": now,
-        "revision": run.revision if run is not None else 0,
-        "step": step,
-        "ticks": run.ticks if run is not None and same else [],
-        "wait_started": started.isoformat() if started else None,
-        "changed": run is not None and run.signature != now,
-    }
-
-
-def keep(colouring: Colouring, values: dict[str, Any]) -> dict[str, Any]:
-    """Keep where the maker is.
-
-    Raises BadValue for a step that does not exist, Stale when the order or
-    the place has changed elsewhere since ``revision``.
-    """
-    sequence = outlook(colouring).sequence
-
-    def make() -> Run:
-        run = Run.objects.filter(colouring=colouring).first()
-        revision = run.revision if run is not None else 0
-        if values["signature"] != signature(sequence):
-            raise Stale(revision, "the order of work", "table")
-        label = f"it is at step {run.step + 1} there" if run is not None else None
-        check(values.get("revision"), revision, label, "table")
-        return _moved(colouring, sequence, run, values)
-
-    scope = f"table:{colouring.pk}"
-    owner = colouring.build.owner
-    once(owner, scope, values.get("edit_key", ""), make, lambda _: Run.objects.get(colouring=colouring))
-    return table_json(colouring)
-
-
-def _moved(colouring: Colouring, sequence: Sequence, run: Run | None, values: dict[str, Any]) -> Run:
-    step: int = values["step"]
-    if not 0 <= step <= len(sequence.steps):
-        raise BadValue(f"There are {len(sequence.steps)} steps.", "step")
-    started: datetime | None = values.get("wait_started")
-    row = run or Run(colouring=colouring, revision=0)
-    row.signature, row.step = signature(sequence), step
-    row.step_key = sequence.steps[step].key if step < len(sequence.steps) else END
-    row.ticks, row.wait_started = values["ticks"][:MOST_TICKS], started
-    row.done = [s.pass_key for s in sequence.steps[:step] if s.kind == "ink"]
-    row.revision += 1
-    row.save()
-    return row
+def wrong(colouring: Colouring, what: str, body: dict[str, Any]) -> Wrong:
+    """Ways on for what went wrong; raises BadValue and UnknownName."""
+    making = making_of(colouring, events_of(latest(colouring)))
+    return went_wrong(making, what, body, sorted(house(colouring.build.owner).at_hand))
 
 
 def at_table(colourings: Iterable[Colouring]) -> dict[int, AtTable]:
     """Of every colouring that is being worked on: where it is, by its number."""
     by_pk = {c.pk: c for c in colourings}
+    rows = Making.objects.filter(colouring__in=by_pk).order_by("number")
+    last = {making.colouring_id: making for making in rows}
+    prefetch_related_objects(list(last.values()), "events")
     found = {}
-    for run in Run.objects.filter(colouring__in=by_pk, step__gt=0):
-        colouring = by_pk[run.colouring_id]
-        steps = outlook(colouring).sequence
-        step, _ = _now(steps, run)
-        done = step >= len(steps.steps)
-        following = "Done: every step is ticked off" if done else steps.steps[step].sentence
-        found[colouring.pk] = AtTable(step, following)
+    for pk, making in last.items():
+        core = making_of(by_pk[pk], events_of(making))
+        count = len(core.done)
+        if not count:
+            continue
+        rest = core.rest
+        following = rest[0].sentence if rest else "Done: every step is ticked off"
+        found[pk] = AtTable(count, following)
     return found

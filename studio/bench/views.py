@@ -3,53 +3,97 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
 
-from drf_spectacular.utils import extend_schema
-from rest_framework import serializers
+from django.http import HttpResponse
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.making import Making as CoreMaking
 from strata.panel.things import IMAGE, Place, the_image
 from strata.panel.values import read_size
 from strata.plan import Materials, Plan
-from studio.asked import asked
+from studio.asked import asked, whole_parameter
 from studio.bench import services
-from studio.builds import history
+from studio.bench.serializers import HappenedSerializer, TableSerializer, WentWrongSerializer, WrongSerializer
+from studio.bench.table_json import table_json, wrong_json
+from studio.builds import history, pictures
 from studio.builds.finding import my_colouring
+from studio.builds.looking import Outlook
+from studio.builds.models import Colouring
+from studio.builds.painted import BINARY, KNOWN, WIDTH, binary, said, width_of
 from studio.builds.serializers import BuildSummarySerializer, HeadSerializer, NewBuildSerializer
 from studio.builds.state import builds_of, summary_json
 from studio.errors import refusals
 from studio.owned import my
 from studio.sets.models import LayerSet
 
-
-class TableSerializer(serializers.Serializer[Any]):
-    """Where a maker is at the table. The same ``edit_key`` twice is one step."""
-
-    signature = serializers.CharField(max_length=40)
-    revision = serializers.IntegerField(min_value=0, required=False)
-    step = serializers.IntegerField(min_value=0)
-    ticks = serializers.ListField(child=serializers.CharField(max_length=200), max_length=services.MOST_TICKS)
-    wait_started = serializers.DateTimeField(allow_null=True, required=False)
-    edit_key = serializers.CharField(max_length=64, required=False, allow_blank=True, write_only=True)
-    changed = serializers.BooleanField(read_only=True)
+_CARD = OpenApiParameter("card", int, description="which card, from 1 (1)")
 
 
 class TableView(APIView):
-    """The run of a colouring."""
+    """The making of a colouring that is under way."""
 
     @extend_schema(responses={200: TableSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
-        """Where it was left."""
-        return Response(services.table_json(my_colouring(request, pk)))
+        """What is done, what is really there, what is left."""
+        row = my_colouring(request, pk)
+        return Response(table_json(row, services.latest(row)))
 
-    @extend_schema(request=TableSerializer, responses={200: TableSerializer, **refusals(400, 404, 409)})
-    def put(self, request: Request, pk: int) -> Response:
-        """Keep where it is; 409 when it was moved on elsewhere."""
-        row, values = my_colouring(request, pk), asked(TableSerializer, request)
-        return Response(services.keep(row, values))
+    @extend_schema(request=HappenedSerializer, responses={200: TableSerializer, **refusals(400, 404)})
+    def post(self, request: Request, pk: int) -> Response:
+        """Add what happened; what was sent before is passed over."""
+        row, values = my_colouring(request, pk), asked(HappenedSerializer, request)
+        services.happened(row, values["making"], values["events"])
+        return Response(table_json(row, services.latest(row)))
+
+
+class WrongView(APIView):
+    """What went wrong at the table."""
+
+    @extend_schema(request=WentWrongSerializer, responses={200: WrongSerializer, **refusals(400, 404)})
+    def post(self, request: Request, pk: int) -> Response:
+        """What it looks like now, and the ways on; nothing is kept."""
+        values = asked(WentWrongSerializer, request)
+        what = values.pop("what")
+        return Response(wrong_json(services.wrong(my_colouring(request, pk), what, dict(values))))
+
+
+def _seen(request: Request, row: Colouring) -> tuple[CoreMaking, Outlook]:
+    making = services.making_of(row, services.events_of(services.latest(row)))
+    card = whole_parameter(request, "card", 1, len(making.cards)) or 1
+    return making, services.seen_on(row, making, card)
+
+
+class CardPaintingView(APIView):
+    """A card as it really is, as a map of stacks and a palette (docs/formats/painting.md)."""
+
+    @extend_schema(
+        parameters=[
+            WIDTH,
+            KNOWN,
+            _CARD,
+            OpenApiParameter("after", int, description="layers laid (all)"),
+            OpenApiParameter("wet", bool, description="the last one before it has dried back"),
+        ],
+        responses=BINARY,
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """The palette of a moment; the map with it unless it is known."""
+        _, seen = _seen(request, my_colouring(request, pk))
+        after = whole_parameter(request, "after", 0, 1000)
+        known = request.query_params.get("map", "")
+        return binary(pictures.painting(seen, width_of(request), known, after, said(request, "wet")))
+
+
+class CardBuildUpView(APIView):
+    """The palettes of all moments of a card."""
+
+    @extend_schema(parameters=[WIDTH, _CARD], responses=BINARY)
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """From bare card to finished, each as what changes from the one before."""
+        return binary(pictures.rebuilt(_seen(request, my_colouring(request, pk))[1], width_of(request)))
 
 
 class HomeView(APIView):

@@ -10,7 +10,7 @@ from strata.order import Sequence
 from strata.order.gather import own_masks
 from strata.plan import Scene
 from strata.plan.media import BOTTLES, MEDIA
-from strata.plan.model import MOST_COATS_A_PASS
+from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.tones import Place, Rung
 from studio.builds.looking import Judged, Outlook
 from studio.colours import colour
@@ -49,17 +49,14 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
     kin = scene.family(item.ink)
     at = kin.index(item.ink)
     return {
-        **asdict(item),
-        "medium_label": MEDIA[item.medium].label,
+        # a slip is never planned: it happens
+        **{name: value for name, value in asdict(item).items() if name != "slip"},
+        **in_hand(scene, item, own),
         "masks": list(own_masks(scene, item)),
         "place_in_plan": scene.plan.index(item.key) + 1,
-        "ink_name": scene.ink(item).name,
         "chemistry": scene.ink(item).chemistry.label,
-        "state": _pad_state(scene, item.ink, own),
-        "place": scene.ink(item).place if item.ink in own.at_hand else "",
         "thickness": item.thickness,
         "most_coats": MOST_COATS_A_PASS,
-        "brush_label": scene.brush(item).label,
         "role": rung.role,
         "alone": colour(rung.alone),
         "here": colour(rung.here),
@@ -75,6 +72,18 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
         "lighter": scene.inks[kin[at - 1]].name if at > 0 else None,
         "deeper": scene.inks[kin[at + 1]].name if at + 1 < len(kin) else None,
         "order": sequence.passes.index(item.key) + 1,
+    }
+
+
+def in_hand(scene: Scene, item: Pass, own: House) -> dict[str, Any]:
+    """What is taken in hand for a pass: the pad, where it lies and in what state, and the tool."""
+    ink = scene.ink(item)
+    return {
+        "ink_name": ink.name,
+        "state": _pad_state(scene, item.ink, own),
+        "place": ink.place if item.ink in own.at_hand else "",
+        "medium_label": MEDIA[item.medium].label,
+        "brush_label": scene.brush(item).label,
     }
 
 

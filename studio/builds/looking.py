@@ -6,7 +6,7 @@ import hashlib
 import json
 from dataclasses import dataclass
 from threading import Lock
-from typing import Any
+from typing import Any, Protocol
 
 from cachetools import LRUCache
 from django.db.models import QuerySet
@@ -41,6 +41,14 @@ class Judged:
     over: dict[str, list[tuple[str, str, float]]]
 
 
+class InOrder(Protocol):
+    """Whatever can say in what order a card's passes come, and which of them on wet ink."""
+
+    @property
+    def sequence(self) -> Sequence:
+        """The order of work."""
+
+
 class Outlook:
     """A scene, its sequence and its judgement, each found by the first thread that needs it.
 
@@ -48,12 +56,8 @@ class Outlook:
     drawer: a pad's notes or place change neither.
     """
 
-    def __init__(
-        self, key: str, scene: Scene, at_hand: frozenset[str], order: dict[str, Any] | None = None
-    ) -> None:
-        self.key, self.scene, self.at_hand = key, scene, at_hand
-        # on one card, by the order that was searched for and taken where there is one
-        self.ordering = Ordering(scene, 1, order, taken=True)
+    def __init__(self, key: str, scene: Scene, at_hand: frozenset[str], ordering: InOrder) -> None:
+        self.key, self.scene, self.at_hand, self.ordering = key, scene, at_hand, ordering
         self._lock = Lock()
         self._ordered = False
         self._views: dict[int, View] = {}
@@ -258,7 +262,13 @@ def outlook(colouring: Colouring) -> Outlook:
     at_hand = house(colouring.build.owner).at_hand
     taken = _taken(colouring)
     order = None if taken is None else taken["found"]
-    found = _OUTLOOKS.get(version, lambda: Outlook(key, scene_of(colouring), at_hand, order))
+
+    def make() -> Outlook:
+        scene = scene_of(colouring)
+        # on one card, by the order that was searched for and taken where there is one
+        return Outlook(key, scene, at_hand, Ordering(scene, 1, order, taken=True))
+
+    found = _OUTLOOKS.get(version, make)
     with _SEEN_LOCK:
         _SEEN[key] = found
     return found

@@ -90,6 +90,7 @@ class OrderSerializer(TotalsSerializer):
 
     key = serializers.CharField(help_text="changes with the work")
     cards = serializers.IntegerField()
+    proven = serializers.BooleanField(help_text="there is no shorter one")
     words = serializers.CharField(help_text="how short it is, as far as that is known")
     one_by_one = serializers.FloatField(help_text="minutes if the cards were made one after another")
     visits = VisitSerializer(many=True)
@@ -128,6 +129,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
         "key": key,
         "cards": plan.cards,
         **totals_json(sequence),
+        "proven": now.schedule.proven,
         "words": now.said,
         "one_by_one": round(now.one_by_one, 1),
         "visits": [

@@ -41,7 +41,8 @@ def ordering(row: Colouring) -> Ordering:
     told = json.dumps([key, found, taken, str(house(row.build.owner).stamp)], sort_keys=True)
 
     def make() -> Ordering:
-        base = seen.ordering if cards == 1 else Ordering(seen.scene, cards)
+        alone = seen.ordering if cards == 1 and isinstance(seen.ordering, Ordering) else None
+        base = alone or Ordering(seen.scene, cards)
         return base.with_better(found, taken)
 
     return _ORDERINGS.get(hashlib.sha256(told.encode()).hexdigest(), make)

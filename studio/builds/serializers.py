@@ -196,6 +196,13 @@ class StepSerializer(serializers.Serializer[Any]):
     heated_minutes = serializers.FloatField(allow_null=True)
     card = serializers.IntegerField(help_text="which card of the batch, from 1")
     who = serializers.IntegerField(help_text="which pair of hands, from 1")
+    which = serializers.IntegerField(allow_null=True, help_text="which brush of its size, from 0")
+    serves = serializers.CharField(allow_null=True, help_text="the pass it is done for")
+    job = serializers.CharField(allow_null=True, help_text="other work that is done")
+    clock = serializers.CharField(
+        allow_null=True, help_text="what begins to dry with it; of a wait, what is waited for"
+    )
+    dries = serializers.FloatField(help_text="minutes until that is dry")
     done_before = serializers.IntegerField(help_text="passes finished when this step begins")
 
 

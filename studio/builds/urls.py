@@ -2,7 +2,15 @@
 
 from django.urls import path
 
-from studio.builds import beside_views, order_views, panel_views, picture_views, proposal_views, views
+from studio.builds import (
+    beside_views,
+    evening_views,
+    order_views,
+    panel_views,
+    picture_views,
+    proposal_views,
+    views,
+)
 from studio.builds import colouring_views as colourings
 from studio.builds.opened import OpenedView
 
@@ -33,6 +41,7 @@ urlpatterns = [
     path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
     path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),
     path("colourings/<row:pk>/palette.<str:kind>", beside_views.PaletteOutView.as_view()),
+    path("evening", evening_views.EveningView.as_view()),
     path("picture-colours", proposal_views.PictureColoursView.as_view()),
     path("formats", panel_views.FormatsView.as_view()),
     path("inks/<row:pk>/opened", OpenedView.as_view()),

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import atexit
 import os
+import re
 from typing import Any, Literal
 
 from django.conf import settings
@@ -82,6 +83,15 @@ class BrowserTest(LiveServerTestCase):
         page.set_default_timeout(PATIENCE_MS)
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         return page
+
+    def at_table(self, colouring: Colouring, page: Page | None = None) -> Page:
+        """The table at its first step, or where it was left."""
+        shown = self.open(f"/builds/{colouring.build_id}/colourings/{colouring.pk}/table", page)
+        shown.get_by_text(re.compile(r"^\d+ of \d+$|^done$")).wait_for(timeout=PATIENCE_MS)
+        set_out = shown.get_by_role("button", name="The table is set")
+        if set_out.count():
+            set_out.click()
+        return shown
 
     def open(self, path: str, page: Page | None = None) -> Page:
         page = page or self.page

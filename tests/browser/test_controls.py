@@ -143,7 +143,7 @@ class ControlTest(BrowserTest):
 
 class TableLookTest(BrowserTest):
     def test_the_table_shows_now_wet_and_dry(self) -> None:
-        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        page = self.at_table(self.good)
         page.keyboard.press("Space")
         page.keyboard.press("Space")
         expect(page.get_by_text("3 of ")).to_be_visible()

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import expect
 
-from studio.bench.models import Run
+from studio.bench.models import Event
 from tests.browser.base import BrowserTest
 
 
@@ -15,7 +15,7 @@ class OfflineTest(BrowserTest):
 
     def test_the_table_opens_and_goes_on_without_a_network(self) -> None:
         table = f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table"
-        page = self.open(table)
+        page = self.at_table(self.good)
         page.keyboard.press("ArrowRight")
         expect(page.get_by_text("2 of ")).to_be_visible()
         expect(page.get_by_text("Works without a network")).to_be_visible()
@@ -38,17 +38,20 @@ class OfflineTest(BrowserTest):
         # what waited here is gone from here once the server has it
         again.wait_for_function(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null")
         expect(again.get_by_text("No connection.")).to_have_count(0)
-        self.assertEqual(Run.objects.get(colouring=self.good).step, 12)
+        self.assertEqual(Event.objects.filter(making__colouring=self.good).count(), 12)
         self.complaints.clear()
 
     def test_nothing_stays_for_the_next_person(self) -> None:
-        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        page = self.at_table(self.good)
         expect(page.get_by_text("Works without a network")).to_be_visible()
         self.open("/", page)
         page.get_by_role("button", name="Sign out").click()
         page.wait_for_url("**/sign-in")
         kept = page.evaluate("caches.open('at-table').then((c) => c.keys()).then((k) => k.map((r) => r.url))")
         self.assertFalse([url for url in kept if "/colourings/" in url])
+        self.assertEqual(
+            page.evaluate("Object.keys(localStorage).filter((k) => k.includes('table-last'))"), []
+        )
 
     def test_it_can_be_installed(self) -> None:
         page = self.open("/")

@@ -88,8 +88,23 @@ class OrderTest(BrowserTest):
         expect(self.page.get_by_role("heading", name=re.compile("cards 2 to 3")).first).to_be_visible()
         expect(self.page.get_by_text("One card after another would take")).to_be_visible()
 
+    def test_a_step_is_carried_before_another(self) -> None:
+        now = ordering.ordering(self.good)
+        told = (now.explained(n) for n, a in enumerate(now.schedule.actions) if a.kind == "ink")
+        free = next(
+            (a.pass_key, t.earlier_key)
+            for a, t in zip([a for a in now.schedule.actions if a.kind == "ink"], told, strict=True)
+            if t.cost is not None
+        )
+        self.order()
+        row, onto = (self.page.locator(f"li[data-pass='{key}']") for key in free)
+        row.drag_to(onto)
+        self.kept()
+        self.good.refresh_from_db()
+        self.assertEqual(self.good.changes.get(number=self.good.head).plan["order"]["pins"], [list(free)])
+
     def test_an_unticked_group_does_not_pass_silently(self) -> None:
-        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        page = self.at_table(self.good)
         done = page.get_by_role("button", name="Done, next")
         claim = page.get_by_role("button", name="All inked, next")
         expect(done).to_be_visible()

@@ -26,14 +26,14 @@ class TourTest(BrowserTest):
         page.get_by_role("link", name="Order").click()
         expect(page.get_by_role("button", name="Seat sheet 1 (Large bases)")).to_be_visible()
         page.get_by_role("link", name="To the table").click()
+        page.get_by_role("button", name="The table is set").click()
         expect(page.get_by_role("heading", name="Seat sheet 1")).to_be_visible()
         self.assertTrue(page.url.endswith("/table"))
         page.go_back()
         expect(page.get_by_role("link", name="Order")).to_be_visible()
 
     def test_the_table_resumes_after_a_reload_and_a_lost_connection(self) -> None:
-        path = f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table"
-        page = self.open(path)
+        page = self.at_table(self.good)
         for at in ("1 of ", "2 of "):
             expect(page.get_by_text(at)).to_be_visible()
             page.keyboard.press("Space")
@@ -50,11 +50,11 @@ class TourTest(BrowserTest):
         expect(page.get_by_text("4 of ")).to_be_visible()
         page.unroute("**/api/**/table")
         expect(page.get_by_text("No connection.")).to_have_count(0)
-        self.open(path)
+        page = self.at_table(self.good, self.new_page())
         expect(page.get_by_text("4 of ")).to_be_visible()
 
     def test_waits_run_a_clock_and_lifts_ask_for_every_element(self) -> None:
-        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        page = self.at_table(self.good)
         for _ in range(40):
             if page.get_by_role("timer").count():
                 break
@@ -67,7 +67,7 @@ class TourTest(BrowserTest):
         expect(page.get_by_text("A heat tool shortens this. It burns")).to_be_visible()
 
     def test_table_targets_and_text_are_big(self) -> None:
-        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        page = self.at_table(self.good)
         page.keyboard.press("Space")
         page.keyboard.press("Space")
         for control in page.locator("main button:visible, main a:visible").all():
@@ -207,7 +207,7 @@ class AccessTest(BrowserTest):
                 ("order", 0.4),
                 ("table", 0.35),
             ):
-                page = self.open(f"{own}/{view}")
+                page = self.at_table(self.good) if view == "table" else self.open(f"{own}/{view}")
                 picture = page.get_by_role("img", name=re.compile("panel")).first
                 expect(picture).to_be_visible()
                 box = picture.bounding_box() or {"height": 0}

@@ -8,19 +8,18 @@ from typing import Any
 
 from strata.order import Sequence, dispatch
 from strata.order.check import check
-from strata.order.facts import facts_of, plan_json
-from strata.order.gather import instance_of
+from strata.order.facts import plan_json
 from strata.order.meeting import near_opposite, on_brush
-from strata.order.planning import plan_greedily
 from strata.plan import Form, Pass, Scene
 from strata.sheets.edits import apply as apply_to_set
 from tests import world
+from tests.orders import facts_of_one, instance_of, plan_greedily
 
 
 def answer_for(scene: Scene, cards: int = 1) -> tuple[dict[str, Any], dict[str, Any]]:
     """Facts and plan as the command line gives them, through JSON and back."""
     schedule = plan_greedily(instance_of(scene, (), cards))
-    facts, plan = json.loads(json.dumps([facts_of(scene, (), cards), plan_json(schedule)]))
+    facts, plan = json.loads(json.dumps([facts_of_one(scene, cards), plan_json(schedule)]))
     return facts, plan
 
 

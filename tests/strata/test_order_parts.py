@@ -8,10 +8,9 @@ from strata.errors import BadValue, UnknownName
 from strata.order import dispatch
 from strata.order.brushes import assigned
 from strata.order.done import Did
-from strata.order.gather import instance_of
 from strata.order.instance import Instance
 from strata.order.needed import least_ticks
-from strata.order.planning import at_once, plan_greedily
+from strata.order.planning import at_once
 from strata.order.steps import Step, keyed
 from strata.order.ticks import A_MINUTE, CLEANED, NOTHING, Work, ticks
 from strata.order.wetness import laid_on_wet
@@ -19,6 +18,7 @@ from strata.order.wishes import work_for
 from strata.plan import Form, Pass
 from strata.plan.tools import Tool, Tools
 from tests import world
+from tests.orders import instance_of, plan_greedily
 from tests.strata.test_order import random_scene
 
 

@@ -75,6 +75,7 @@ GOOD: dict[str, dict[str, Any]] = {
     "swap_line": {"line": "Sluice", "to": "Towrope"},
     "wish_order": {"first": "cleanings"},
     "pin_order": {"before": "p1", "after": "p7"},
+    "freeze_order": {"passes": ["p1", "p2", "p3"]},
     "unpin_order": {"before": "p3", "after": "p1"},
     "part_by": {"element": "water", "sheet": 1, "way": "hand"},
     "add_job": {"key": "j1", "name": "Fold the bases", "minutes": 4},

@@ -13,11 +13,11 @@ from strata.formats.svg_set import read
 from strata.order.check import check
 from strata.order.evening import Evening, Make
 from strata.order.explain import explain
-from strata.order.facts import facts_of_evening, plan_json
+from strata.order.facts import facts_of, plan_json
 from strata.order.found import read_found, write_found
 from strata.order.gather import work_of
 from strata.order.needed import least_ticks
-from strata.order.planning import at_once, plan, plan_greedily, search
+from strata.order.planning import at_once, plan, search
 from strata.order.schedule import Schedule
 from strata.order.scheduled import scheduled
 from strata.order.table_rules import AT_THE_TABLE, PLAIN, TODAY, TableRules
@@ -32,6 +32,7 @@ from strata.plan import Form, Scene
 from strata.plan.wishes import OrderWishes, OtherWork
 from strata.sheets import LayerSet
 from tests import world
+from tests.orders import plan_greedily
 
 QUICK = Wish(budget=0.5)
 RULES = {
@@ -81,7 +82,7 @@ def judged(
     evening = Evening([Make(scene, cards)])
     work = work_of(evening, rules, jobs)
     found = plan(work, wish)
-    facts = json.loads(json.dumps(facts_of_evening(evening, rules, work.jobs)))
+    facts = json.loads(json.dumps(facts_of(evening, rules, work.jobs)))
     wrong = check(facts, json.loads(json.dumps(plan_json(found, work.by_hand))))
     assert not wrong, wrong
     return found
@@ -126,12 +127,12 @@ class SoundTest(unittest.TestCase):
             evening = Evening(makes)
             work = work_of(evening, PLAIN)
             found = plan(work, QUICK)
-            facts = json.loads(json.dumps(facts_of_evening(evening, PLAIN)))
+            facts = json.loads(json.dumps(facts_of(evening, PLAIN)))
             self.assertEqual(check(facts, json.loads(json.dumps(plan_json(found)))), [])
             alone = [plan(work_of(Evening([Make(m.scene)]), PLAIN), QUICK).minutes for m in makes]
             apart = sum(m.cards * a for m, a in zip(makes, alone, strict=True))
             self.assertLess(found.minutes, 0.85 * apart, "at least 15 % less than one after the other")
-        sheets = {s["number"] for s in facts_of_evening(Evening([Make(s) for s in stocks]), PLAIN)["sheets"]}
+        sheets = {s["number"] for s in facts_of(Evening([Make(s) for s in stocks]), PLAIN)["sheets"]}
         self.assertEqual(
             len(sheets), len(koi.layer_set.sheets) - 1, "the same plastic for all; no bare panel"
         )
@@ -141,7 +142,7 @@ class SoundTest(unittest.TestCase):
         bare = koi.with_plan(replace(koi.plan, passes=()))
         evening = Evening([Make(bare, 2), Make(koi)])
         found = plan(work_of(evening, PLAIN), QUICK)
-        facts = json.loads(json.dumps(facts_of_evening(evening, PLAIN)))
+        facts = json.loads(json.dumps(facts_of(evening, PLAIN)))
         self.assertEqual(check(facts, json.loads(json.dumps(plan_json(found)))), [])
         self.assertEqual(plan(work_of(Evening([Make(bare)]), PLAIN), QUICK).actions, ())
 

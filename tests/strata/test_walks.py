@@ -10,8 +10,7 @@ from strata.formats.build_file import read_plan, write_plan
 from strata.order import dispatch
 from strata.order.check import check
 from strata.order.evening import Evening
-from strata.order.facts import facts_of_evening, plan_json
-from strata.order.planning import plan_greedily
+from strata.order.facts import facts_of, plan_json
 from strata.order.wishes import make_of, rules_of, work_for
 from strata.plan import Scene
 from strata.plan.edits import EDITS, apply
@@ -19,6 +18,7 @@ from strata.plan.family import STRENGTHS
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS
 from strata.tones import ladders
 from tests import world
+from tests.orders import plan_greedily
 from tests.strata.test_order import wrongs
 
 
@@ -144,6 +144,7 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
             ]
         ),
         "pin_order": {"before": rng.choice(keys), "after": rng.choice(keys)},
+        "freeze_order": {"passes": [p.key for p in scene.plan.passes][:9]},
         "unpin_order": rng.choice([{"all": True}, {"before": pin[0], "after": pin[1]}]),
         "part_by": {"element": element, "sheet": sheet, "way": rng.choice(["mask", "hand", None, "luck"])},
         "add_job": {"key": f"o{number}", "name": "Fold the bases", "minutes": rng.uniform(0, 6)},
@@ -214,7 +215,7 @@ class WalkTest(unittest.TestCase):
         if scene.plan.passes:
             work = work_for(scene)
             plan = plan_json(plan_greedily(work), work.by_hand)
-            facts = facts_of_evening(Evening([make_of(scene, 1)]), rules_of(scene), work.jobs)
+            facts = facts_of(Evening([make_of(scene, 1)]), rules_of(scene), work.jobs)
             # pins that cannot be kept are passed over by the planner, and no rule of the craft
             self.assertEqual(check({**facts, "pins": []}, plan), [])
         found = ladders(scene, sequence)

@@ -78,4 +78,12 @@ class BeforeTest(unittest.TestCase):
         for path, status in self.found.items():
             if path.startswith("/"):
                 self.assertEqual(status, 200, path)
-        self.assertIn("step", self.found["table"])
+        self.assertIn("steps", self.found["table"])
+
+    def test_a_place_at_a_table_is_what_was_done_there(self) -> None:
+        base = sqlite3.connect(Path(self.folder.name, "anastrata.sqlite3"))
+        self.addCleanup(base.close)
+        rows = base.execute(
+            "select kind, json_extract(body, '$.pass'), json_extract(body, '$.kind') from bench_event"
+        )
+        self.assertEqual(rows.fetchall(), [("done", "p4", "ink")])

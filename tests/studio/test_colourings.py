@@ -56,16 +56,6 @@ class ColouringTest(StudioTest):
         self.refused(answer, 400)
         self.assertEqual(looking.plan_of(Colouring.objects.get(pk=self.good.pk)).cards, 9)
 
-    def test_tables_are_apart(self) -> None:
-        other = self.copy()
-        for row, step in ((self.good, 3), (other, 5)):
-            path = f"/api/colourings/{row.pk}/table"
-            now = self.client.get(path).json()
-            body = {"signature": now["signature"], "revision": 0, "step": step, "ticks": []}
-            self.assertEqual(self.client.put(path, body, format="json").status_code, 200)
-        self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}/table").json()["step"], 3)
-        self.assertEqual(self.client.get(f"/api/colourings/{other.pk}/table").json()["step"], 5)
-
     def test_renamed_put_away_and_back(self) -> None:
         other = self.copy()
         path = f"/api/colourings/{other.pk}"

@@ -13,7 +13,6 @@ from django.db import connections
 from django.test import TransactionTestCase
 from rest_framework.test import APIClient
 
-from studio.bench.models import Run
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
 from studio.history.contract import MOST_RECEIPTS
@@ -148,17 +147,6 @@ class StaleTest(StudioTest):
         opened = self.revision()
         self.client.post("/api/drawer/undo", {}, format="json")
         self.refused(self.patch(f"inks/{self.ink.pk}", place="cellar", revision=opened), 409)
-
-    def test_at_the_table_the_second_tablet_is_told(self) -> None:
-        path = f"/api/colourings/{self.good.pk}/table"
-        now = self.client.get(path).json()
-        body = {"signature": now["signature"], "revision": now["revision"], "ticks": [], "wait_started": None}
-        self.assertEqual(self.client.put(path, {**body, "step": 3}, format="json").status_code, 200)
-        self.assertIn("step 4", self.refused(self.client.put(path, {**body, "step": 1}, format="json"), 409))
-        self.assertEqual(Run.objects.get(colouring=self.good).step, 3)
-        sent = {**body, "revision": 1, "step": 4, "edit_key": "k"}
-        for _ in range(2):
-            self.assertEqual(self.client.put(path, sent, format="json").json()["revision"], 2)
 
 
 class AtOnceTest(TransactionTestCase):

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.test import override_settings
 from rest_framework.test import APIClient
 
@@ -62,50 +60,6 @@ class SetTest(StudioTest):
         self.client.delete(f"/api/sets/{self.koi.pk}")
         self.refused(self.client.get(f"/api/sets/{self.koi.pk}"), 404)
         self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}").status_code, 200)
-
-
-class TableTest(StudioTest):
-    def path(self) -> str:
-        return f"/api/colourings/{self.good.pk}/table"
-
-    def put(self, **values: Any) -> Any:
-        now = self.client.get(self.path()).json()
-        body = {"signature": now["signature"], "step": 0, "ticks": [], "wait_started": None, **values}
-        return self.client.put(self.path(), body, format="json")
-
-    def test_it_resumes_where_it_was_left(self) -> None:
-        kept = self.put(step=7, ticks=["lantern"], wait_started="2026-05-07T18:00:00Z")
-        self.assertEqual(kept.status_code, 200)
-        now = self.client.get(self.path()).json()
-        self.assertEqual((now["step"], now["ticks"], now["changed"]), (7, ["lantern"], False))
-        self.assertIn("2026-05-07T18:00:00", now["wait_started"])
-
-    def test_a_changed_plan_is_resumed_at_the_first_pass_not_done(self) -> None:
-        self.put(step=12)
-        steps = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
-        done = {s["pass_key"] for s in steps[:12] if s["kind"] == "ink"}
-        self.edit(self.good, "set_coats", {"pass": "p31", "coats": 4})
-        now = self.client.get(self.path()).json()
-        self.assertTrue(now["changed"])
-        after = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
-        before_here = {s["pass_key"] for s in after[: now["step"]] if s["kind"] == "ink"}
-        self.assertEqual(before_here, done)
-
-    def test_wrong_places_are_refused(self) -> None:
-        for values in (
-            {"step": 999},
-            {"step": -1},
-            {"ticks": "lantern"},
-            {"wait_started": "yesterday"},
-        ):
-            self.refused(self.put(**values))
-
-    def test_home_tells_the_next_step(self) -> None:
-        self.put(step=1)
-        cards = {b["id"]: b for b in self.client.get("/api/builds").json()}
-        steps = self.client.get(f"/api/colourings/{self.good.pk}").json()["sequence"]["steps"]
-        self.assertEqual(cards[self.good.build_id]["next_step"], steps[1]["sentence"])
-        self.assertEqual(cards[self.tried.build_id]["next_step"], "Old Hedge is only wished for")
 
 
 class AccountTest(StudioTest):

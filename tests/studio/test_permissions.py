@@ -22,7 +22,7 @@ OPEN = {"session", "session/demo", "accounts"}
 TRY = {"edits": [{"kind": "set_stock", "values": {"stock": "kraft"}}], "width": 80}
 EDIT = {"revision": 1, "kind": "set_cards", "values": {"cards": 2}}
 SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
-PUT_TABLE = {"signature": "x", "step": 0, "ticks": []}
+HAPPENED = {"making": 1, "events": []}
 # (method, address, body, status for the owner)
 CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("patch", "preferences", {"units": "mm"}, {200}),
@@ -121,12 +121,16 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "colourings/{colouring}/palette", None, {400}),
     ("get", "colourings/{colouring}/palette.csv", None, {200}),
     ("post", "picture-colours", None, {400}),
+    ("get", "evening", None, {400}),
     ("get", "formats", None, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
     ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
     ("get", "colourings/{colouring}/stand-ins", {"ink": "thin-ice"}, {200}),
     ("get", "colourings/{colouring}/table", None, {200}),
-    ("put", "colourings/{colouring}/table", PUT_TABLE, {409}),
+    ("post", "colourings/{colouring}/table", HAPPENED, {200}),
+    ("post", "colourings/{colouring}/table/wrong", {"what": "spoilt", "card": 1}, {200}),
+    ("get", "colourings/{colouring}/table/painting", None, {200}),
+    ("get", "colourings/{colouring}/table/build-up", None, {200}),
     ("delete", "colourings/{colouring}", None, {204}),
     ("post", "colourings/{colouring}/back", None, {204}),
     ("delete", "builds/{build}", None, {204}),

@@ -68,8 +68,13 @@ class SchemaTest(StudioTest):
         self.check("/api/colourings/{id}/undo", "post", f"colourings/{b}/undo", {"revision": 2})
         self.check("/api/colourings/{id}/redo", "post", f"colourings/{b}/redo", {"revision": 3})
         self.check("/api/colourings/{id}/passes/{key}/tryouts", "get", f"colourings/{b}/passes/p3/tryouts")
-        place = self.check("/api/colourings/{id}/table", "get", f"colourings/{b}/table")
-        self.check("/api/colourings/{id}/table", "put", f"colourings/{b}/table", {**place, "step": 2})
+        self.check("/api/colourings/{id}/table", "get", f"colourings/{b}/table")
+        note = {"key": "k", "at": 1.0, "kind": "note", "body": {"text": "The lamp flickers."}}
+        self.check(
+            "/api/colourings/{id}/table", "post", f"colourings/{b}/table", {"making": 1, "events": [note]}
+        )
+        spoilt = {"what": "spoilt", "card": 1}
+        self.check("/api/colourings/{id}/table/wrong", "post", f"colourings/{b}/table/wrong", spoilt)
 
     def test_the_schema_names_every_kind_of_step_edit_and_form(self) -> None:
         from strata.order.steps import KINDS

@@ -61,6 +61,7 @@ export const router = createBrowserRouter([
         lazy: () => import("./views/sets/opened/SetOpened"),
         errorElement: <Lost inside />,
       },
+      { path: "evening", lazy: () => import("./views/evening/Evening"), errorElement: <Lost inside /> },
       {
         path: "builds/:buildId",
         lazy: () => import("./views/build/FirstColouring"),

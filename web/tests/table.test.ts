@@ -1,9 +1,10 @@
 /** At the table: what is to be ticked, what was forgotten, where to go back to. */
 import { describe, expect, it } from "vitest";
 import { beginAt } from "../src/views/build/order/Wishes";
+import { pinsOf } from "../src/views/build/order/carried";
 import { cardsSaid, pinsBefore } from "../src/views/build/order/Visits";
 import { backTo, forgotten, toTick } from "../src/views/build/table/ticks";
-import type { Laid, State, Step, Visit } from "../src/api/client";
+import type { Laid, State, Step, TableStep, Visit } from "../src/api/client";
 
 const step = (kind: string, sheet: number, element: string | null = null) =>
   ({ kind, sheet, element }) as unknown as Step;
@@ -19,17 +20,14 @@ describe("ticks", () => {
       { name: "pale", rungs: [{ sheet: 2 }] },
     ],
   };
-  const asked = (at: Step) => toTick(at, undefined, set as unknown as Laid, state as unknown as State);
+  const asked = (at: Step) =>
+    toTick(at as unknown as TableStep, set as unknown as Laid, state as unknown as State);
 
   it("asks at a lift for what is inked through that sheet, and for every coat of a pass", () => {
     expect(asked(step("lift", 1))).toEqual(["reeds", "bud"]);
     expect(asked(step("wait", 1))).toEqual([]);
-    const coats = toTick(
-      step("ink", 1),
-      { coats: 2, element: "bud" },
-      set as unknown as Laid,
-      state as unknown as State,
-    );
+    const pass = { ...step("ink", 1), inked: { coats: 2, element: "bud" } } as unknown as TableStep;
+    const coats = toTick(pass, set as unknown as Laid, state as unknown as State);
     expect(coats).toEqual(["bud, coat 1", "bud, coat 2"]);
   });
 
@@ -67,6 +65,21 @@ describe("the order in words", () => {
       { before: "d", after: "a" },
     ]);
     expect(pinsBefore(visit("c"), visit(null))).toEqual([]);
+  });
+
+  it("pins what is carried forward before, and what is carried back behind", () => {
+    const [a, b] = [
+      { place: 3, passes: ["p1", "p2"] },
+      { place: 9, passes: ["p7"] },
+    ];
+    expect(pinsOf(b, a)).toEqual([{ before: "p7", after: "p1" }]);
+    expect(pinsOf(a, b)).toEqual([
+      { before: "p7", after: "p1" },
+      { before: "p7", after: "p2" },
+    ]);
+    expect(pinsOf(a, a)).toEqual([]);
+    // a step carried within its own visit
+    expect(pinsOf({ place: 4, passes: ["p2"] }, a)).toEqual([{ before: "p2", after: "p1" }]);
   });
 
   it("says which cards", () => {

@@ -17,6 +17,7 @@ export const keys = {
   orders: (id: number) => ["order", id] as const,
   order: (id: number, revision: number, picture: string) => ["order", id, revision, picture] as const,
   why: (id: number, key: string, taken: boolean, place: number) => ["why", id, key, taken, place] as const,
+  evening: (colourings: number[], of: string) => ["evening", colourings, of] as const,
   sets: ["sets"] as const,
   set: (id: number, change?: number) =>
     change === undefined ? (["set", id] as const) : (["set", id, change] as const),

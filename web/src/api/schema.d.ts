@@ -459,11 +459,62 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description Where it was left. */
+        /** @description What is done, what is really there, what is left. */
         get: operations["colourings_table_retrieve"];
-        /** @description Keep where it is; 409 when it was moved on elsewhere. */
-        put: operations["colourings_table_update"];
+        put?: never;
+        /** @description Add what happened; what was sent before is passed over. */
+        post: operations["colourings_table_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/table/build-up": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description From bare card to finished, each as what changes from the one before. */
+        get: operations["colourings_table_build_up_retrieve"];
+        put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/table/painting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description The palette of a moment; the map with it unless it is known. */
+        get: operations["colourings_table_painting_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/table/wrong": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description What it looks like now, and the ways on; nothing is kept. */
+        post: operations["colourings_table_wrong_create"];
         delete?: never;
         options?: never;
         head?: never;
@@ -566,6 +617,23 @@ export interface paths {
         put?: never;
         /** @description Undo the last change to the drawer. */
         post: operations["drawer_undo_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/evening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Their order of work: sheets that they share are seated for all of them. */
+        get: operations["evening_retrieve"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1543,6 +1611,17 @@ export interface components {
          * @enum {string}
          */
         ByEnum: "layer" | "colour";
+        /** @description A card in the making. */
+        Card: {
+            number: number;
+            spoilt: boolean;
+            /** @description passes on it */
+            laid: number;
+            /** @description passes still to come */
+            left: number;
+            /** @description key of its picture */
+            picture: string;
+        };
         /** @description A field of a card. */
         CardField: {
             label: string;
@@ -1646,6 +1725,7 @@ export interface components {
          *     * `copy_thing` - copy_thing
          *     * `deepen` - deepen
          *     * `drop_job` - drop_job
+         *     * `freeze_order` - freeze_order
          *     * `lay_join` - lay_join
          *     * `lay_recipe` - lay_recipe
          *     * `leave_bare` - leave_bare
@@ -1685,7 +1765,7 @@ export interface components {
          *     * `wish_order` - wish_order
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
+        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "freeze_order" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -1720,6 +1800,39 @@ export interface components {
             field: string | null;
             /** @description where it stands, with a 409 */
             revision?: number;
+        };
+        /** @description The order of work of an evening. */
+        Evening: {
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            waiting: number;
+            placements: number;
+            cleanings: number;
+            masks: number;
+            /**
+             * Format: double
+             * @description minutes if they were made one after another, by the orders that they have now
+             */
+            apart: number;
+            builds: components["schemas"]["EveningBuild"][];
+            visits: components["schemas"]["EveningVisit"][];
+        };
+        /** @description A build that is made in the evening. */
+        EveningBuild: {
+            id: number;
+            colouring: number;
+            name: string;
+            cards: number;
+        };
+        /** @description What is done while one sheet is seated, on cards of one build. */
+        EveningVisit: {
+            colouring: number | null;
+            /** @description of that build, from 1 */
+            cards: number[];
+            /** Format: double */
+            minutes: number;
+            steps: components["schemas"]["Step"][];
         };
         /** @description Why a step stands where it does, and what it would cost earlier. */
         Explained: {
@@ -1880,6 +1993,12 @@ export interface components {
         GroupKey: {
             element: string;
             sheet: number;
+        };
+        /** @description What happened in a making since it was last told. */
+        HappenedRequest: {
+            making: number;
+            /** @description as docs/formats/making.md has them */
+            events: unknown[];
         };
         /** @description Where a colouring stands: its revision, and what undo and redo would do. ``name`` is its build's. */
         Head: {
@@ -2057,16 +2176,39 @@ export interface components {
             line: string;
             family: string;
             chemistry: string;
-            what: components["schemas"]["WhatEnum"];
+            what: components["schemas"]["InkPreviewWhatEnum"];
             swatches: number;
             rows: number[];
             colour: components["schemas"]["Colour"];
         };
+        /**
+         * @description * `new` - new
+         *     * `changed` - changed
+         *     * `same` - same
+         * @enum {string}
+         */
+        InkPreviewWhatEnum: "new" | "changed" | "same";
         /** @description A row that cannot be taken, and why. */
         InkProblem: {
             row: number;
             column: string | null;
             sentence: string;
+        };
+        /** @description What is taken in hand for a pass, as its card has it. */
+        Inked: {
+            key: string;
+            ink: string;
+            ink_name: string;
+            alone: components["schemas"]["Colour"];
+            coats: number;
+            hand: string;
+            brush_label: string;
+            medium_label: string;
+            form: components["schemas"]["Form"];
+            element: string;
+            sheet: number;
+            place: string;
+            state: string;
         };
         /** @description Plastic that nothing holds. */
         Island: {
@@ -2129,6 +2271,11 @@ export interface components {
             nouns: components["schemas"]["Nouns"];
             /** @description key of the piece it lies on; empty: the panel */
             surface: string;
+        };
+        /** @description The last thing told otherwise than planned, and the events by which it is taken back. */
+        LastTold: {
+            keys: string[];
+            sentence: string;
         };
         /** @description The light on the card, and how well the known inks were met. */
         Light: {
@@ -2461,6 +2608,8 @@ export interface components {
             /** @description changes with the work */
             key: string;
             cards: number;
+            /** @description there is no shorter one */
+            proven: boolean;
             /** @description how short it is, as far as that is known */
             words: string;
             /**
@@ -2743,6 +2892,36 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** @description Everything that will be wanted at the table. */
+        Pull: {
+            pads: components["schemas"]["PullPad"][];
+            stock: components["schemas"]["PullStock"];
+            bottles: string[];
+            brushes: string[];
+            sheets: string[];
+            masks: string[];
+            rest: string[];
+        };
+        /** @description A pad to fetch. */
+        PullPad: {
+            ink: string;
+            name: string;
+            place: string;
+            /** @description why it cannot be inked with */
+            missing: string | null;
+            colour: components["schemas"]["Colour"];
+        };
+        /** @description The card to take. */
+        PullStock: {
+            name: string;
+            count: number;
+        };
+        /** @description What two devices say differently of the same pass. */
+        Question: {
+            card: number;
+            element: string;
+            ways: components["schemas"]["Way"][];
+        };
         /** @description One reading, and how far it lies from the mean. */
         Reading: {
             name: string;
@@ -2796,6 +2975,17 @@ export interface components {
          * @enum {string}
          */
         RegisterEnum: "eye" | "jig" | "marks";
+        /** @description A way on, with the colour that comes of it and its CIEDE2000 from what was meant. */
+        Remedy: {
+            key: string;
+            sentence: string;
+            colour: components["schemas"]["Colour"] | null;
+            /** Format: double */
+            off: number | null;
+            /** @description the same as a cardmaker would say it */
+            words: string | null;
+            events: components["schemas"]["ToWrite"][];
+        };
         /** @description Which revision an undo or redo is meant for. The same ``edit_key`` twice is one step. */
         RevisionRequest: {
             revision: number;
@@ -3180,6 +3370,19 @@ export interface components {
             card: number;
             /** @description which pair of hands, from 1 */
             who: number;
+            /** @description which brush of its size, from 0 */
+            which: number | null;
+            /** @description the pass it is done for */
+            serves: string | null;
+            /** @description other work that is done */
+            job: string | null;
+            /** @description what begins to dry with it; of a wait, what is waited for */
+            clock: string | null;
+            /**
+             * Format: double
+             * @description minutes until that is dry
+             */
+            dries: number;
             /** @description passes finished when this step begins */
             done_before: number;
         };
@@ -3298,25 +3501,74 @@ export interface components {
             job: components["schemas"]["Job"] | null;
             created: string;
         };
-        /** @description Where a maker is at the table. The same ``edit_key`` twice is one step. */
+        /** @description Everything the table shows of the making that is under way. */
         Table: {
-            signature: string;
-            revision?: number;
-            step: number;
-            ticks: string[];
-            /** Format: date-time */
-            wait_started?: string | null;
-            readonly changed: boolean;
+            /** @description which going of this colouring, from 1 */
+            making: number;
+            /** @description the rest was planned anew on what happened */
+            changed: boolean;
+            cards: components["schemas"]["Card"][];
+            steps: components["schemas"]["TableStep"][];
+            notes: components["schemas"]["TableNote"][];
+            questions: components["schemas"]["Question"][];
+            last_told: components["schemas"]["LastTold"] | null;
+            pull: components["schemas"]["Pull"];
         };
-        /** @description Where a maker is at the table. The same ``edit_key`` twice is one step. */
-        TableRequest: {
-            signature: string;
-            revision?: number;
-            step: number;
-            ticks: string[];
-            /** Format: date-time */
-            wait_started?: string | null;
-            edit_key?: string;
+        /** @description A note made at the table. */
+        TableNote: {
+            key: string;
+            /** Format: double */
+            at: number;
+            text: string;
+            card: number;
+        };
+        /** @description A step at the table. ``done``: keys of the events by which it was done, empty as long as it is not. */
+        TableStep: {
+            key: string;
+            kind: components["schemas"]["StepKindEnum"];
+            /** @description what is done, in one word */
+            word: string;
+            /** Format: double */
+            minutes: number;
+            /** Format: double */
+            starts: number;
+            sentence: string;
+            reasons: string[];
+            how: string;
+            caution: string | null;
+            sheet: number | null;
+            pass_key: string | null;
+            element: string | null;
+            brush: string | null;
+            masks: string[];
+            /** Format: double */
+            heated_minutes: number | null;
+            /** @description which card of the batch, from 1 */
+            card: number;
+            /** @description which pair of hands, from 1 */
+            who: number;
+            /** @description which brush of its size, from 0 */
+            which: number | null;
+            /** @description the pass it is done for */
+            serves: string | null;
+            /** @description other work that is done */
+            job: string | null;
+            /** @description what begins to dry with it; of a wait, what is waited for */
+            clock: string | null;
+            /**
+             * Format: double
+             * @description minutes until that is dry
+             */
+            dries: number;
+            /** @description passes finished when this step begins */
+            done_before: number;
+            done: string[];
+            /**
+             * Format: double
+             * @description seconds since 1970 when it was done
+             */
+            at: number | null;
+            inked: components["schemas"]["Inked"] | null;
         };
         /** @description Whether the better order is worked by. */
         TakeRequest: {
@@ -3361,6 +3613,13 @@ export interface components {
          * @enum {string}
          */
         ThingKindEnum: "set" | "mask" | "piece" | "words" | "note";
+        /** @description An event to be written for a way on. */
+        ToWrite: {
+            kind: string;
+            body: {
+                [key: string]: unknown;
+            };
+        };
         /** @description Brushes of one size. */
         Tool: {
             revision?: number;
@@ -3492,6 +3751,11 @@ export interface components {
             /** @default 9 */
             keep: number;
         };
+        /** @description One of two truths. */
+        Way: {
+            key: string;
+            sentence: string;
+        };
         /** @description How and when a mask is on. */
         Wear: {
             way: components["schemas"]["WearWayEnum"];
@@ -3509,13 +3773,27 @@ export interface components {
          * @enum {string}
          */
         WearWayEnum: "window" | "cover";
+        /** @description What went wrong, and where. */
+        WentWrongRequest: {
+            what: components["schemas"]["WentWrongWhatEnum"];
+            card: number;
+            ink?: string;
+            /** Format: double */
+            dx?: number;
+            /** Format: double */
+            dy?: number;
+            pass?: string;
+        };
         /**
-         * @description * `new` - new
-         *     * `changed` - changed
-         *     * `same` - same
+         * @description * `forgot` - forgot
+         *     * `pale` - pale
+         *     * `pad` - pad
+         *     * `slipped` - slipped
+         *     * `smudged` - smudged
+         *     * `spoilt` - spoilt
          * @enum {string}
          */
-        WhatEnum: "new" | "changed" | "same";
+        WentWrongWhatEnum: "forgot" | "pale" | "pad" | "slipped" | "smudged" | "spoilt";
         /** @description What is asked for. */
         WishesRequest: {
             mood: components["schemas"]["MoodEnum"];
@@ -3554,6 +3832,14 @@ export interface components {
             ladder: string;
             reason: string;
             pads: components["schemas"]["Pad"][];
+        };
+        /** @description What went wrong, what it looks like now, and the ways on. */
+        Wrong: {
+            sentence: string;
+            meant: components["schemas"]["Colour"] | null;
+            now: components["schemas"]["Colour"] | null;
+            events: components["schemas"]["ToWrite"][];
+            remedies: components["schemas"]["Remedy"][];
         };
     };
     responses: never;
@@ -7023,7 +7309,7 @@ export interface operations {
             };
         };
     };
-    colourings_table_update: {
+    colourings_table_create: {
         parameters: {
             query?: never;
             header?: never;
@@ -7034,8 +7320,8 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TableRequest"];
-                "multipart/form-data": components["schemas"]["TableRequest"];
+                "application/json": components["schemas"]["HappenedRequest"];
+                "multipart/form-data": components["schemas"]["HappenedRequest"];
             };
         };
         responses: {
@@ -7045,6 +7331,315 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Table"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_table_build_up_retrieve: {
+        parameters: {
+            query?: {
+                /** @description which card, from 1 (1) */
+                card?: number;
+                /** @description pixels, 40 to 1600 (800) */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_table_painting_retrieve: {
+        parameters: {
+            query?: {
+                /** @description layers laid (all) */
+                after?: number;
+                /** @description which card, from 1 (1) */
+                card?: number;
+                /** @description key of the map that is known already */
+                map?: string;
+                /** @description the last one before it has dried back */
+                wet?: boolean;
+                /** @description pixels, 40 to 1600 (800) */
+                width?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_table_wrong_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WentWrongRequest"];
+                "multipart/form-data": components["schemas"]["WentWrongRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wrong"];
                 };
             };
             /** @description It could not be read, or a value is not possible. */
@@ -7808,6 +8403,91 @@ export interface operations {
             };
             /** @description The disk is full. */
             507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    evening_retrieve: {
+        parameters: {
+            query?: {
+                /** @description two to eight colourings */
+                colouring?: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Evening"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
                 headers: {
                     [name: string]: unknown;
                 };

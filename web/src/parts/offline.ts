@@ -41,5 +41,8 @@ export function useKeptForTable(loaded: boolean): boolean {
 
 /** Nothing of what was answered to somebody stays here when she signs out. */
 export async function forget(): Promise<void> {
+  // what she did and the server has not had yet stays: it is hers, and goes when she is back
+  for (const key of Object.keys(localStorage))
+    if (/^anastrata-(table-last|ticks)-/.test(key)) localStorage.removeItem(key);
   if ("caches" in window) await caches.delete(atTable.cache).catch(() => false);
 }

@@ -30,6 +30,11 @@ export function Component() {
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3, flexWrap: "wrap" }}>
         <Typography variant="h1">On the table</Typography>
         <Box sx={{ flex: 1 }} />
+        {builds.data.length > 1 && (
+          <Button component={Link} to="/evening" variant="outlined" size="medium">
+            Several in one evening
+          </Button>
+        )}
         <Button variant="contained" size="medium" onClick={() => setStarting(true)}>
           Start a build
         </Button>

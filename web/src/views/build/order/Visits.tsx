@@ -10,11 +10,12 @@ import { minutes } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { Why } from "./Why";
+import { useCarried } from "./carried";
 
 const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 
 /** What a seat is called: the part of a set, and of which where it is not the first. */
-export function titleOf(set: Laid, number: number | null): string {
+export function titleOf(set: Pick<Laid, "sheets" | "things">, number: number | null): string {
   const sheet = set.sheets.find((s) => s.number === number);
   if (!sheet) return "First";
   if (sheet.kind === "free") return "The bare panel";
@@ -44,16 +45,35 @@ interface Props {
 }
 
 export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
+  const { change } = useShared();
+  // of several cards the steps are told once and stand in many places: there pins are made by asking a step
+  const carried = useCarried(order.cards === 1, (pins) =>
+    change("several", { edits: pins.map((values) => ({ kind: "pin_order", values })) }),
+  );
   return (
     <>
       {order.visits.map((visit, n) => (
-        <Paper variant="card" component="section" key={visit.first}>
+        <Paper
+          variant="card"
+          component="section"
+          key={visit.first}
+          {...carried({ place: visit.first, passes: passesOf(visit) })}
+        >
           <Title visit={visit} set={set} cards={order.cards} before={order.visits[n - 1]} />
           <Box component="ol">
             {visit.steps.map((step, i) => {
               const place = visit.first + i;
               return (
-                <Box component="li" key={step.key} sx={{ borderTop: `1px solid ${greys.ground}` }}>
+                <Box
+                  component="li"
+                  key={step.key}
+                  data-pass={step.pass_key ?? undefined}
+                  sx={{
+                    borderTop: `1px solid ${greys.ground}`,
+                    "&[data-over]": { borderTopColor: greys.ink },
+                  }}
+                  {...(step.pass_key ? carried({ place, passes: [step.pass_key] }) : {})}
+                >
                   <Row
                     step={step}
                     number={place + 1}
@@ -75,10 +95,12 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
   );
 }
 
+const passesOf = (visit: Visit) => visit.steps.flatMap((s) => (s.pass_key ? [s.pass_key] : []));
+
 /** The pins by which one visit comes before another: all of its passes before the first of the other's. */
 export function pinsBefore(visit: Visit, other: Visit): { before: string; after: string }[] {
   const first = other.steps.find((s) => s.pass_key)?.pass_key;
-  const own = visit.steps.flatMap((s) => (s.pass_key ? [s.pass_key] : []));
+  const own = passesOf(visit);
   return first ? own.filter((key) => key !== first).map((before) => ({ before, after: first })) : [];
 }
 

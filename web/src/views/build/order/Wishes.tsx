@@ -215,16 +215,20 @@ function Partings({ order }: { order: OrderOfWork }) {
   );
 }
 
+const SHOWN = 6;
+// pins told one by one; of an order that is kept whole there are dozens
+
 function Pins({ order }: { order: OrderOfWork }) {
   const { change } = useShared();
-  if (!order.pins.length) return null;
+  const passes = order.visits.flatMap((v) => v.steps.flatMap((s) => (s.pass_key ? [s.pass_key] : [])));
+  const more = order.pins.length - SHOWN;
   return (
     <Box>
       <Typography variant="h3" component="h3" sx={{ mb: 0.5 }}>
         As you want it
       </Typography>
-      <Box component="ul" aria-label="Pinned orders">
-        {order.pins.map((pin) => (
+      <Box component="ul" aria-label="Pinned orders" hidden={!order.pins.length}>
+        {order.pins.slice(0, SHOWN).map((pin) => (
           <Box
             component="li"
             key={`${pin.before} ${pin.after}`}
@@ -243,6 +247,19 @@ function Pins({ order }: { order: OrderOfWork }) {
             </Button>
           </Box>
         ))}
+      </Box>
+      {more > 0 && <Typography variant="body2">and {more} more</Typography>}
+      <Box sx={{ display: "flex", gap: 1, mt: 0.5 }}>
+        {order.cards === 1 && passes.length > 1 && (
+          <Button variant="outlined" onClick={() => change("freeze_order", { passes })}>
+            Keep the order as it is
+          </Button>
+        )}
+        {order.pins.length > 1 && (
+          <Button variant="text" onClick={() => change("unpin_order", { all: true })}>
+            Let go of all
+          </Button>
+        )}
       </Box>
     </Box>
   );

@@ -44,7 +44,7 @@ export function useOrder() {
   useEffect(() => {
     // a plan that nobody has searched for yet, and that is not known to be the shortest
     const open = fresh && fresh.visits.length > 0 && !fresh.better && !fresh.job;
-    if (!open || fresh.words.startsWith("The shortest") || begun.current === fresh.key) return;
+    if (!open || fresh.proven || begun.current === fresh.key) return;
     const timer = setTimeout(() => {
       begun.current = fresh.key;
       mutate();

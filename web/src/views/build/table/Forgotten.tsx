@@ -1,10 +1,8 @@
 /** Before a sheet is lifted: what was not ticked is asked for, once, while the sheet still lies there. */
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import { useCallback, useState } from "react";
-import type { Laid, State } from "../../../api/client";
-import { greys, signal } from "../../../theme/theme";
+import type { Laid, State, TableStep } from "../../../api/client";
+import { Asked } from "./big";
 import { backTo, forgotten, toTick } from "./ticks";
 import type { TableHandle } from "./useTable";
 
@@ -20,11 +18,9 @@ export interface Asking {
 
 export function useAsking(state: State | undefined, set: Laid | undefined, table: TableHandle): Asking {
   const [asked, setAsked] = useState<number | null>(null);
-  const { step: at, ticks, next: pass, goTo } = table;
-  const steps = state?.sequence.steps;
-  const step = at === null ? undefined : steps?.[at];
+  const { at, step, steps, ticks, next: pass, log } = table;
   const lifts = step?.kind === "lift" || step?.kind === "wash";
-  const names = state && set && step && lifts ? toTick(step, undefined, set, state) : [];
+  const names = state && set && step && lifts ? toTick(step, set, state) : [];
   const left = forgotten(names, ticks);
   const open = left.length > 0 && asked === at;
   const mustAsk = left.length > 0 && asked !== at;
@@ -41,9 +37,9 @@ export function useAsking(state: State | undefined, set: Laid | undefined, table
       pass();
     },
     goBack: (name) => {
-      const to = steps && at !== null ? backTo(steps, at, name) : null;
+      const to: TableStep | undefined = steps[backTo(steps, at, name) ?? -1];
       setAsked(null);
-      if (to !== null) goTo(to);
+      if (to) log.takeBack(to);
     },
   };
 }
@@ -52,23 +48,7 @@ export function Forgotten({ asking }: { asking: Asking }) {
   const { left } = asking;
   if (!left.length) return null;
   return (
-    <Box
-      role="alertdialog"
-      aria-label="Not ticked"
-      sx={{
-        display: "flex",
-        gap: 1.5,
-        flexWrap: "wrap",
-        alignItems: "center",
-        px: 2,
-        py: 1.5,
-        bgcolor: greys.white,
-        borderBottom: `4px solid ${signal}`,
-      }}
-    >
-      <Typography sx={{ fontSize: 22, fontWeight: 600, flex: "1 1 280px" }}>
-        Not ticked: {left.join(", ")}. The sheet still lies there.
-      </Typography>
+    <Asked name="Not ticked" question={`Not ticked: ${left.join(", ")}. The sheet still lies there.`}>
       {left.map((name) => (
         <Button
           key={name}
@@ -82,6 +62,6 @@ export function Forgotten({ asking }: { asking: Asking }) {
       <Button variant="contained" onClick={asking.goOn} sx={{ minHeight: 64, fontSize: 20 }}>
         It is inked, go on
       </Button>
-    </Box>
+    </Asked>
   );
 }

@@ -2,22 +2,21 @@
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
-import { useEffect, useState } from "react";
-import type { Laid, Rung, State, Step } from "../../../api/client";
+import { useState } from "react";
+import type { Inked, Laid, State, TableStep } from "../../../api/client";
 import { Dab } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import { formSentence } from "../strata/shading";
+import { type Clock, dryAt, shown, useSeconds } from "./clocks";
 import { toTick } from "./ticks";
 import type { TableHandle } from "./useTable";
 
 interface Props {
   state: State;
   set: Laid;
-  at: number;
-  rung: Rung | undefined;
-  rungs: Map<string, Rung>;
   table: TableHandle;
+  clocks: Clock[];
 }
 
 const NOT_HERE: Record<string, string> = {
@@ -25,59 +24,36 @@ const NOT_HERE: Record<string, string> = {
   "wished for": "is only wished for",
   away: "is put away",
 };
+const OFF_CARD = ["prep", "wipe", "clean"];
+// done beside the cards
 const BIG = { fontSize: 22, lineHeight: 1.35 };
 
-export function StepCard({ state, set, at, rung, rungs, table }: Props) {
-  const step = state.sequence.steps[at];
-  const next = state.sequence.steps[at + 1];
-  if (!step) {
-    return (
-      <Box sx={{ alignSelf: "center" }}>
-        <Typography variant="h1" component="h2" sx={{ fontSize: 40 }}>
-          That is the whole picture.
-        </Typography>
-        <Typography sx={{ ...BIG, mt: 2 }}>Let it dry through before you trim and mount it.</Typography>
-      </Box>
-    );
-  }
+export function StepCard({ state, set, table, clocks }: Props) {
+  const { steps, at, step } = table;
+  const next = steps[at + 1];
+  const several = (table.table?.cards.length ?? 1) > 1;
+  const onCard = step && step.card > 0 && !OFF_CARD.includes(step.kind);
+  if (!step) return <NoStep begun={steps.length > 0} />;
   return (
     <Box aria-live="polite" sx={{ display: "grid", gap: 2, alignContent: "start", overflowY: "auto" }}>
       <Typography variant="h1" component="h2" sx={{ fontSize: { xs: 28, md: 36 } }}>
-        {headline(step, rung)}
+        {headline(step)}
       </Typography>
-      {rung && (
-        <Box sx={{ display: "flex", gap: 2.5, alignItems: "center", flexWrap: "wrap" }}>
-          <Dab
-            dabs={[rung.alone]}
-            card={state.stock_colour.hex}
-            width={132}
-            title={`${rung.ink_name} on ${state.stock_name}`}
-          />
-          <Box sx={BIG}>
-            <div>
-              {rung.coats > 1 ? `${rung.coats} coats` : "One coat"}, {rung.hand} hand
-            </div>
-            <div>
-              {rung.brush_label}, {formSentence(rung.form)}
-            </div>
-            {rung.place && <div>The pad: {rung.place}</div>}
-            {NOT_HERE[rung.state] && <strong>The pad {NOT_HERE[rung.state]}.</strong>}
-          </Box>
-        </Box>
+      {((several && onCard) || step.who > 1) && (
+        <Typography sx={{ fontSize: 22, fontWeight: 600 }}>
+          {[several && onCard ? `Card ${step.card}` : "", step.who > 1 ? "for the second pair of hands" : ""]
+            .filter(Boolean)
+            .join(", ")}
+        </Typography>
       )}
+      {step.inked && <Hold inked={step.inked} state={state} />}
       {step.kind === "place" && (
-        <Pads
-          steps={state.sequence.steps}
-          at={at}
-          rungs={rungs}
-          card={state.stock_colour.hex}
-          noun={set.nouns.one}
-        />
+        <Pads steps={steps} at={at} card={state.stock_colour.hex} noun={set.nouns.one} />
       )}
-      {step.kind === "wait" && <Timer step={step} table={table} />}
+      {step.kind === "wait" && <Timer step={step} clocks={clocks} />}
       {step.reasons[0] && <Typography sx={{ fontSize: 20, lineHeight: 1.4 }}>{step.reasons[0]}</Typography>}
-      <Ticks step={step} rung={rung} set={set} state={state} table={table} />
-      {rung && (
+      <Ticks step={step} set={set} state={state} table={table} />
+      {step.inked && (
         <Typography sx={{ fontSize: 20, color: greys.quiet }}>
           Dab on scrap first. It dries a little lighter than it looks wet.
         </Typography>
@@ -92,26 +68,51 @@ export function StepCard({ state, set, at, rung, rungs, table }: Props) {
   );
 }
 
+function NoStep({ begun }: { begun: boolean }) {
+  return (
+    <Box sx={{ alignSelf: "center" }}>
+      <Typography variant="h1" component="h2" sx={{ fontSize: 40 }}>
+        {begun ? "That is the whole picture." : "Nothing to do yet."}
+      </Typography>
+      <Typography sx={{ ...BIG, mt: 2 }}>
+        {begun
+          ? "Let it dry through before you trim and mount it."
+          : "Give the elements their inks first; the steps follow by themselves."}
+      </Typography>
+    </Box>
+  );
+}
+
+/** What to take in hand for a pass. */
+function Hold({ inked, state }: { inked: Inked; state: State }) {
+  return (
+    <Box sx={{ display: "flex", gap: 2.5, alignItems: "center", flexWrap: "wrap" }}>
+      <Dab
+        dabs={[inked.alone]}
+        card={state.stock_colour.hex}
+        width={132}
+        title={`${inked.ink_name} on ${state.stock_name}`}
+      />
+      <Box sx={BIG}>
+        <div>
+          {inked.coats > 1 ? `${inked.coats} coats` : "One coat"}, {inked.hand} hand
+        </div>
+        <div>
+          {inked.brush_label}, {formSentence(inked.form)}
+        </div>
+        {inked.place && <div>The pad: {inked.place}</div>}
+        {NOT_HERE[inked.state] && <strong>The pad {NOT_HERE[inked.state]}.</strong>}
+      </Box>
+    </Box>
+  );
+}
+
 /** The pads this sheet wants, in the order in which they are taken up. */
-function Pads({
-  steps,
-  at,
-  rungs,
-  card,
-  noun,
-}: {
-  steps: Step[];
-  at: number;
-  rungs: Map<string, Rung>;
-  card: string;
-  noun: string;
-}) {
+function Pads({ steps, at, card, noun }: { steps: TableStep[]; at: number; card: string; noun: string }) {
   const rest = steps.slice(at + 1);
   const end = rest.findIndex((s) => s.kind === "place");
-  const passes = rest
-    .slice(0, end < 0 ? undefined : end)
-    .flatMap((s) => (s.pass_key ? [rungs.get(s.pass_key)] : []));
-  const pads = [...new Map(passes.flatMap((r) => (r ? [[r.ink, r] as const] : []))).values()];
+  const passes = rest.slice(0, end < 0 ? undefined : end).flatMap((s) => (s.inked ? [s.inked] : []));
+  const pads = [...new Map(passes.map((r) => [r.ink, r] as const)).values()];
   return (
     <Box>
       <Typography sx={{ fontSize: 20, mb: 1 }}>Pads for this {noun}:</Typography>
@@ -137,24 +138,22 @@ function Pads({
   );
 }
 
-function headline(step: Step, rung: Rung | undefined): string {
-  return rung ? `${rung.ink_name} on the ${rung.element}` : step.sentence;
+export function headline(step: TableStep): string {
+  return step.inked ? `${step.inked.ink_name} on the ${step.inked.element}` : step.sentence;
 }
 
 function Ticks({
   step,
-  rung,
   set,
   state,
   table,
 }: {
-  step: Step;
-  rung: Rung | undefined;
+  step: TableStep;
   set: Laid;
   state: State;
   table: TableHandle;
 }) {
-  const names = toTick(step, rung, set, state);
+  const names = toTick(step, set, state);
   if (names.length === 0) return null;
   return (
     <Box
@@ -210,24 +209,19 @@ function Ticks({
   );
 }
 
-function Timer({ step, table }: { step: Step; table: TableHandle }) {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 500);
-    return () => clearInterval(timer);
-  }, []);
-  const started = table.waitStarted ?? now;
-  const left = Math.max(0, step.minutes * 60 - (now - started) / 1000);
-  const mm = Math.floor(left / 60);
-  const ss = String(Math.floor(left % 60)).padStart(2, "0");
+/** Until what it is for is dry: by the clock of that thing, which may have begun long before the wait. */
+function Timer({ step, clocks }: { step: TableStep; clocks: Clock[] }) {
+  const [begun] = useState(() => Date.now() / 1000);
+  const now = useSeconds();
+  const left = (dryAt(step, clocks) ?? begun + step.minutes * 60) - now;
   return (
     <Box>
       <Typography role="timer" sx={{ fontSize: 72, lineHeight: 1, fontWeight: 640 }}>
-        {mm}:{ss}
+        {shown(left)}
       </Typography>
       <Typography sx={{ fontSize: 20 }}>
         {left > 0
-          ? `of ${minutes(step.minutes)}${step.heated_minutes ? `; about ${minutes(step.heated_minutes)} with a heat tool` : ""}`
+          ? `by the clock of what is wet${step.heated_minutes ? `; about ${minutes(step.heated_minutes)} with a heat tool` : ""}`
           : "The time is up. Touch a corner of scrap to be sure."}
       </Typography>
     </Box>

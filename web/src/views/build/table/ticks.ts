@@ -1,16 +1,16 @@
 /** What is to be ticked off at a step, and what was not. */
-import type { Laid, Rung, State, Step } from "../../../api/client";
+import type { Laid, State, Step, TableStep } from "../../../api/client";
 
 /** For a pass, its coats; for a lift, every element of the sheet: a whole group is easily forgotten. */
 export function toTick(
-  step: Step,
-  rung: Pick<Rung, "coats" | "element"> | undefined,
+  step: Pick<TableStep, "kind" | "sheet" | "inked">,
   set: Pick<Laid, "sheets">,
   state: Pick<State, "elements">,
 ): string[] {
-  if (rung) {
-    const coats = Array.from({ length: rung.coats }, (_, i) => (rung.coats > 1 ? `, coat ${i + 1}` : ""));
-    return coats.map((coat) => `${rung.element}${coat}`);
+  const { inked: pass } = step;
+  if (pass) {
+    const coats = Array.from({ length: pass.coats }, (_, i) => (pass.coats > 1 ? `, coat ${i + 1}` : ""));
+    return coats.map((coat) => `${pass.element}${coat}`);
   }
   if (step.kind !== "lift" && step.kind !== "wash") return [];
   const inked = new Set(

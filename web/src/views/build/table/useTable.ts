@@ -1,54 +1,76 @@
-/** The table's place in the steps of a build, and what moves it. */
-import { useCallback, useEffect, useState, useSyncExternalStore } from "react";
-import type { State } from "../../../api/client";
-import { TablePlace } from "./tablePlace";
+/** The table of a colouring: the steps as they stand, where she is in them, and what moves it. */
+import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
+import type { Table, TableStep } from "../../../api/client";
+import { keep, kept } from "../../../parts/store";
+import { TableLog, withUnsent } from "./tableLog";
+
+interface Ticked {
+  step: string;
+  names: string[];
+}
+
+const ticksKey = (id: number) => `anastrata-ticks-${id}`;
+// what is ticked within a step is this device's own
 
 export interface TableHandle {
-  step: number | null;
+  log: TableLog;
+  table: Table | null;
+  steps: TableStep[];
+  /** The first step that is not done; the number of steps when all are. */
+  at: number;
+  step: TableStep | undefined;
   ticks: string[];
-  waitStarted: number | null;
-  changed: boolean;
   offline: boolean;
-  elsewhere: string | null;
   held: string | null;
   error: unknown;
+  /** The kind of what happened last here. */
+  last: string;
   next: () => void;
   back: () => void;
   tick: (name: string) => void;
   restart: () => void;
-  /** To a step by its number. */
-  goTo: (step: number) => void;
 }
 
-export function useTable(id: number, state: State | undefined): TableHandle {
-  const [own] = useState(() => new TablePlace(id));
-  const { place, ...rest } = useSyncExternalStore(own.subscribe, own.snapshot);
+export function useTable(id: number): TableHandle {
+  const [log] = useState(() => new TableLog(id));
+  const { table, unsent, offline, held, error, last } = useSyncExternalStore(log.subscribe, log.snapshot);
   useEffect(() => {
-    void own.load();
-    return () => own.stop();
-  }, [own]);
-
-  const steps = state?.sequence.steps;
-  const at = place && steps ? Math.min(place.step, steps.length) : null;
-  const go = useCallback(
-    (step: number) => {
-      if (!steps || step < 0 || step > steps.length) return;
-      const waits = steps[step]?.kind === "wait";
-      own.put({ step, ticks: [], wait_started: waits ? new Date().toISOString() : null });
-    },
-    [own, steps],
-  );
-  const ticks = place?.ticks ?? [];
+    void log.load();
+    const back = () => void log.load();
+    window.addEventListener("online", back);
+    return () => {
+      window.removeEventListener("online", back);
+      log.stop();
+    };
+  }, [log]);
+  const steps = useMemo(() => (table ? withUnsent(table.steps, unsent) : []), [table, unsent]);
+  const first = steps.findIndex((s) => !s.done.length);
+  const at = first < 0 ? steps.length : first;
+  const step = steps[at];
+  const [ticked, setTicked] = useState<Ticked>(() => kept(ticksKey(id), { step: "", names: [] }));
+  const ticks = step && ticked.step === step.key ? ticked.names : [];
   return {
-    ...rest,
-    step: at,
+    log,
+    table,
+    steps,
+    at,
+    step,
     ticks,
-    waitStarted: place?.wait_started ? Date.parse(place.wait_started) : null,
-    next: useCallback(() => at !== null && go(at + 1), [at, go]),
-    back: useCallback(() => at !== null && go(at - 1), [at, go]),
-    tick: (name) =>
-      own.put({ ticks: ticks.includes(name) ? ticks.filter((t) => t !== name) : [...ticks, name] }),
-    restart: () => go(0),
-    goTo: go,
+    offline,
+    held,
+    error,
+    last,
+    next: useCallback(() => step && log.done(step), [log, step]),
+    back: useCallback(() => {
+      const last = steps[at - 1];
+      if (last) log.takeBack(last);
+    }, [log, steps, at]),
+    tick: (name) => {
+      if (!step) return;
+      const names = ticks.includes(name) ? ticks.filter((t) => t !== name) : [...ticks, name];
+      keep(ticksKey(id), { step: step.key, names } satisfies Ticked);
+      setTicked({ step: step.key, names });
+    },
+    restart: () => void log.begin(),
   };
 }
