@@ -34,7 +34,7 @@ def annealed(work: Work, start: Order, price: Price, moves: int) -> tuple[Order,
     best, least = (here, split, laid), cost
     several = len(work.instance.cards) > 1
     scale = 2.0 if several else 1.0
-    for move in range(moves if work.count > 1 else 0):
+    for move in range(moves if len(start) > 1 else 0):
         heat = scale * WARM * (COLD / WARM) ** (move / moves)
         tried, parted = here, split
         if several and rng.random() < SPLITS:
