@@ -66,7 +66,11 @@ def read_make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]
     cards = one.get("cards", wanted.cards)
     if isinstance(cards, bool) or not isinstance(cards, int):
         raise BadValue("cards must be a whole number.", "cards")
-    return Make(scene, int(finite(cards, "cards", 1, MOST_CARDS)), tuple(_pins(one)))
+    returns = tuple(
+        tuple(readings.text(key, "returns", 60) for key in readings.listing(own, "returns"))
+        for own in readings.listing(one.get("returns", []), "returns")
+    )
+    return Make(scene, int(finite(cards, "cards", 1, MOST_CARDS)), tuple(_pins(one)), returns=returns)
 
 
 def _jobs(top: Mapping[str, Any], evening: Evening) -> list[OtherWork]:

@@ -43,6 +43,17 @@ class Begun:
         return now
 
     @cached_property
+    def lying(self) -> int:
+        """Passes (bits) that were done since a sheet was last placed."""
+        found = 0
+        for d in self.did:
+            if d.kind == "place":
+                found = 0
+            elif d.kind == "ink":
+                found |= 1 << d.i
+        return found
+
+    @cached_property
     def covers(self) -> dict[int, Cover]:
         """The mask that lies on each sheet."""
         found: dict[int, Cover] = {}

@@ -30,6 +30,7 @@ class _Table:
         # what was done before the plan was made is as it is: it is taken in, not judged
         self.past = False
         self.seated: tuple[int, int] | None = None
+        self.inked_here: list[str] = []
         self.masks: dict[int, set[str]] = defaultdict(set)
         self.dry: dict[int, dict[str, float]] = defaultdict(dict)
         self.sheet_dry: dict[int, float] = {}
@@ -65,7 +66,7 @@ class _Table:
         if self.sheet_dry.get(sheet, 0.0) > at + EASE:
             self.say(step, "a wet sheet is seated")
         self._still_open(step)
-        self.seated = (card, sheet)
+        self.seated, self.inked_here = (card, sheet), []
 
     def go_on(self) -> None:
         """What was done before is over: a card on which something is left is open again, and sealed anew."""
@@ -126,6 +127,9 @@ class _Table:
             self.say(step, "ink through a sheet that is not seated")
         if key in self.dry[card]:
             self.say(step, "the pass is done already")
+        if any(self.demands.kept_apart(key, other) for other in self.inked_here):
+            self.say(step, "it is to be done in another seating")
+        self.inked_here.append(key)
         self._over(step, key)
         lies = self.masks[step["sheet"]]
         if self.demands.covered(key) - lies or self.demands.passes[key]["element"] in lies:

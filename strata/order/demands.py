@@ -45,6 +45,7 @@ class Demands:
             (frozenset((a, b)), s): gap for a, b, s, gap in facts["gaps"]
         }
         self._left = {frozenset((a, b)): area for a, b, area in facts.get("residues", [])}
+        self._of_return = {key: n for n, own in enumerate(facts.get("returns", [])) for key in own}
         self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
         for key in self.passes:
             self._inked[self.group(key)].append(key)
@@ -54,6 +55,10 @@ class Demands:
         makes = facts.get("makes", [facts["cards"]])
         counted = [m for m, n in enumerate(makes) for _ in range(n)]
         self.make_of = dict(enumerate(facts.get("card_makes", counted), 1))
+
+    def kept_apart(self, first: str, second: str) -> bool:
+        """Whether two passes of a sheet are not to be done while it is seated once."""
+        return self._of_return.get(first) != self._of_return.get(second)
 
     def group(self, key: str) -> tuple[str, int]:
         """(element, sheet) of a pass."""

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from functools import cached_property
+from itertools import groupby
 from typing import NamedTuple
 
+from strata.order.ticks import Work
 from strata.order.visits import BARE, Cover
 
 
@@ -29,13 +31,18 @@ class Did(NamedTuple):
     who: int = 1
 
 
-@dataclass
+@dataclass(frozen=True)
 class Timed:
-    """What was done when, and what it adds up to."""
+    """What was done of a work and when, and what it adds up to."""
 
+    work: Work
     did: list[Did]
     end: int
-    counts: dict[str, int] = field(default_factory=dict)
+
+    @cached_property
+    def counts(self) -> Counter[str]:
+        """How often each kind of thing is done."""
+        return Counter(d.kind for d in self.did)
 
     @property
     def handled(self) -> int:
@@ -44,17 +51,26 @@ class Timed:
 
     @property
     def cleanings(self) -> int:
-        return self.counts.get("clean", 0) + self.counts.get("wash", 0)
+        return self.counts["clean"] + self.counts["wash"]
 
     @property
     def placements(self) -> int:
-        return self.counts.get("place", 0)
+        return self.counts["place"]
 
     @property
     def masks(self) -> int:
-        return self.counts.get("mask", 0)
+        return self.counts["mask"]
 
+    @property
+    def pads(self) -> int:
+        """How often another pad is taken up than the one before, the first one included."""
+        return sum(1 for _ in groupby(self.work.tasks[i].ink for i in self._inked))
 
-def counted(did: Iterable[Did]) -> dict[str, int]:
-    """How often each kind of thing is done."""
-    return Counter(d.kind for d in did)
+    @property
+    def elements(self) -> int:
+        """How often another element is gone on with than the one before, the first one included."""
+        return sum(1 for _ in groupby(self.work.element[i] for i in self._inked))
+
+    @property
+    def _inked(self) -> list[int]:
+        return [d.i for d in sorted((d for d in self.did if d.kind == "ink"), key=lambda d: d.start)]

@@ -25,7 +25,8 @@ class Make:
     """What is made of one scene: how many cards, and what its maker wants.
 
     ``pins``: (before, after), keys of passes; ``by_hand``: groups that she
-    inks with a lighter hand (True) or behind a mask (False), whatever is quicker.
+    inks with a lighter hand (True) or behind a mask (False), whatever is quicker;
+    ``returns``: passes of one sheet that are done while it is seated for them alone.
     """
 
     scene: Scene
@@ -33,6 +34,7 @@ class Make:
     pins: tuple[Pin, ...] = ()
     by_hand: Mapping[Group, bool] = field(default_factory=dict)
     lenient: bool = False
+    returns: tuple[tuple[str, ...], ...] = ()
 
 
 class Evening:

@@ -61,6 +61,11 @@ def facts_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()
             for m, make in enumerate(evening.makes)
             for a, b in make.pins
         ],
+        "returns": [
+            [evening.key(m, key) for key in own]
+            for m, make in enumerate(evening.makes)
+            for own in make.returns
+        ],
         "jobs": [{"key": j.key, "name": j.name, "minutes": j.minutes, "before": j.before} for j in jobs],
         "rules": rules.for_kinds(kinds).as_facts(),
     }

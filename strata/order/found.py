@@ -8,7 +8,7 @@ from typing import Any
 
 from strata.errors import BadFile
 from strata.order.begun import NOT_YET, Begun
-from strata.order.done import Did, Timed, counted
+from strata.order.done import Did, Timed
 from strata.order.ticks import A_MINUTE, Work
 
 VERSION = 1
@@ -66,7 +66,7 @@ def read_found(work: Work, value: Mapping[str, Any]) -> Found:
     wanted = [(c, i) for c, m in enumerate(work.instance.cards, 1) for i in work.of_make[m]]
     if inked != sorted(wanted):
         raise BadFile("That order of work belongs to another plan.")
-    return Found(Timed(did, end, counted(did)), by, bound, proven)
+    return Found(Timed(work, did, end), by, bound, proven)
 
 
 def _did(work: Work, row: list[Any]) -> Did:

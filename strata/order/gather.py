@@ -58,7 +58,22 @@ def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ())
         rules=rules.for_kinds(kinds.values()),
         jobs=(*(_cuts(evening, partings, by_hand) if rules.parted_by == "weighed" else ()), *jobs),
         cards=evening.cards,
+        apart={k: kept for m in range(len(evening.makes)) for k, kept in _kept_apart(evening, m).items()},
     )
+
+
+def _kept_apart(evening: Evening, m: int) -> dict[str, frozenset[str]]:
+    """For each pass, those of its sheet with which it is not done in one seating; raises UnknownName."""
+    make = evening.makes[m]
+    of = {key: n for n, own in enumerate(make.returns) for key in own}
+    sheets = {make.scene.plan.find(key).sheet for key in of}
+    mine = [p for p in make.scene.plan.passes if p.sheet in sheets]
+    return {
+        evening.key(m, p.key): frozenset(
+            evening.key(m, q.key) for q in mine if q.sheet == p.sheet and of.get(q.key) != of.get(p.key)
+        )
+        for p in mine
+    }
 
 
 def stamped_whole(scene: Scene, item: Pass) -> bool:

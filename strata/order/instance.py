@@ -80,7 +80,8 @@ class Instance:
     ``lifted_clean``: sheets that are clean once they are lifted;
     ``jobs``: other work to be done beside; ``partings``: how a pass is kept off
     its neighbours, ``by_hand`` those that are inked with a lighter hand instead
-    of a mask.
+    of a mask. ``apart``: for each pass that has them, those of its sheet that may
+    not be done while it is seated for this one.
     """
 
     kind: str
@@ -100,6 +101,7 @@ class Instance:
     by_hand: frozenset[str] = frozenset()
     jobs: tuple[OtherWork, ...] = ()
     cards: tuple[int, ...] = (0,)
+    apart: Mapping[str, frozenset[str]] = field(default_factory=dict)
 
     @cached_property
     def by_key(self) -> dict[str, Task]:

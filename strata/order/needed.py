@@ -15,8 +15,8 @@ def together(work: Work, i: int, j: int) -> bool:
 
 
 def parted(work: Work, j: int, i: int) -> bool:
-    """Whether a sheet must be taken off between two of its passes, j before i: to be washed, or for another sheet."""
-    if work.clash[i] >> j & 1:
+    """Whether a sheet must be taken off between two of its passes, j before i: to be washed, for another sheet, or as is wished."""
+    if work.split[i] >> j & 1:
         return True
     return any(
         work.below[i] >> k & 1 and work.below[k] >> j & 1 and work.sheet[k] != work.sheet[i]

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 
 from strata.order.begun import NOT_YET, Begun
-from strata.order.done import Did, Timed, counted
+from strata.order.done import Did, Timed
 from strata.order.ticks import Work, ticks
 from strata.plan.wishes import OtherWork
 
@@ -35,7 +34,7 @@ def filled(work: Work, timed: Timed, begun: Begun = NOT_YET) -> Timed:
         did.append(Did("prep", start, length, 0, 0, of=n, who=who))
         end = max(end, start + length)
     did.sort(key=lambda d: (d.start, d.start + d.length))
-    return replace(timed, did=[*past, *did], end=end, counts=counted([*past, *did]))
+    return Timed(work, [*past, *did], end)
 
 
 def _needed(work: Work, did: Sequence[Did], job: OtherWork) -> int | None:

@@ -21,6 +21,9 @@ from strata.order.visits import visits_of
 from strata.order.wetness import off_hold, wet_by_card
 from strata.order.wish import Wish
 
+BY_MOVES = ("pads", "elements")
+MANY = 6
+# times the moves where nothing but moves is tried
 MOVES_A_PASS, MOST_MOVES = 25, 800
 # moves tried in the order of one card before the solver begins; 0.3 s for thirty passes
 SHARE_APART = 3
@@ -111,6 +114,11 @@ def _search_one(work: Work, wish: Wish, say: Say) -> Found:
     if wish.budget <= 0:
         return _found(work, known, "annealing")
     rules = work.instance.rules
+    if wish.first in BY_MOVES:
+        # of pads and elements taken up the solver counts nothing
+        *_, moved = annealed(work, start, price, MANY * MOVES_A_PASS * work.count)
+        best = min([known, moved], key=lambda t: wish.price(t) + _off(work, t, held))
+        return _found(work, best, "annealing")
     if rules.hands == 1 and not rules.heat:
         found = solve(work, known, wish, held)
         return replace(found, bound=max(found.bound, min(least_ticks(work), found.timed.end)))

@@ -19,12 +19,12 @@ class Round:
 
 
 def rounds_of(work: Work, order: Iterable[int], split: frozenset[int] = frozenset()) -> list[Round]:
-    """An order of passes as rounds: a new one for another sheet, where two inks clash, and at the passes in ``split``."""
+    """An order of passes as rounds: a new one for another sheet, where two are not done in one seating, and at the passes in ``split``."""
     found: list[Round] = []
     held = 0
     for i in order:
         sheet = work.sheet[i]
-        if found and found[-1].sheet == sheet and i not in split and not work.clash[i] & held:
+        if found and found[-1].sheet == sheet and i not in split and not work.split[i] & held:
             found[-1] = Round(sheet, (*found[-1].passes, i))
             held |= 1 << i
         else:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from strata.order.done import Did, Timed, counted
+from strata.order.done import Did, Timed
 from strata.order.ledger import Ledger
 from strata.order.ticks import Work
 
@@ -26,4 +26,4 @@ def pushed_left(work: Work, order: Iterable[Did], keep: bool = False) -> Timed:
         clock = start + one.length
     last = (Did("end", 0, 0, card, 0) for card in range(1, len(work.instance.cards) + 1))
     end = max([clock, *(cause.at for one in last for cause in ledger.causes(one))])
-    return Timed(did, end, counted(did))
+    return Timed(work, did, end)

@@ -63,6 +63,11 @@ class Work:
         self.needs = [frozenset(instance.masks[t.key]) for t in self.tasks]
         self.before = [[(self.index[r.before], r.dry) for r in instance.before[t.key]] for t in self.tasks]
         self.clash = [self._bits(instance.clashes[t.key]) for t in self.tasks]
+        # two passes that are never done in one seating: the sheet is washed between them, or they are kept apart
+        self.split = [
+            self.clash[i] | self._bits(instance.apart.get(t.key, frozenset()))
+            for i, t in enumerate(self.tasks)
+        ]
         self.blocked = {s: self._bits(keys) for s, keys in instance.blocked.items()}
         makes = sorted(set(instance.cards))
         # a make may have no pass yet

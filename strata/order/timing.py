@@ -11,7 +11,7 @@ from collections.abc import Collection, Iterable, Sequence
 
 from strata.order.begun import NOT_YET, OUT, Begun
 from strata.order.brushes import Held, assigned
-from strata.order.done import Did, Timed, counted
+from strata.order.done import Did, Timed
 from strata.order.ledger import Ledger
 from strata.order.ticks import CLEANED, NOTHING, WIPED, Work
 from strata.order.visits import BARE, Cover, Visit
@@ -44,6 +44,7 @@ class _Hands:
             self.ledger.note(did)
         self.masks = dict(begun.covers)
         self.seated = begun.seated
+        self.lying = begun.lying
         self.place = len(before)
         self.ready: dict[int, int] = {}
         self.due = self._due(begun)
@@ -84,13 +85,14 @@ class _Hands:
         for n, visit in enumerate(self.visits):
             self._visit(n, visit)
         self._end()
-        return Timed(self.did, self.clock, counted(self.did))
+        return Timed(self.work, self.did, self.clock)
 
     def _go_on(self, washes: Collection[int]) -> None:
         """What lies there is lifted, unless the first visit is to it; what must be clean is washed at once."""
         first = (self.visits[0].card, self.visits[0].sheet) if self.visits else None
         dirty = set(washes)
-        if self.seated is not None and (self.seated != first or self.seated[1] in dirty):
+        again = first is not None and self.work.split[self.visits[0].passes[0]] & self.lying
+        if self.seated is not None and (self.seated != first or self.seated[1] in dirty or again):
             card, sheet = self.seated
             self._bare(card, sheet)
             if sheet in dirty:

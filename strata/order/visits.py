@@ -52,12 +52,12 @@ def runs_of(work: Work, passes: Sequence[int]) -> tuple[tuple[Cover, tuple[int, 
 
 
 def visits_of(work: Work, order: Iterable[tuple[int, int]]) -> list[Visit]:
-    """Visits for (card, pass) one after another: a new one for another sheet or card, and where a wash must come between."""
+    """Visits for (card, pass) one after another: a new one for another sheet or card, and where two are not done in one seating."""
     gathered: list[tuple[int, int, list[int]]] = []
     held = 0
     for card, i in order:
         sheet = work.sheet[i]
-        if not gathered or gathered[-1][:2] != (card, sheet) or work.clash[i] & held:
+        if not gathered or gathered[-1][:2] != (card, sheet) or work.split[i] & held:
             gathered.append((card, sheet, []))
             held = 0
         gathered[-1][2].append(i)

@@ -37,11 +37,7 @@ class Wish:
 
     def count(self, timed: Timed) -> int:
         """How much of what is put first a plan has; 0 where that is time."""
-        return {
-            "cleanings": timed.cleanings,
-            "placements": timed.placements,
-            "masks": timed.masks,
-        }.get(self.first, 0)
+        return 0 if self.first == "time" else getattr(timed, self.first)
 
     def ease(self, timed: Timed) -> int:
         """What is kept least among plans that are short enough: minutes and returns, then work."""

@@ -32,6 +32,7 @@ def write_work(work: Instance) -> dict[str, Any]:
         "rules": work.rules.as_facts(),
         "jobs": [asdict(j) for j in work.jobs],
         "cards": list(work.cards),
+        "apart": {k: sorted(v) for k, v in work.apart.items()},
     }
 
 
@@ -53,6 +54,7 @@ def read_work(value: Mapping[str, Any]) -> Instance:
         rules=TableRules(**value["rules"]),
         jobs=tuple(OtherWork(**j) for j in value["jobs"]),
         cards=tuple(value["cards"]),
+        apart={k: frozenset(v) for k, v in value["apart"].items()},
     )
 
 

@@ -16,8 +16,10 @@ SAID: dict[str, dict[Any, str]] = {
     "first": {
         "time": "Least time first",
         "cleanings": "Few cleanings first",
-        "placements": "Few returns to a sheet first",
+        "placements": "Sheet by sheet",
         "masks": "Few masks first",
+        "pads": "Colour by colour",
+        "elements": "Element by element",
     },
     "hands": {1: "One pair of hands", 2: "A second pair of hands"},
     "heat": {True: "With the heat tool", False: "Without the heat tool"},
@@ -81,6 +83,34 @@ def unpin_order(scene: Scene, values: Values) -> tuple[Plan, str]:
         raise UnknownName("That order is not pinned.", "before")
     pins = tuple(p for p in wishes.pins if p != pair)
     return _with(scene.plan, replace(wishes, pins=pins)), "Leave this order to be planned"
+
+
+@edit("keep_apart")
+def keep_apart(scene: Scene, values: Values) -> tuple[Plan, str]:
+    """Passes of one sheet that are done while it is seated for them alone; with ``apart`` false no more.
+
+    ``after``: the pass behind which that return stays, if any.
+    """
+    own = [scene.plan.find(k) for k in names(values, "passes")]
+    sheets = {p.sheet for p in own}
+    if len(sheets) != 1:
+        raise BadValue("A return is to one sheet: name passes of that.", "passes")
+    keys = tuple(dict.fromkeys(p.key for p in own))
+    wishes = scene.plan.order
+    # a pass that is wanted in another return than before has left that one
+    others = tuple(kept for r in wishes.returns if (kept := tuple(k for k in r if k not in keys)))
+    called = f"sheet {sheets.pop()}"
+    if values.get("apart") is False:
+        if len(others) == len(wishes.returns) and others == wishes.returns:
+            raise UnknownName("That return is not kept apart.", "passes")
+        return _with(scene.plan, replace(wishes, returns=others)), f"The return to {called} as is quicker"
+    pins = wishes.pins
+    if "after" in values:
+        after = scene.plan.find(text(values, "after")).key
+        behind = [(after, key) for key in keys if key != after]
+        pins = (*(p for p in pins if p not in behind and p[::-1] not in behind), *behind)
+    changed = replace(wishes, returns=(*others, keys), pins=pins)
+    return _with(scene.plan, changed), f"The return to {called} kept apart"
 
 
 @edit("part_by")

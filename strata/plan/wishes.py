@@ -8,10 +8,11 @@ from typing import Any, Literal, get_args
 
 from strata.errors import BadValue, TooLarge, finite
 
-First = Literal["time", "cleanings", "placements", "masks"]
+First = Literal["time", "cleanings", "placements", "masks", "pads", "elements"]
 FIRST: tuple[First, ...] = get_args(First)
 WAYS = ("mask", "hand")
 MOST_PINS = 400
+MOST_RETURNS = 40
 MOST_JOBS = 60
 MOST_LETTERS = 120
 MOST_MINUTES = 120.0
@@ -45,7 +46,8 @@ class OrderWishes:
     ``first``: what is kept least. ``hands``: pairs of hands. ``heat``: whether
     a heat tool is at hand. ``lead``: whether one card of several is made and
     looked at before the rest. ``brush_dry``: minutes until a cleaned brush can
-    be used. ``pins``: (before, after), keys of passes. ``partings``: (element,
+    be used. ``pins``: (before, after), keys of passes. ``returns``: passes of one
+    sheet that are done while it is seated for them alone. ``partings``: (element,
     sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
     """
 
@@ -55,6 +57,7 @@ class OrderWishes:
     lead: bool = True
     brush_dry: float = 1.0
     pins: tuple[tuple[str, str], ...] = ()
+    returns: tuple[tuple[str, ...], ...] = ()
     partings: tuple[tuple[str, int, str], ...] = ()
     jobs: tuple[OtherWork, ...] = ()
 
@@ -74,6 +77,14 @@ class OrderWishes:
         for _, _, way in self.partings:
             if way not in WAYS:
                 raise BadValue("Neighbours are parted by a mask or by hand.", "way")
+        self._refuse_odd_returns()
+
+    def _refuse_odd_returns(self) -> None:
+        if len(self.returns) > MOST_RETURNS:
+            raise TooLarge(f"At most {MOST_RETURNS} returns to a sheet are kept apart.", "returns")
+        apart = [key for own in self.returns for key in own]
+        if len(set(apart)) != len(apart) or not all(self.returns):
+            raise BadValue("A pass belongs to one return to its sheet.", "returns")
 
     def parting(self, element: str, sheet: int) -> str | None:
         """What she chose for a group: ``mask``, ``hand``, or None where it is left to the planner."""
@@ -108,6 +119,8 @@ def read_wishes(value: Any) -> OrderWishes:
     try:
         if "pins" in own:
             own["pins"] = tuple((str(a), str(b)) for a, b in own["pins"])
+        if "returns" in own:
+            own["returns"] = tuple(tuple(str(k) for k in keys) for keys in own["returns"])
         if "partings" in own:
             own["partings"] = tuple((str(e), int(s), str(w)) for e, s, w in own["partings"])
         if "jobs" in own:

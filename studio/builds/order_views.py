@@ -15,6 +15,7 @@ from strata.order.narration import called
 from strata.order.parting import ROOM
 from strata.order.told import told_visits
 from strata.order.wording import parted
+from strata.phrases import listed
 from strata.plan.wishes import FIRST
 from studio.asked import asked
 from studio.builds import ordering
@@ -54,6 +55,14 @@ class PinSerializer(serializers.Serializer[Any]):
     after = serializers.CharField()
     called = serializers.CharField()
     kept = serializers.BooleanField(help_text="false where the craft forbids it as the plan stands")
+
+
+class ReturnSerializer(serializers.Serializer[Any]):
+    """A return to a sheet that its maker keeps apart."""
+
+    passes = serializers.ListField(child=serializers.CharField(), help_text="keys")
+    sheet = serializers.IntegerField()
+    called = serializers.CharField()
 
 
 class PartingSerializer(serializers.Serializer[Any]):
@@ -98,6 +107,7 @@ class OrderSerializer(TotalsSerializer):
     job = JobSerializer(allow_null=True)
     wishes = OrderWishesSerializer()
     pins = PinSerializer(many=True)
+    returns = ReturnSerializer(many=True)
     partings = PartingSerializer(many=True)
     jobs = OtherWorkSerializer(many=True)
 
@@ -151,6 +161,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
         "job": job_json(job) if job is not None and mine else None,
         "wishes": {name: getattr(wishes, name) for name in ("first", "hands", "heat", "lead", "brush_dry")},
         "pins": _pins(now),
+        "returns": _returns(now),
         "partings": _partings(now),
         "jobs": [{"key": j.key, "name": j.name, "minutes": j.minutes} for j in wishes.jobs],
     }
@@ -169,6 +180,16 @@ def _pins(now: Ordering) -> list[dict[str, Any]]:
         for a, b in now.scene.plan.order.pins
         if {a, b} <= there
     ]
+
+
+def _returns(now: Ordering) -> list[dict[str, Any]]:
+    there = {p.key for p in now.scene.plan.passes}
+    found = []
+    for own in now.scene.plan.order.returns:
+        if keys := [k for k in own if k in there]:
+            said = f"{listed([called(now.scene, k) for k in keys])}: the sheet is seated for that alone"
+            found.append({"passes": keys, "sheet": now.scene.plan.find(keys[0]).sheet, "called": said})
+    return found
 
 
 def _partings(now: Ordering) -> list[dict[str, Any]]:

@@ -103,6 +103,27 @@ class OrderTest(BrowserTest):
         self.good.refresh_from_db()
         self.assertEqual(self.good.changes.get(number=self.good.head).plan["order"]["pins"], [list(free)])
 
+    def test_a_step_is_come_back_for_and_that_return_let_go(self) -> None:
+        self.order()
+        page = self.page
+        rows = page.get_by_role("button", name=re.compile(r"^\d+ ?Ink"))
+        later = page.get_by_role("button", name="Come back to this sheet for it later")
+        apart = page.get_by_text("kept apart", exact=True)
+        # some inks must lie under what is done in the same visit, and are refused: the first that need not is kept
+        for n in range(rows.count() - 1, 0, -1):
+            rows.nth(n).click()
+            expect(page.get_by_text("Following it back")).to_have_count(0)
+            if later.count():
+                later.click()
+                break
+        expect(apart.first).to_be_visible()
+        self.kept(page)
+        page.get_by_role("button", name="More wishes").click()
+        kept = page.get_by_role("list", name="Returns kept apart")
+        expect(kept).to_contain_text("the sheet is seated for that alone")
+        kept.get_by_role("button", name=re.compile("^No longer apart")).click()
+        expect(apart).to_have_count(0)
+
     def test_an_unticked_group_does_not_pass_silently(self) -> None:
         page = self.at_table(self.good)
         done = page.get_by_role("button", name="Done, next")

@@ -77,6 +77,7 @@ GOOD: dict[str, dict[str, Any]] = {
     "pin_order": {"before": "p1", "after": "p7"},
     "freeze_order": {"passes": ["p1", "p2", "p3"]},
     "unpin_order": {"before": "p3", "after": "p1"},
+    "keep_apart": {"passes": ["p3"], "after": "p1"},
     "part_by": {"element": "water", "sheet": 1, "way": "hand"},
     "add_job": {"key": "j1", "name": "Fold the bases", "minutes": 4},
     "drop_job": {"key": "j0"},

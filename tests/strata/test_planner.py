@@ -246,6 +246,20 @@ class KeptTest(unittest.TestCase):
                 read_found(other, wrong)
 
 
+def _together(schedule: Schedule) -> dict[int, list[str]]:
+    """For each sheet the most passes that are done on card 1 while it is seated once."""
+    found: dict[int, list[str]] = {}
+    here: list[str] = []
+    for a in schedule.actions:
+        if a.kind == "place":
+            here = []
+        elif a.kind == "ink" and a.card == 1 and a.pass_key:
+            here.append(a.pass_key)
+            if len(here) > len(found.get(a.sheet, [])):
+                found[a.sheet] = list(here)
+    return found
+
+
 class WishesTest(unittest.TestCase):
     def test_a_pin_is_kept_and_one_that_cannot_be_is_passed_over(self) -> None:
         plan_ = world.demo_plan("first-try-on-kraft")
@@ -261,6 +275,37 @@ class WishesTest(unittest.TestCase):
         rule = work.precedences[0]
         wrong = scene.with_plan(replace(plan_, order=OrderWishes(pins=((rule.after, rule.before),))))
         self.assertEqual(plan_greedily(work_for(wrong)).passes, keys)
+
+    def test_a_return_is_kept_apart_by_every_planner(self) -> None:
+        rng = random.Random(7)
+        for cards, count, name in ((1, 6, 0), (1, 14, 0), (3, 8, 0), (1, 9, 1)):
+            scene = some_scene(rng, count, *KINDS[name])
+            usual = judged(scene, PLAIN, cards=cards)
+            sheet, own = max(_together(usual).items(), key=lambda found: len(found[1]))
+            self.assertGreater(len(own), 1)
+            with self.subTest(cards=cards, count=count, sheet=sheet):
+                evening = Evening([Make(scene, cards, returns=((own[-1],),))])
+                work = work_of(evening, PLAIN)
+                facts = json.loads(json.dumps(facts_of(evening, PLAIN)))
+                self.assertIn("another seating", " ".join(check(facts, plan_json(usual))))
+                for rules in (work.rules, replace(work.rules, hands=2)):
+                    found = plan(replace(work, rules=rules), QUICK)
+                    facts["rules"] = rules.as_facts()
+                    self.assertEqual(check(facts, json.loads(json.dumps(plan_json(found)))), [])
+                again = read_work(json.loads(json.dumps(write_work(work))))
+                self.assertEqual(Work(again).split, Work(work).split)
+
+    def test_colour_by_colour_and_element_by_element(self) -> None:
+        scene = some_scene(random.Random(11), 12, *KINDS[0])
+        work = Work(work_of(Evening([Make(scene)]), PLAIN))
+        usual = search(work, QUICK).timed
+        for first in ("pads", "elements"):
+            found = search(work, Wish(first, 0.5)).timed
+            self.assertLess(getattr(found, first), getattr(usual, first))
+            self.assertGreaterEqual(
+                getattr(found, first), len({getattr(t, first[:-1], t.ink) for t in work.tasks})
+            )
+            judged(scene, PLAIN, Wish(first, 0.5))
 
     def test_a_mask_where_it_is_wanted(self) -> None:
         plan_ = world.demo_plan("thank-you-by-lantern-light")

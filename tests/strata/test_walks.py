@@ -16,6 +16,7 @@ from strata.plan import Scene
 from strata.plan.edits import EDITS, apply
 from strata.plan.family import STRENGTHS
 from strata.plan.model import FORM_KINDS, REGISTERS, SCHOOLS
+from strata.plan.wishes import FIRST
 from strata.tones import ladders
 from tests import world
 from tests.orders import plan_greedily
@@ -136,7 +137,7 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
     return {
         "wish_order": rng.choice(
             [
-                {"first": "masks"},
+                {"first": rng.choice(FIRST)},
                 {"hands": rng.randint(1, 3)},
                 {"heat": True},
                 {"lead": False},
@@ -146,6 +147,10 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
         "pin_order": {"before": rng.choice(keys), "after": rng.choice(keys)},
         "freeze_order": {"passes": [p.key for p in scene.plan.passes][:9]},
         "unpin_order": rng.choice([{"all": True}, {"before": pin[0], "after": pin[1]}]),
+        "keep_apart": {
+            "passes": rng.sample(keys, rng.randint(1, min(2, len(keys)))),
+            **rng.choice([{}, {"after": rng.choice(keys)}, {"apart": False}]),
+        },
         "part_by": {"element": element, "sheet": sheet, "way": rng.choice(["mask", "hand", None, "luck"])},
         "add_job": {"key": f"o{number}", "name": "Fold the bases", "minutes": rng.uniform(0, 6)},
         "drop_job": {"key": rng.choice([j.key for j in wishes.jobs] or ["none"])},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from itertools import pairwise
 
 from strata.order.needed import depths
@@ -13,7 +14,7 @@ def seat_sheets(model: Model, more: int) -> None:
     for sheet, own in model.on_sheet.items():
         from_first, from_last = depths(model.work, own)
         needed = max(from_first.values())
-        count = min(len(own), needed + more)
+        count = min(len(own), needed + more + _kept_apart(model, own))
         for nth in range(count):
             model.seatings[sheet].append(_seating(model, sheet, nth))
         _fill(model, sheet)
@@ -25,6 +26,12 @@ def seat_sheets(model: Model, more: int) -> None:
                     model.cp.add(model.within[i, nth] == 0)
         _wash(model, sheet)
     _one_at_a_time(model)
+
+
+def _kept_apart(model: Model, own: Sequence[int]) -> int:
+    """In how many seatings more passes are kept apart for no reason of ink."""
+    work = model.work
+    return len({work.split[i] & ~work.clash[i] for i in own if work.split[i] & ~work.clash[i]})
 
 
 def keep_dry(model: Model) -> None:
@@ -99,15 +106,17 @@ def _not_before(model: Model, i: int, j: int, count: int) -> None:
 
 
 def _wash(model: Model, sheet: int) -> None:
-    """Between two passes that clash the sheet is washed (or, a stamp, lifted)."""
+    """Passes that are kept apart go into different seatings; between two that clash the sheet is washed (or, a stamp, lifted)."""
     cp, work, own = model.cp, model.work, model.on_sheet[sheet]
     seatings = model.seatings[sheet]
     for i in own:
         for j in own:
-            if not work.clash[i] >> j & 1:
+            if not work.split[i] >> j & 1:
                 continue
             for a in range(len(seatings)):
                 cp.add_bool_or([model.within[j, a].negated(), model.within[i, a].negated()])
+                if not work.clash[i] >> j & 1:
+                    continue  # kept apart, with nothing to wash off
                 for b in range(a + 1, len(seatings)):
                     washed = [s.washed for s in seatings[a:b] if s.washed is not None]
                     if not washed:

@@ -1726,6 +1726,7 @@ export interface components {
          *     * `deepen` - deepen
          *     * `drop_job` - drop_job
          *     * `freeze_order` - freeze_order
+         *     * `keep_apart` - keep_apart
          *     * `lay_join` - lay_join
          *     * `lay_recipe` - lay_recipe
          *     * `leave_bare` - leave_bare
@@ -1765,7 +1766,7 @@ export interface components {
          *     * `wish_order` - wish_order
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "freeze_order" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
+        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "freeze_order" | "keep_apart" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -1897,9 +1898,11 @@ export interface components {
          *     * `cleanings` - cleanings
          *     * `placements` - placements
          *     * `masks` - masks
+         *     * `pads` - pads
+         *     * `elements` - elements
          * @enum {string}
          */
-        FirstEnum: "time" | "cleanings" | "placements" | "masks";
+        FirstEnum: "time" | "cleanings" | "placements" | "masks" | "pads" | "elements";
         /** @description A shading form. */
         Form: {
             kind: components["schemas"]["FormKindEnum"];
@@ -2622,6 +2625,7 @@ export interface components {
             job: components["schemas"]["Job"] | null;
             wishes: components["schemas"]["OrderWishes"];
             pins: components["schemas"]["Pin"][];
+            returns: components["schemas"]["Return"][];
             partings: components["schemas"]["Parting"][];
             jobs: components["schemas"]["OtherWork"][];
         };
@@ -2985,6 +2989,13 @@ export interface components {
             /** @description the same as a cardmaker would say it */
             words: string | null;
             events: components["schemas"]["ToWrite"][];
+        };
+        /** @description A return to a sheet that its maker keeps apart. */
+        Return: {
+            /** @description keys */
+            passes: string[];
+            sheet: number;
+            called: string;
         };
         /** @description Which revision an undo or redo is meant for. The same ``edit_key`` twice is one step. */
         RevisionRequest: {

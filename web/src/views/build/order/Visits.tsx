@@ -59,7 +59,13 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
           key={visit.first}
           {...carried({ place: visit.first, passes: passesOf(visit) })}
         >
-          <Title visit={visit} set={set} cards={order.cards} before={order.visits[n - 1]} />
+          <Title
+            visit={visit}
+            set={set}
+            order={order}
+            before={order.visits[n - 1]}
+            back={backFrom(order, n)}
+          />
           <Box component="ol">
             {visit.steps.map((step, i) => {
               const place = visit.first + i;
@@ -83,7 +89,7 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
                     onChoose={() => onChoose(place)}
                   />
                   {place === at && step.kind !== "wait" && step.kind !== "prep" && (
-                    <Why order={order} place={place} pass={step.pass_key} />
+                    <Why order={order} place={place} pass={step.pass_key} others={othersOf(visit, step)} />
                   )}
                 </Box>
               );
@@ -97,6 +103,19 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
 
 const passesOf = (visit: Visit) => visit.steps.flatMap((s) => (s.pass_key ? [s.pass_key] : []));
 
+/** The other passes that are done in the same visit. */
+const othersOf = (visit: Visit, step: Step) => passesOf(visit).filter((key) => key !== step.pass_key);
+
+/** The last pass that was done through this visit's sheet before it, if it is a return. */
+export function backFrom(order: Pick<OrderOfWork, "visits">, n: number): string | undefined {
+  const sheet = order.visits[n]?.steps.find((s) => s.pass_key)?.sheet;
+  const own = order.visits[n] ? passesOf(order.visits[n]) : [];
+  const before = order.visits.slice(0, n).flatMap((v) => v.steps.filter((s) => s.pass_key));
+  return (
+    before.reverse().find((s) => s.sheet === sheet && !own.includes(s.pass_key ?? ""))?.pass_key ?? undefined
+  );
+}
+
 /** The pins by which one visit comes before another: all of its passes before the first of the other's. */
 export function pinsBefore(visit: Visit, other: Visit): { before: string; after: string }[] {
   const first = other.steps.find((s) => s.pass_key)?.pass_key;
@@ -107,12 +126,17 @@ export function pinsBefore(visit: Visit, other: Visit): { before: string; after:
 interface TitleProps {
   visit: Visit;
   set: Laid;
-  cards: number;
+  order: OrderOfWork;
   before: Visit | undefined;
+  /** Where it is a return: the last pass before through the same sheet. */
+  back: string | undefined;
 }
 
-function Title({ visit, set, cards, before }: TitleProps) {
+function Title({ visit, set, order, before, back }: TitleProps) {
   const { change } = useShared();
+  const { cards } = order;
+  const passes = passesOf(visit);
+  const apart = order.returns.some((r) => r.passes.some((key) => passes.includes(key)));
   const first = visit.steps[0];
   const on = cardsSaid(visit.cards, cards);
   const pins = before && cards === 1 ? pinsBefore(visit, before) : [];
@@ -130,6 +154,16 @@ function Title({ visit, set, cards, before }: TitleProps) {
           sx={{ fontSize: 13, py: 0 }}
         >
           Before {other.toLowerCase()}
+        </Button>
+      )}
+      {apart && <Typography variant="caption">kept apart</Typography>}
+      {back && !apart && (
+        <Button
+          variant="text"
+          onClick={() => change("keep_apart", { passes, after: back })}
+          sx={{ fontSize: 13, py: 0 }}
+        >
+          Keep this return apart
         </Button>
       )}
       <Typography variant="caption" sx={{ color: greys.quiet }}>

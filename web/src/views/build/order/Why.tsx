@@ -9,7 +9,15 @@ import { minutes } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 
-export function Why({ order, place, pass }: { order: OrderOfWork; place: number; pass: string | null }) {
+interface Props {
+  order: OrderOfWork;
+  place: number;
+  pass: string | null;
+  /** What else is done while the sheet is seated. */
+  others: string[];
+}
+
+export function Why({ order, place, pass, others }: Props) {
   const { id, change } = useShared();
   const { data: found, error } = useQuery({
     queryKey: keys.why(id, order.key, order.better?.taken ?? false, place),
@@ -26,6 +34,7 @@ export function Why({ order, place, pass }: { order: OrderOfWork; place: number;
     );
   }
   const { earlier, earlier_key: other, cost, forbids } = found;
+  const after = others.at(-1);
   return (
     <Box sx={{ px: 2, pb: 1.25, pl: "166px", display: "grid", gap: 0.5 }}>
       {found.because.map((sentence) => (
@@ -47,6 +56,17 @@ export function Why({ order, place, pass }: { order: OrderOfWork; place: number;
           >
             Do it before {earlier}
             {cost >= 0.05 ? ` (${minutes(cost)} more)` : " (takes no longer)"}
+          </Button>
+        </Box>
+      )}
+      {pass && after && (
+        <Box>
+          <Button
+            variant="text"
+            onClick={() => change("keep_apart", { passes: [pass], after })}
+            sx={{ minHeight: 30, fontSize: 13 }}
+          >
+            Come back to this sheet for it later
           </Button>
         </Box>
       )}

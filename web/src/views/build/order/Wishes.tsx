@@ -13,8 +13,10 @@ import { useShared } from "../context";
 
 const FIRST = [
   ["time", "least time"],
+  ["placements", "sheet by sheet"],
+  ["pads", "colour by colour"],
+  ["elements", "element by element"],
   ["cleanings", "few cleanings"],
-  ["placements", "few returns to a sheet"],
   ["masks", "few masks"],
 ] as const;
 const HANDS = [
@@ -83,6 +85,7 @@ export function Wishes({ order }: { order: OrderOfWork }) {
           <OtherWork jobs={order.jobs} />
           <Partings order={order} />
           <Pins order={order} />
+          <Returns order={order} />
         </Box>
       )}
     </Paper>
@@ -260,6 +263,38 @@ function Pins({ order }: { order: OrderOfWork }) {
             Let go of all
           </Button>
         )}
+      </Box>
+    </Box>
+  );
+}
+
+function Returns({ order }: { order: OrderOfWork }) {
+  const { change } = useShared();
+  if (!order.returns.length) return null;
+  return (
+    <Box>
+      <Typography variant="h3" component="h3" sx={{ mb: 0.5 }}>
+        Kept apart
+      </Typography>
+      <Box component="ul" aria-label="Returns kept apart">
+        {order.returns.map((kept) => (
+          <Box
+            component="li"
+            key={kept.passes.join(" ")}
+            sx={{ display: "flex", gap: 1, alignItems: "center" }}
+          >
+            <Typography variant="body2" sx={{ flex: 1 }}>
+              {kept.called}
+            </Typography>
+            <Button
+              variant="text"
+              aria-label={`No longer apart: ${kept.called}`}
+              onClick={() => change("keep_apart", { passes: kept.passes, apart: false })}
+            >
+              Let go
+            </Button>
+          </Box>
+        ))}
       </Box>
     </Box>
   );
