@@ -4,6 +4,7 @@
 ``python -m strata recipe FILE.json``: the pads that come nearest to a wanted colour.
 ``python -m strata order FILE.json``: the order of work for a build, with the facts to judge it by.
 ``python -m strata making FILE.json``: what is on the cards after what happened at the table, and the rest of the work.
+``python -m strata finish FILE.json``: what a card is cut from, laid on sheets of stock, how thick and heavy it gets.
 ``python -m strata measure FILE.svg``: the sheets of a drawing and what is on them.
 ``python -m strata trace PHOTO``: the openings of one photographed sheet.
 """
@@ -45,6 +46,12 @@ def _making(options: argparse.Namespace) -> Any:
     from strata.answers import making
 
     return making.answer(_read(options.file))
+
+
+def _finish(options: argparse.Namespace) -> Any:
+    from strata.answers import finish
+
+    return finish.answer(_read(options.file))
 
 
 def _guarded(task: str, options: argparse.Namespace, values: dict[str, Any], most: int) -> Any:
@@ -95,6 +102,9 @@ def _parser() -> argparse.ArgumentParser:
     )
     making.add_argument("file", help="a JSON file, or - for standard input")
     making.set_defaults(answer=_making)
+    finish = commands.add_parser("finish", help="what a card is cut from, its sheets, thickness and weight")
+    finish.add_argument("file", help="a JSON file, or - for standard input")
+    finish.set_defaults(answer=_finish)
     measure = commands.add_parser("measure", help="the sheets of an SVG drawing and what is on them")
     measure.add_argument("file", help="an SVG file, or - for standard input")
     measure.add_argument("--by", choices=("layer", "colour"), default="layer", help="what makes a sheet")

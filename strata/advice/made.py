@@ -4,15 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from shapely import Point
-from shapely.geometry.base import BaseGeometry
-
 from strata.advice.base import Finding, Situation, Subject
+from strata.finish.thickness import thickness_of
 
 PLAIN_RATE = 5.0
 # mm that a common letter service takes at its plain rate
-FOLDS = 2
-# thicknesses of the base card
 
 
 class Thickness:
@@ -21,22 +17,8 @@ class Thickness:
     code = "thickness"
 
     def look(self, situation: Situation) -> Iterator[Finding]:
-        scene = situation.scene
-        base = (FOLDS + 1) * scene.stock.thickness_mm
-        tops = [(base, situation.scene.stock.name)]
-        pieces: list[tuple[BaseGeometry, float]] = []
-        for surface in scene.layer_set.surfaces:
-            under = max((h for shape, h in pieces if shape.intersects(surface.outline)), default=base)
-            card = surface.card
-            height = under + card.foam + card.copies * scene.stocks[card.stock].thickness_mm
-            pieces.append((surface.outline, height))
-            tops.append((height, scene.called(scene.plan.thing(surface.thing))))
-        for thing in scene.plan.things:
-            if thing.note is not None:
-                spot = Point(scene.placed(thing).x, scene.placed(thing).y)
-                under = max((h for shape, h in pieces if shape.intersects(spot)), default=base)
-                tops.append((under + thing.note.thickness, scene.called(thing)))
-        highest, top = max(tops)
+        parts = thickness_of(situation.scene)
+        highest, top = sum(p.amount for p in parts), parts[-1].name
         if highest > PLAIN_RATE:
             yield Finding(
                 self.code,

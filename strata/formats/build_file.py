@@ -19,6 +19,7 @@ from strata.panel.laid import FREE
 from strata.panel.things import BASE, IMAGE, Thing, the_image
 from strata.panel.values import read_size, read_things, write_size, write_thing
 from strata.plan.edits import form_from
+from strata.plan.finish import read_finish, write_finish
 from strata.plan.model import LOWER_LEFT, MOST_PASSES, MOST_SLIP, Form, Materials, Pass, Plan
 from strata.plan.wishes import read_wishes, write_wishes
 
@@ -41,6 +42,7 @@ def write_passes(plan: Plan) -> dict[str, Any]:
     order = write_wishes(plan.order)
     return {
         **({"order": order} if order else {}),
+        **({"finish": write_finish(plan.finish)} if plan.finish is not None else {}),
         "school": plan.school,
         "schools": dict(plan.schools),
         "things": [write_thing(t) for t in plan.things],
@@ -105,6 +107,7 @@ def read_plan(value: Any) -> Plan:
         left=tuple(readings.text(k, "left", 600) for k in readings.listing(top.get("left", []), "left")),
         things=things,
         order=read_wishes(top.get("order")),
+        finish=None if top.get("finish") is None else read_finish(top["finish"]),
     )
 
 

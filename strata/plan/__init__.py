@@ -2,6 +2,7 @@
 
 from strata.plan import (  # their edits are known once they are imported
     edit_family,
+    edit_finish,
     edit_many,
     edit_media,
     edit_order,
@@ -18,6 +19,7 @@ __all__ = [
     "Plan",
     "Scene",
     "edit_family",
+    "edit_finish",
     "edit_many",
     "edit_media",
     "edit_order",

@@ -12,6 +12,7 @@ from strata.errors import BadValue, TooLarge, UnknownName, finite
 from strata.optics.stack import HANDS
 from strata.panel.size import PanelSize
 from strata.panel.things import MOST_THINGS, Thing, the_image
+from strata.plan.finish import Finish
 from strata.plan.media import MEDIA
 from strata.plan.tools import brush
 from strata.plan.wishes import USUAL, OrderWishes
@@ -176,7 +177,8 @@ class Plan:
     """One colouring: its materials, the things on its panel (lowest first), and the passes, bottom first.
 
     ``left`` are the keys of warnings that its maker knows and leaves; ``order``
-    is what she wants of the order of work.
+    is what she wants of the order of work, ``finish`` how the panel becomes a
+    card (None: not decided).
     """
 
     materials: Materials
@@ -187,6 +189,7 @@ class Plan:
     left: tuple[str, ...] = ()
     things: tuple[Thing, ...] = field(default_factory=lambda: (the_image(),))
     order: OrderWishes = USUAL
+    finish: Finish | None = None
 
     def __post_init__(self) -> None:
         if len(self.things) > MOST_THINGS:

@@ -42,6 +42,9 @@ class Scene:
     def __post_init__(self) -> None:
         if self.plan.stock not in self.stocks:
             raise UnknownName("That card is not in the house.", "stock")
+        for stock in self.plan.finish.stocks if self.plan.finish else ():
+            if stock not in self.stocks:
+                raise UnknownName("That card is not in the house.", "finish")
         for item in self.plan.passes:
             self.layer_set.group(item.element, item.sheet)
             for ink in item.stripes:

@@ -192,12 +192,12 @@ def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
 def key_of(colouring: Colouring) -> str:
     """Changes when, and only when, something changes that the order of work or the picture uses."""
     taken = _taken(colouring)
-    return _key(colouring, None if taken is None else taken["found"])
+    return _key(colouring, None if taken is None else taken["found"], ("finish",))
 
 
 def order_key(colouring: Colouring) -> str:
     """Changes when, and only when, something changes that the order of work uses."""
-    return _key(colouring, "order", ("left",))
+    return _key(colouring, "order", ("left", "finish"))
 
 
 def _taken(colouring: Colouring) -> dict[str, Any] | None:
@@ -258,7 +258,8 @@ def _optics(own: House, key: str) -> Any:
 def outlook(colouring: Colouring) -> Outlook:
     """The colouring's scene, sequence and judgement; kept until plan, set or drawer change."""
     key = key_of(colouring)
-    version = f"{key}:{house(colouring.build.owner).stamp}"
+    finish = json.dumps(stored(colouring).get("finish"), sort_keys=True)
+    version = f"{key}:{house(colouring.build.owner).stamp}:{finish}"
     at_hand = house(colouring.build.owner).at_hand
     taken = _taken(colouring)
     order = None if taken is None else taken["found"]

@@ -73,7 +73,9 @@ export function TimeLine({ steps, rungs, at, onPick }: Props) {
             sx={{
               position: "absolute",
               left: `${(t / total) * 100}%`,
-              transform: t ? "translateX(-50%)" : "none",
+              // the last one may stand at the very end
+              transform: t === 0 ? "none" : t / total > 0.96 ? "translateX(-100%)" : "translateX(-50%)",
+              whiteSpace: "nowrap",
             }}
           >
             {t} min

@@ -1,0 +1,72 @@
+"""Putting a card together: what is done in which order, how long it takes, and what to mind."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from strata.plan.finish import Finish
+from strata.plan.scene import Scene
+
+A_CUT, A_FOLD, A_LAYER, A_FOAM = 0.35, 0.5, 0.8, 1.2
+# minutes: measured and cut, scored and folded, laid on with even margins, foam stuck on and laid
+PRESS = 10.0
+KNIFE = "Cut away from your hand, and cap the knife."
+
+
+@dataclass(frozen=True)
+class Task:
+    """One thing to do for each card: minutes of hands; ``waits``: minutes that it then lies."""
+
+    key: str
+    sentence: str
+    minutes: float
+    early: bool = False
+    caution: str = ""
+    waits: float = 0.0
+
+
+def assembly_of(scene: Scene, finish: Finish, cuts: int) -> list[Task]:
+    """What is left beside the inking, for all cards together; ``early``: it can be done while ink dries.
+
+    ``cuts``: how many cuts all pieces take.
+    """
+    return list(_tasks(scene, finish, scene.plan.cards, cuts))
+
+
+def _tasks(scene: Scene, finish: Finish, cards: int, cuts: int) -> Iterator[Task]:
+    many = cards > 1
+    yield Task("cut", f"Cut the pieces: {cuts} cuts.", cuts * A_CUT, True, KNIFE)
+    frames = [n for n, m in enumerate(finish.mats, 1) if m.rim]
+    if frames:
+        said = "Cut the middle out of the frames, and keep it for another card."
+        yield Task("frames", said, cards * len(frames) * 4 * A_CUT, True, KNIFE)
+    if finish.fold != "none":
+        said = f"Score and fold the {'bases' if many else 'base'}, the ridge inside."
+        yield Task("fold", said, cards * A_FOLD, not finish.alone)
+    if finish.alone:
+        return
+    if any(t.kind == "words" for t in scene.plan.things):
+        yield Task(
+            "words",
+            "See that the words stand upright before anything is glued: a slip now costs a panel, later a card.",
+            0.2,
+        )
+    if finish.stiffener:
+        yield Task(
+            "stiffen", f"Stick the stiffener behind the {'panels' if many else 'panel'}.", cards * A_LAYER
+        )
+    wet = any(scene.ink(p).chemistry.key in ("dye", "hybrid") for p in scene.plan.passes)
+    by = "with tape: wet glue would wake the ink" if wet else "with glue or tape"
+    if finish.mats:
+        yield Task(
+            "mats", f"Lay the panel on its mats {by}, the margins even.", cards * len(finish.mats) * A_LAYER
+        )
+    how = f"on {finish.foam:g} mm foam" if finish.foam else by
+    said = f"Lay {'each' if many else 'it'} on the base {how}; look along the fold that it stands straight."
+    yield Task("mount", said, cards * (A_FOAM if finish.foam else A_LAYER))
+    for n, strip in enumerate(finish.strips, 1):
+        how = f" on {strip.foam:g} mm foam" if strip.foam else ""
+        yield Task(f"strip {n}", f"Set the strip for words on{how}, upright.", cards * A_LAYER)
+    if not finish.foam:
+        yield Task("press", "Leave it under a weight, clean paper between.", 0.2, waits=PRESS)

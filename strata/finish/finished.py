@@ -1,0 +1,168 @@
+"""A card as it is finished: everything that follows from how its maker wants it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from strata.errors import BadValue
+from strata.finish.assembly import Task, assembly_of
+from strata.finish.cuts import CutUp, cut_up
+from strata.finish.lay import Laid, Size, laid
+from strata.finish.lengths import SIXTEENTH, mm, units
+from strata.finish.pieces import Piece, Pieces, pieces_of
+from strata.finish.stock_sheets import SHEETS, Sold, envelope_for
+from strata.finish.thickness import Part, thickness_of, weight_of
+from strata.measuring.trim import Trim, trim
+from strata.panel.size import FORMATS
+from strata.plan.finish import Finish
+from strata.plan.scene import Scene
+
+EDGE = 3.175
+# mm of base that show around a panel as formats have it
+LOST = 0.002
+# share of an element from which it is said to be cut into
+
+
+@dataclass(frozen=True)
+class FromStock:
+    """What is cut from one stock: its sheet, the pieces laid on it, the cuts; or why it cannot be."""
+
+    stock: str
+    sheet: Sold
+    grain: str
+    laid: Laid | None
+    cut_up: tuple[CutUp, ...]
+    problem: str = ""
+    name: str = ""
+
+
+class Finished:
+    """All cards of a scene, finished by its plan's finish, or by the one proposed for it."""
+
+    def __init__(self, scene: Scene) -> None:
+        self.decided = scene.plan.finish is not None
+        self.finish = scene.plan.finish or proposed(scene)
+        self.scene = scene.with_plan(replace(scene.plan, finish=self.finish))
+
+    @cached_property
+    def pieces(self) -> Pieces:
+        """Everything that is cut for one card."""
+        return pieces_of(self.finish, self.scene.layer_set.size, self.scene.plan.stock)
+
+    @cached_property
+    def trimmed(self) -> Trim:
+        """What the panel keeps of the image once it is cut to its size."""
+        width, height = self.pieces.panel
+        return trim(self.scene.layer_set, mm(max(units(5), width)), mm(max(units(5), height)))
+
+    @cached_property
+    def problems(self) -> list[str]:
+        """What is wrong, in sentences."""
+        found = list(self.pieces.problems)
+        if not found:
+            found += [
+                f"The panel is cut into {element}: {1 - kept:.0%} of it goes."
+                for element, kept in self.trimmed.cut.items()
+                if kept < 1 - LOST
+            ]
+        return [*found, *(s.problem for s in self.from_stock if s.problem)]
+
+    @cached_property
+    def sound(self) -> bool:
+        """Whether there is something to cut at all."""
+        return all(p.width > 0 and p.height > 0 for p in self.pieces.pieces)
+
+    @cached_property
+    def from_stock(self) -> list[FromStock]:
+        """For each stock the sheets to take, for all cards."""
+        if not self.sound:
+            return []
+        stocks = dict.fromkeys(p.stock for p in self.pieces.pieces)
+        return [self._from(stock) for stock in stocks]
+
+    def _from(self, stock: str) -> FromStock:
+        name = self.scene.stocks[stock].name or stock
+        wished = next(((size, grain) for s, size, grain in self.finish.sheets if s == stock), None)
+        own = [p for p in self.pieces.pieces if p.stock == stock]
+        size, grain = wished or ("", "")
+        sheet = SHEETS.get(size, SHEETS[self._usual(own)])
+        # a fold runs with the grain, where it is known: such a piece lies one way only
+        along_height = (grain == "long") == (sheet.height >= sheet.width)
+        sizes = [self._size(p, grain, along_height) for p in own]
+        kept = [(units(w), units(h)) for s, w, h in self.finish.offcuts if s == stock]
+        blade = units(self.finish.blade)
+        try:
+            found = laid(sizes, (units(sheet.width), units(sheet.height)), kept, blade)
+        except BadValue as error:
+            return FromStock(stock, sheet, grain, None, (), f"{name}: {error}", name)
+        return FromStock(stock, sheet, grain, found, tuple(cut_up(s, blade) for s in found.sheets), name=name)
+
+    def _size(self, piece: Piece, grain: str, along_height: bool) -> Size:
+        count = self.scene.plan.cards
+        if not grain or not piece.scores:
+            return Size(piece.name, piece.width, piece.height, count)
+        if piece.scores[0].down == along_height:
+            return Size(piece.name, piece.width, piece.height, count, False)
+        return Size(piece.name, piece.height, piece.width, count, False)
+
+    def _usual(self, own: Sequence[Piece]) -> str:
+        """The sheet that stock is mostly sold in where the card is known by its inches, or by its mm; else a larger one."""
+        inches = units(self.finish.width) % SIXTEENTH == 0 and units(self.finish.height) % SIXTEENTH == 0
+        first = "letter" if inches else "a4"
+        for key in (first, *SHEETS):
+            short, long = sorted((units(SHEETS[key].width), units(SHEETS[key].height)))
+            if all(min(p.width, p.height) <= short and max(p.width, p.height) <= long for p in own):
+                return key
+        return first
+
+    @cached_property
+    def thickness(self) -> list[Part]:
+        """mm, from the table up."""
+        return thickness_of(self.scene)
+
+    @cached_property
+    def thick(self) -> float:
+        """mm at the highest place."""
+        return sum(p.amount for p in self.thickness)
+
+    @cached_property
+    def envelope(self) -> Sold | None:
+        """The smallest usual envelope that it goes into."""
+        return envelope_for(self.finish.width, self.finish.height, self.thick)
+
+    @cached_property
+    def weight(self) -> list[Part]:
+        """g, with its envelope."""
+        return weight_of(self.scene, self.pieces.pieces if self.sound else (), self.envelope)
+
+    @cached_property
+    def grams(self) -> float:
+        """All of it."""
+        return sum(p.amount for p in self.weight)
+
+    @cached_property
+    def assembly(self) -> list[Task]:
+        """What is left to do beside the inking."""
+        return assembly_of(
+            self.scene, self.finish, sum(len(c.cuts) for s in self.from_stock for c in s.cut_up)
+        )
+
+
+def proposed(scene: Scene) -> Finish:
+    """The smallest usual card on which the panel leaves a margin all round; its own size and a margin where none is.
+
+    Folded at its longer side, of the panel's own stock.
+    """
+    size = scene.layer_set.size
+    width, height = size.width - 2 * size.trim, size.height - 2 * size.trim
+    fits = [
+        (w, h)
+        for f in FORMATS.values()
+        for w, h in ((f.width, f.height), (f.height, f.width))
+        if w >= width + 1 and h >= height + 1
+    ]
+    wide, high = min(fits, key=lambda c: c[0] * c[1], default=(width + 2 * EDGE, height + 2 * EDGE))
+    fold = "side" if high >= wide else "top"
+    return Finish(round(wide, 4), round(high, 4), scene.plan.stock, fold, "panel")
