@@ -79,3 +79,18 @@ class Change(models.Model):
     class Meta:
         ordering = ["number"]
         constraints = [models.UniqueConstraint(fields=["colouring", "number"], name="one_change_a_number")]
+
+
+class PostalRate(Owned):
+    """A rate of the maker's postal service: the most that goes at it (mm, g), in the order in which they are tried."""
+
+    place = models.PositiveIntegerField(default=0)
+    name = models.CharField(max_length=60)
+    thick = models.FloatField()
+    weight = models.FloatField()
+    long = models.FloatField()
+    wide = models.FloatField()
+    price = models.CharField(max_length=20, blank=True)
+
+    class Meta:
+        ordering = ["place", "pk"]

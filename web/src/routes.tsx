@@ -97,6 +97,11 @@ export const router = createBrowserRouter([
             lazy: () => import("./views/build/beside/Beside"),
             errorElement: <Lost inside />,
           },
+          {
+            path: "finish",
+            lazy: () => import("./views/build/finish/Finish"),
+            errorElement: <Lost inside />,
+          },
           { path: "order", lazy: () => import("./views/build/order/Order"), errorElement: <Lost inside /> },
         ],
       },

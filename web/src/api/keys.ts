@@ -17,6 +17,9 @@ export const keys = {
   orders: (id: number) => ["order", id] as const,
   order: (id: number, revision: number, picture: string) => ["order", id, revision, picture] as const,
   why: (id: number, key: string, taken: boolean, place: number) => ["why", id, key, taken, place] as const,
+  finishes: ["finish"] as const,
+  finish: (id: number, revision: number, picture: string) => ["finish", id, revision, picture] as const,
+  rates: ["rates"] as const,
   evening: (colourings: number[], of: string) => ["evening", colourings, of] as const,
   sets: ["sets"] as const,
   set: (id: number, change?: number) =>

@@ -213,6 +213,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Its pieces, the sheets to take, what it weighs; as it is proposed where nothing is decided. */
+        get: operations["colourings_finish_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/lay-out-others": {
         parameters: {
             query?: never;
@@ -971,6 +988,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/postal-rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description All of them; invented ones where there are none yet. */
+        get: operations["postal_rates_retrieve"];
+        /** @description Replace them all; an empty list leaves the invented ones. */
+        put: operations["postal_rates_update"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/preferences": {
         parameters: {
             query?: never;
@@ -1503,6 +1538,12 @@ export interface components {
         Against: {
             sentences: string[];
         };
+        /** @description What adds to a sum. */
+        Amount: {
+            name: string;
+            /** Format: double */
+            amount: number;
+        };
         /** @description What the stand-in reader is put on: an ink on a card in so many coats. */
         AskReaderRequest: {
             ink: number;
@@ -1537,6 +1578,17 @@ export interface components {
         };
         /** @enum {unknown} */
         BlankEnum: "";
+        /** @description A rectangle, mm. */
+        Box: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         /** @description The plastic between two openings. */
         Bridge: {
             sheet: number;
@@ -1696,6 +1748,43 @@ export interface components {
             /** Format: double */
             kept: number;
         };
+        /** @description A piece to cut, mm. */
+        CutPiece: {
+            key: string;
+            name: string;
+            stock: string;
+            stock_name: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            /** @description for all cards */
+            count: number;
+            scores: components["schemas"]["Score"][];
+            /** @description cut out of it and kept */
+            window: components["schemas"]["Box"] | null;
+            /** @description its left upper corner on the front */
+            place: components["schemas"]["Spot"] | null;
+            /** @description which way up */
+            up: string;
+        };
+        /** @description A sheet or an off-cut, and what is cut from it. */
+        CutSheet: {
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            offcut: boolean;
+            /**
+             * Format: double
+             * @description 0..1
+             */
+            waste: number;
+            pieces: components["schemas"]["LaidPiece"][];
+            cuts: components["schemas"]["KnifeCut"][];
+            /** @description off-cuts worth keeping */
+            left: components["schemas"]["Box"][];
+        };
         /** @description A change of the drawer: the revision it was decided on, and a key by which it is made once. */
         DecidedRequest: {
             revision?: number;
@@ -1746,6 +1835,7 @@ export interface components {
          *     * `set_brush` - set_brush
          *     * `set_cards` - set_cards
          *     * `set_coats` - set_coats
+         *     * `set_finish` - set_finish
          *     * `set_form` - set_form
          *     * `set_hand` - set_hand
          *     * `set_ink` - set_ink
@@ -1766,7 +1856,7 @@ export interface components {
          *     * `wish_order` - wish_order
          * @enum {string}
          */
-        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "freeze_order" | "keep_apart" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
+        EditKindEnum: "add_coats" | "add_job" | "add_pass" | "add_thing" | "copy_thing" | "deepen" | "drop_job" | "freeze_order" | "keep_apart" | "lay_join" | "lay_recipe" | "leave_bare" | "leave_finding" | "lighten" | "look_again" | "move_pass" | "move_thing" | "part_by" | "pin_order" | "place_pass" | "raise_thing" | "remove_pass" | "remove_thing" | "rename_thing" | "replace_ink" | "set_brush" | "set_cards" | "set_coats" | "set_finish" | "set_form" | "set_hand" | "set_ink" | "set_light" | "set_panel" | "set_pass" | "set_register" | "set_school" | "set_stock" | "set_thing" | "several" | "swap_line" | "take_layout" | "take_part" | "touch_all" | "unpin_order" | "wear_family" | "wish_order";
         /** @description One edit on top of a revision. The same ``edit_key`` twice is one edit. */
         EditRequest: {
             revision: number;
@@ -1884,6 +1974,26 @@ export interface components {
             left: boolean;
             mends: components["schemas"]["Mend"][];
         };
+        /** @description A finished card. */
+        Finish: {
+            /** @description false: as it is proposed */
+            decided: boolean;
+            finish: components["schemas"]["FinishValues"];
+            cards: number;
+            panel: components["schemas"]["PanelCut"];
+            shows: components["schemas"]["Sizes"];
+            pieces: components["schemas"]["CutPiece"][];
+            sheets: components["schemas"]["FromStock"][];
+            thickness: components["schemas"]["Sum"];
+            weight: components["schemas"]["Sum"];
+            envelope: components["schemas"]["Sold"] | null;
+            rates: components["schemas"]["RateAgainst"][];
+            sample_rates: boolean;
+            assembly: components["schemas"]["Task"][];
+            problems: string[];
+            formats: components["schemas"]["Sold"][];
+            sheet_sizes: components["schemas"]["Sold"][];
+        };
         /**
          * @description * `` -
          *     * `absorbent` - absorbent
@@ -1893,6 +2003,52 @@ export interface components {
          * @enum {string}
          */
         FinishEnum: "absorbent" | "smooth" | "vellum-finish" | "coated";
+        /** @description How the panel becomes a card, mm. */
+        FinishValues: {
+            /**
+             * Format: double
+             * @description of the front
+             */
+            width: number;
+            /** Format: double */
+            height: number;
+            base: string;
+            fold: components["schemas"]["FoldEnum"];
+            /**
+             * @description counted from the card inwards, or from the panel outwards
+             *
+             *     * `card` - card
+             *     * `panel` - panel
+             */
+            way: components["schemas"]["FinishValuesWayEnum"];
+            /**
+             * Format: double
+             * @description of base, all round
+             */
+            edge: number;
+            /** Format: double */
+            foot: number;
+            /** @description from the outermost in */
+            mats: components["schemas"]["Mat"][];
+            /** @description the panel itself is folded */
+            alone: boolean;
+            /** Format: double */
+            foam: number;
+            stiffener: string;
+            strips: components["schemas"]["Strip"][];
+            /** @description stock, sheet size, how its grain runs */
+            sheets: string[][];
+            /** @description stock, width, height */
+            offcuts: unknown[][];
+            /** Format: double */
+            blade: number;
+        };
+        /**
+         * @description * `card` - card
+         *     * `panel` - panel
+         * @enum {string}
+         */
+        FinishValuesWayEnum: "card" | "panel";
         /**
          * @description * `time` - time
          *     * `cleanings` - cleanings
@@ -1903,6 +2059,13 @@ export interface components {
          * @enum {string}
          */
         FirstEnum: "time" | "cleanings" | "placements" | "masks" | "pads" | "elements";
+        /**
+         * @description * `side` - side
+         *     * `top` - top
+         *     * `none` - none
+         * @enum {string}
+         */
+        FoldEnum: "side" | "top" | "none";
         /** @description A shading form. */
         Form: {
             kind: components["schemas"]["FormKindEnum"];
@@ -1944,6 +2107,24 @@ export interface components {
             height_mm: number;
             units: string;
         };
+        /** @description What is cut from one stock, for all cards. */
+        FromStock: {
+            stock: string;
+            stock_name: string;
+            sheet: components["schemas"]["Sold"];
+            grain: components["schemas"]["GrainEnum"] | components["schemas"]["BlankEnum"];
+            /** @description new sheets */
+            take: number;
+            /** @description no layout does with less */
+            fewest: number;
+            /**
+             * Format: double
+             * @description 0..1, of all of them
+             */
+            waste: number;
+            problem: string;
+            laid: components["schemas"]["CutSheet"][];
+        };
         /** @description Something that a drawer lacks, has twice or ranks the wrong way. */
         Gap: {
             kind: components["schemas"]["GapKindEnum"];
@@ -1977,6 +2158,13 @@ export interface components {
             spread?: number | null;
             hex?: string;
         };
+        /**
+         * @description * `` -
+         *     * `long` - long
+         *     * `short` - short
+         * @enum {string}
+         */
+        GrainEnum: "long" | "short";
         /** @description The openings of an element on a sheet. */
         Group: {
             element: string;
@@ -2243,6 +2431,16 @@ export interface components {
         KeepFieldsRequest: {
             keep: number[];
         };
+        /** @description A cut, from edge to edge of the part in hand. */
+        KnifeCut: {
+            down: boolean;
+            /**
+             * Format: double
+             * @description mm from the part's left edge, or from its top
+             */
+            at: number;
+            part: components["schemas"]["Box"];
+        };
         /** @description The panel with all that lies on it. */
         Laid: {
             kind: string;
@@ -2256,6 +2454,19 @@ export interface components {
             sheets: components["schemas"]["LaidSheet"][];
             things: components["schemas"]["Thing"][];
             surfaces: components["schemas"]["Surface"][];
+        };
+        /** @description A piece on a sheet. */
+        LaidPiece: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            name: string;
+            turned: boolean;
         };
         /** @description A sheet as it lies; ``number`` on the panel, ``called`` what stands on the sheet itself. */
         LaidSheet: {
@@ -2362,6 +2573,25 @@ export interface components {
             gap_mm: number;
             fits: boolean;
             how: string;
+        };
+        /** @description A mat, mm. */
+        Mat: {
+            stock: string;
+            /**
+             * Format: double
+             * @description what shows of it all round
+             */
+            margin: number;
+            /**
+             * Format: double
+             * @description so much more at the foot
+             */
+            foot: number;
+            /**
+             * Format: double
+             * @description 0, or what stays of it under what lies on it: its middle is cut out
+             */
+            rim: number;
         };
         /** @description What holds for every colouring of a build that does not say otherwise. */
         Materials: {
@@ -2700,6 +2930,13 @@ export interface components {
             edits: components["schemas"]["ProposedEdit"][];
             remarks: string[];
         };
+        /** @description The panel as it is cut, mm. */
+        PanelCut: {
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         /** @description How large a panel is, mm. */
         PanelSize: {
             /** Format: double */
@@ -2926,6 +3163,50 @@ export interface components {
             element: string;
             ways: components["schemas"]["Way"][];
         };
+        /** @description One of the maker's own postal rates: the most that it takes, mm and g. */
+        Rate: {
+            name: string;
+            /** Format: double */
+            thick: number;
+            /** Format: double */
+            weight: number;
+            /** Format: double */
+            long: number;
+            /** Format: double */
+            wide: number;
+            price: string;
+        };
+        /** @description Whether a card goes at a rate. */
+        RateAgainst: {
+            name: string;
+            price: string;
+            /** @description empty where it goes */
+            against: string[];
+            cheapest: boolean;
+        };
+        /** @description One of the maker's own postal rates: the most that it takes, mm and g. */
+        RateRequest: {
+            name: string;
+            /** Format: double */
+            thick: number;
+            /** Format: double */
+            weight: number;
+            /** Format: double */
+            long: number;
+            /** Format: double */
+            wide: number;
+            price: string;
+        };
+        /** @description All rates, in the order in which they are tried. */
+        Rates: {
+            /** @description invented ones, as long as there are no own */
+            readonly sample: boolean;
+            rates: components["schemas"]["Rate"][];
+        };
+        /** @description All rates, in the order in which they are tried. */
+        RatesRequest: {
+            rates: components["schemas"]["RateRequest"][];
+        };
         /** @description One reading, and how far it lies from the mean. */
         Reading: {
             name: string;
@@ -3098,6 +3379,16 @@ export interface components {
          * @enum {string}
          */
         SchoolEnum: "light first" | "deep first";
+        /** @description A fold. */
+        Score: {
+            /** @description from top to foot */
+            down: boolean;
+            /**
+             * Format: double
+             * @description mm from the left, or from the top
+             */
+            at: number;
+        };
         /** @description A second seat of a sheet. */
         Seat: {
             of: number;
@@ -3278,6 +3569,17 @@ export interface components {
             name: string;
             password: string;
         };
+        /** @description What shows of the base, mm. */
+        Sizes: {
+            /** Format: double */
+            left: number;
+            /** Format: double */
+            right: number;
+            /** Format: double */
+            above: number;
+            /** Format: double */
+            below: number;
+        };
         /** @description How far a tone may slip on its base. */
         Slip: {
             element: string;
@@ -3292,12 +3594,28 @@ export interface components {
             register_words: string;
             how: string;
         };
+        /** @description A size that something is sold in, mm. */
+        Sold: {
+            key: string;
+            label: string;
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+        };
         /**
          * @description * `element` - element
          *     * `opening` - opening
          * @enum {string}
          */
         SpanEnum: "element" | "opening";
+        /** @description A point, mm. */
+        Spot: {
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
         /** @description A pad in the place of another, as one edit; judged in the whole build. */
         StandIn: {
             ink: string;
@@ -3459,6 +3777,23 @@ export interface components {
          * @enum {string}
          */
         StockStateEnum: "plenty" | "low" | "used up" | "wished for";
+        /** @description A strip for words, mm. */
+        Strip: {
+            /** Format: double */
+            width: number;
+            /** Format: double */
+            height: number;
+            stock: string;
+            /** @description stock of a strip behind it; empty for none */
+            shadow: string;
+            /**
+             * Format: double
+             * @description what shows of the shadow
+             */
+            edge: number;
+            /** Format: double */
+            foam: number;
+        };
         /** @description What a warning is about. */
         Subject: {
             kind: components["schemas"]["SubjectKindEnum"];
@@ -3475,6 +3810,12 @@ export interface components {
          * @enum {string}
          */
         SubjectKindEnum: "element" | "pair" | "sheet" | "panel" | "pad" | "batch";
+        /** @description A sum and its parts. */
+        Sum: {
+            /** Format: double */
+            total: number;
+            parts: components["schemas"]["Amount"][];
+        };
         /** @description A piece of card as it lies. */
         Surface: {
             key: string;
@@ -3584,6 +3925,18 @@ export interface components {
         /** @description Whether the better order is worked by. */
         TakeRequest: {
             taken: boolean;
+        };
+        /** @description Something to do beside the inking. */
+        Task: {
+            key: string;
+            sentence: string;
+            /** Format: double */
+            minutes: number;
+            /** @description while ink dries */
+            early: boolean;
+            caution: string;
+            /** Format: double */
+            waits: number;
         };
         /** @description A thing on the panel. */
         Thing: {
@@ -5607,6 +5960,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_finish_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finish"];
                 };
             };
             /** @description It could not be read, or a value is not possible. */
@@ -11333,6 +11770,211 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PictureColour"][];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    postal_rates_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rates"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    postal_rates_update: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RatesRequest"];
+                "multipart/form-data": components["schemas"]["RatesRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rates"];
                 };
             };
             /** @description It could not be read, or a value is not possible. */

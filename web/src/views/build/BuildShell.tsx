@@ -23,6 +23,7 @@ const TABS = [
   { to: "strata", label: "Strata" },
   { to: "beside", label: "Side by side" },
   { to: "order", label: "Order" },
+  { to: "finish", label: "Finish" },
 ] as const;
 
 export function Component() {

@@ -1,0 +1,54 @@
+/** Sizes and changes of a finish, as the screen says and makes them. */
+import type { Finish, FinishValues } from "../../../api/client";
+import { figure, type Units } from "../../../parts/lengths";
+
+const NEAR = 0.01;
+// mm that nobody can measure
+
+/** A length to the last place: sixteenths where it is some, else said to be about; millimetres to the hundredth. */
+export function exact(mm: number, units: Units): string {
+  if (units === "mm") return `${Math.round(mm * 100) / 100}`;
+  const whole = Math.round((mm / 25.4) * 16) * (25.4 / 16);
+  return Math.abs(whole - mm) < NEAR ? figure(mm, "in") : `about ${figure(mm, "in")}`;
+}
+
+export const exactSize = (width: number, height: number, units: Units): string =>
+  `${exact(width, units)} × ${exact(height, units)} ${units}`;
+
+/** Card formats as they stand or lie: the one that this front has, if any. */
+export function formatOf(finish: Pick<FinishValues, "width" | "height">, formats: Finish["formats"]) {
+  const same = (a: number, b: number) => Math.abs(a - b) < NEAR;
+  return formats.find(
+    (f) =>
+      (same(f.width, finish.width) && same(f.height, finish.height)) ||
+      (same(f.height, finish.width) && same(f.width, finish.height)),
+  );
+}
+
+/** A front of another format, standing or lying as before. */
+export function inFormat(finish: FinishValues, format: Finish["formats"][number]): FinishValues {
+  const lying = finish.width > finish.height && format.width !== format.height;
+  const [width, height] = lying ? [format.height, format.width] : [format.width, format.height];
+  return { ...finish, width, height };
+}
+
+/** One mat more, inside the others: an eighth of an inch of the first other stock. */
+export const withMat = (finish: FinishValues, stock: string): FinishValues => ({
+  ...finish,
+  alone: false,
+  mats: [...finish.mats, { stock, margin: 3.175, foot: 0, rim: 0 }],
+});
+
+/** The panel itself is folded: nothing lies under it. */
+export const aloneOf = (finish: FinishValues, alone: boolean): FinishValues =>
+  alone ? { ...finish, alone, mats: [], foam: 0, stiffener: "" } : { ...finish, alone };
+
+/** How a stock is bought, with one of its values changed. */
+export function soldAs(
+  finish: FinishValues,
+  stock: string,
+  size: string,
+  grain: string,
+): FinishValues["sheets"] {
+  return [...finish.sheets.filter(([s]) => s !== stock), [stock, size, grain]];
+}
