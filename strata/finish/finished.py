@@ -16,11 +16,13 @@ from strata.finish.stock_sheets import SHEETS, Sold, envelope_for
 from strata.finish.thickness import Part, thickness_of, weight_of
 from strata.measuring.trim import Trim, trim
 from strata.panel.size import FORMATS
-from strata.plan.finish import Finish
+from strata.plan.finish import LEAST_CARD, MOST_CARD, Finish
 from strata.plan.scene import Scene
 
 EDGE = 3.175
 # mm of base that show around a panel as formats have it
+UNEVEN, ALIKE = 4.0, 1.0
+# mm by which margins may differ, both sides together; by which two sizes are the same
 LOST = 0.002
 # share of an element from which it is said to be cut into
 
@@ -88,16 +90,23 @@ class Finished:
         own = [p for p in self.pieces.pieces if p.stock == stock]
         size, grain = wished or ("", "")
         sheet = SHEETS.get(size, SHEETS[self._usual(own)])
+        kept = [(units(w), units(h)) for s, w, h in self.finish.offcuts if s == stock]
+        blade, whole = units(self.finish.blade), (units(sheet.width), units(sheet.height))
         # a fold runs with the grain, where it is known: such a piece lies one way only
         along_height = (grain == "long") == (sheet.height >= sheet.width)
-        sizes = [self._size(p, grain, along_height) for p in own]
-        kept = [(units(w), units(h)) for s, w, h in self.finish.offcuts if s == stock]
-        blade = units(self.finish.blade)
-        try:
-            found = laid(sizes, (units(sheet.width), units(sheet.height)), kept, blade)
-        except BadValue as error:
-            return FromStock(stock, sheet, grain, None, (), f"{name}: {error}", name)
-        return FromStock(stock, sheet, grain, found, tuple(cut_up(s, blade) for s in found.sheets), name=name)
+        problem = ""
+        for wished_grain in dict.fromkeys((grain, "")):
+            sizes = [self._size(p, wished_grain, along_height) for p in own]
+            try:
+                found = laid(sizes, whole, kept, blade)
+            except BadValue as error:
+                problem = f"{name}: {error}"
+                continue
+            across = f"{name}: the fold lies across the grain and may crack; score it twice, or take a larger sheet."
+            said = across if wished_grain != grain else ""
+            cuts = tuple(cut_up(s, blade) for s in found.sheets)
+            return FromStock(stock, sheet, grain, found, cuts, said, name)
+        return FromStock(stock, sheet, grain, None, (), problem, name)
 
     def _size(self, piece: Piece, grain: str, along_height: bool) -> Size:
         count = self.scene.plan.cards
@@ -151,18 +160,28 @@ class Finished:
 
 
 def proposed(scene: Scene) -> Finish:
-    """The smallest usual card on which the panel leaves a margin all round; its own size and a margin where none is.
+    """A card for the panel as it is: of the panel's own stock, folded at its longer side.
 
-    Folded at its longer side, of the panel's own stock.
+    A usual one whose margins come out even; or one of the panel's own size,
+    which is then cut a margin smaller, where that takes nothing of the image;
+    else a card just a margin larger than the panel.
     """
     size = scene.layer_set.size
     width, height = size.width - 2 * size.trim, size.height - 2 * size.trim
-    fits = [
-        (w, h)
-        for f in FORMATS.values()
-        for w, h in ((f.width, f.height), (f.height, f.width))
-        if w >= width + 1 and h >= height + 1
-    ]
-    wide, high = min(fits, key=lambda c: c[0] * c[1], default=(width + 2 * EDGE, height + 2 * EDGE))
-    fold = "side" if high >= wide else "top"
-    return Finish(round(wide, 4), round(high, 4), scene.plan.stock, fold, "panel")
+    fronts = [(w, h) for f in FORMATS.values() for w, h in {(f.width, f.height), (f.height, f.width)}]
+    even = [(w, h) for w, h in fronts if _even(w - width, h - height)]
+    same = [(w, h) for w, h in fronts if abs(w - width) < ALIKE and abs(h - height) < ALIKE]
+    less = width - 2 * EDGE, height - 2 * EDGE
+    if even:
+        way, (wide, high) = "panel", min(even, key=lambda c: c[0] * c[1])
+    elif same and min(less) > ALIKE and not trim(scene.layer_set, *less).cut:
+        way, (wide, high) = "card", same[0]
+    else:
+        way, (wide, high) = "panel", (width + 2 * EDGE, height + 2 * EDGE)
+    wide, high = (min(max(side, LEAST_CARD), MOST_CARD) for side in (wide, high))
+    return Finish(round(wide, 4), round(high, 4), scene.plan.stock, "side" if high >= wide else "top", way)
+
+
+def _even(across: float, down: float) -> bool:
+    """Whether what is left around a panel, both sides together, is a margin, and the same both ways."""
+    return min(across, down) >= EDGE and abs(across - down) <= UNEVEN

@@ -92,7 +92,7 @@ def pieces_of(finish: Finish, panel: PanelSize, stock: str) -> Pieces:
     width, height = sizes[-1]
     places["panel"] = (x, y)
     pieces.append(
-        Piece("panel", "Panel", stock, width, height, up="inked side up, its foot to the foot of the card")
+        Piece("panel", "Panel", stock, width, height, up="Inked side up, its foot to the foot of the card.")
     )
     if finish.stiffener:
         less = units(STIFFENER_LESS)
@@ -120,10 +120,10 @@ def _alone(finish: Finish, front: tuple[int, int], planned: tuple[int, int], sto
 def _base(finish: Finish, front: tuple[int, int]) -> Piece:
     width, height = front
     if finish.fold == "side":
-        up = "the front is the right half, its fold at the left"
+        up = "The front is the right half, its fold at the left."
         return Piece("base", "Base", finish.base, 2 * width, height, (Score(True, width),), up=up)
     if finish.fold == "top":
-        up = "the front is the lower half, its fold at the top"
+        up = "The front is the lower half, its fold at the top."
         return Piece("base", "Base", finish.base, width, 2 * height, (Score(False, height),), up=up)
     return Piece("base", "Base, not folded", finish.base, width, height)
 

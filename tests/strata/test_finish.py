@@ -248,7 +248,7 @@ class SheetsTest(unittest.TestCase):
 
 class FinishedTest(unittest.TestCase):
     def setUp(self) -> None:
-        self.plan = world.demo_plan("thank-you-by-lantern-light")
+        self.plan = replace(world.demo_plan("thank-you-by-lantern-light"), finish=None)
         self.scene = world.scene(self.plan)
 
     def finished(self, **values: Any) -> Finished:
@@ -324,6 +324,9 @@ class FinishedTest(unittest.TestCase):
             for p in bases:
                 folded_down = p.height == units(made.finish.height)
                 self.assertEqual(folded_down, grain == "long", "the fold runs with the grain")
+        wide = self.finished(width=127.0, height=158.75, sheets=(("White smooth", "letter", "long"),))
+        self.assertTrue(any("across the grain" in p for p in wide.problems))
+        self.assertTrue(all(s.laid for s in wide.from_stock), "it is laid all the same")
 
     def test_a_finish_is_an_edit_and_goes_with_the_build(self) -> None:
         finish = write_finish(

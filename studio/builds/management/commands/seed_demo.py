@@ -30,6 +30,7 @@ from studio.sets.models import LayerSet
 from studio.sets.services import make_set
 
 DEMO = settings.BASE_DIR / "demo"
+OF_CARD = ("stock", "base", "stiffener", "shadow")
 THERE = "The demo world is there already; nothing was changed."
 LAID = "The Lockside Thursday table is laid."
 COMPLETED = "The demo world was only half there; what was missing has been added."
@@ -87,7 +88,7 @@ def _cards_by_key(value: Any) -> Any:
     """The files of the demo world call cards by their names; in the house they go by keys."""
     if isinstance(value, dict):
         return {
-            k: slugify(v) if k == "stock" and isinstance(v, str) else _cards_by_key(v)
+            k: slugify(v) if k in OF_CARD and isinstance(v, str) else _cards_by_key(v)
             for k, v in value.items()
         }
     return [_cards_by_key(v) for v in value] if isinstance(value, list) else value

@@ -6,7 +6,7 @@ import type { Finish, FinishValues, Stock } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 import { Select } from "../../../parts/Select";
 import { greys } from "../../../theme/theme";
-import { exact, soldAs } from "./words";
+import { exact, exactSize, soldAs } from "./words";
 
 type From = Finish["sheets"][number];
 type Sheet = From["laid"][number];
@@ -31,7 +31,7 @@ export function FromStock({ found, stocks, units, onChange }: Props) {
         <Box component="section" key={from.stock} aria-label={from.stock_name}>
           <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center", mb: 0.75 }}>
             <Typography variant="h3" component="h3" sx={{ flex: "1 1 180px" }}>
-              {from.problem ? from.stock_name : `${taken(from)} of ${from.stock_name}`}
+              {from.laid.length ? `${taken(from)} of ${from.stock_name}` : from.stock_name}
             </Typography>
             <Select
               label="Its sheets are"
@@ -53,9 +53,8 @@ export function FromStock({ found, stocks, units, onChange }: Props) {
               }
             />
           </Box>
-          {from.problem ? (
-            <Typography>{from.problem}</Typography>
-          ) : (
+          {from.problem && <Typography>{from.problem}</Typography>}
+          {from.laid.length > 0 && (
             <Typography variant="caption" component="p" sx={{ mb: 0.75 }}>
               {said(from)}
             </Typography>
@@ -152,7 +151,7 @@ function Layout({ sheet, times, units, hex }: LayoutProps) {
             >
               <tspan>{p.name}</tspan>
               <tspan x={p.x + p.width / 2} dy={small * 1.15}>
-                {exact(p.width, units)} × {exact(p.height, units)}
+                {exactSize(p.width, p.height, units)}
               </tspan>
             </text>
           </g>

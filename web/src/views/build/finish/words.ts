@@ -2,6 +2,7 @@
 import type { Finish, FinishValues } from "../../../api/client";
 import { figure, type Units } from "../../../parts/lengths";
 
+const ABOUT = "about ";
 const NEAR = 0.01;
 // mm that nobody can measure
 
@@ -9,11 +10,14 @@ const NEAR = 0.01;
 export function exact(mm: number, units: Units): string {
   if (units === "mm") return `${Math.round(mm * 100) / 100}`;
   const whole = Math.round((mm / 25.4) * 16) * (25.4 / 16);
-  return Math.abs(whole - mm) < NEAR ? figure(mm, "in") : `about ${figure(mm, "in")}`;
+  return Math.abs(whole - mm) < NEAR ? figure(mm, "in") : `${ABOUT}${figure(mm, "in")}`;
 }
 
-export const exactSize = (width: number, height: number, units: Units): string =>
-  `${exact(width, units)} × ${exact(height, units)} ${units}`;
+export function exactSize(width: number, height: number, units: Units): string {
+  const sides = [exact(width, units), exact(height, units)];
+  const about = sides.some((side) => side.startsWith(ABOUT)) ? ABOUT : "";
+  return `${about}${sides.map((side) => side.replace(ABOUT, "")).join(" × ")} ${units}`;
+}
 
 /** Card formats as they stand or lie: the one that this front has, if any. */
 export function formatOf(finish: Pick<FinishValues, "width" | "height">, formats: Finish["formats"]) {

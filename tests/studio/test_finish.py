@@ -1,0 +1,94 @@
+"""Finishing over HTTP: proposed, decided, undone, held against the maker's own rates, without moving the picture."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from studio.builds.history import edit
+from studio.builds.looking import key_of, order_key, outlook
+from tests.studio.base import StudioTest
+
+
+class FinishTest(StudioTest):
+    def finish(self, row: Any = None) -> Any:
+        answer = self.client.get(f"/api/colourings/{(row or self.tried).pk}/finish")
+        self.assertEqual(answer.status_code, 200)
+        return answer.json()
+
+    def test_it_is_proposed_and_decided_with_undo_and_the_picture_and_order_stay(self) -> None:
+        found = self.finish()
+        self.assertFalse(found["decided"])
+        self.assertEqual(found["problems"], [])
+        before = key_of(self.tried), order_key(self.tried)
+        mat = {"stock": "black", "margin": 3.175, "foot": 3.175, "rim": 0.0}
+        wanted = {**found["finish"], "way": "card", "mats": [mat]}
+        change = edit(self.tried, self.tried.revision, "set_finish", {"finish": wanted}, "k1")
+        self.assertTrue(change)
+        self.tried.refresh_from_db()
+        self.tried.__dict__.pop("_stored", None)
+        self.assertEqual((key_of(self.tried), order_key(self.tried)), before)
+        after = self.finish()
+        self.assertTrue(after["decided"])
+        mats = [p for p in after["pieces"] if p["key"] == "mat 1"]
+        self.assertAlmostEqual(mats[0]["width"], found["finish"]["width"] - 2 * 3.175, places=3)
+        self.assertEqual({p["count"] for p in after["pieces"]}, {after["cards"]})
+        # what is said of its thickness knows the mat at once
+        self.assertEqual(outlook(self.tried).scene.plan.finish.mats[0].margin, 3.175)  # type: ignore[union-attr]
+        self.client.post(
+            f"/api/colourings/{self.tried.pk}/undo", {"revision": self.tried.revision}, format="json"
+        )
+        self.assertFalse(self.finish()["decided"])
+
+    def test_what_cannot_be_is_refused_in_a_sentence_and_changes_nothing(self) -> None:
+        found = self.finish()["finish"]
+        for wrong in (
+            {"fold": "twice"},
+            {"base": "no such card"},
+            {"width": 3},
+            {"mats": [{}]},
+            {"alone": True, "foam": 1},
+        ):
+            answer = self.client.post(
+                f"/api/colourings/{self.tried.pk}/edits",
+                {
+                    "revision": self.tried.revision,
+                    "kind": "set_finish",
+                    "values": {"finish": {**found, **wrong}},
+                },
+                format="json",
+            )
+            self.assertIn(answer.status_code, (400, 404), wrong)
+            self.assertTrue(answer.json()["error"]["sentence"] if "error" in answer.json() else answer.json())
+        self.assertFalse(self.finish()["decided"])
+
+    def test_a_piece_larger_than_its_sheet_is_said_and_the_rest_shown(self) -> None:
+        found = self.finish()["finish"]
+        wanted = {**found, "sheets": [[found["base"], "a5", ""]]}
+        edit(self.tried, self.tried.revision, "set_finish", {"finish": wanted}, "k2")
+        after = self.finish()
+        self.assertTrue(any("larger than the sheet" in p for p in after["problems"]))
+        self.assertTrue(after["pieces"] and after["thickness"]["total"] > 0)
+
+    def test_own_rates_take_the_place_of_the_invented_ones(self) -> None:
+        self.assertTrue(self.finish()["sample_rates"])
+        sample = self.client.get("/api/postal-rates").json()
+        self.assertTrue(sample["sample"] and all("ample" in r["name"] for r in sample["rates"]))
+        rate = {"name": "Thin", "thick": 0.2, "weight": 900, "long": 400, "wide": 300, "price": ""}
+        wide = {**rate, "name": "Wide", "thick": 30}
+        put = self.client.put("/api/postal-rates", {"rates": [rate, wide]}, format="json")
+        self.assertEqual((put.status_code, put.json()["sample"]), (200, False))
+        found = self.finish()["rates"]
+        self.assertEqual([(r["name"], r["cheapest"]) for r in found], [("Thin", False), ("Wide", True)])
+        self.assertIn("mm thick", found[0]["against"][0])
+        wrong = self.client.put("/api/postal-rates", {"rates": [{**rate, "weight": -1}]}, format="json")
+        self.assertEqual(wrong.status_code, 400)
+        self.assertEqual(len(self.client.get("/api/postal-rates").json()["rates"]), 2)
+        self.client.put("/api/postal-rates", {"rates": []}, format="json")
+        self.assertTrue(self.client.get("/api/postal-rates").json()["sample"])
+
+    def test_the_demo_has_a_finished_card(self) -> None:
+        found = self.finish(self.good)
+        self.assertTrue(found["decided"])
+        self.assertEqual(found["problems"], [])
+        self.assertEqual(len([p for p in found["pieces"] if p["key"].startswith("mat")]), 2)
+        self.assertEqual(found["shows"]["left"], found["shows"]["below"])
