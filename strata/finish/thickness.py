@@ -66,8 +66,9 @@ def _tops(scene: Scene) -> Iterator[Part]:
     if any(scene.ink(p).chemistry.key == "glaze" for p in scene.plan.passes):
         yield Part("glaze or paste", PASTE_THICK)
     for n, strip in enumerate(scene.plan.finish.strips if scene.plan.finish else (), 1):
+        called = "Strip for words" if len(scene.plan.finish.strips) == 1 else f"Strip for words {n}"  # type: ignore[union-attr]
         cards = [strip.stock, *([strip.shadow] if strip.shadow else [])]
-        yield Part(f"strip for words {n}", strip.foam + sum(scene.stocks[c].thickness_mm for c in cards))
+        yield Part(called, strip.foam + sum(scene.stocks[c].thickness_mm for c in cards))
 
 
 def thickness_of(scene: Scene) -> list[Part]:

@@ -40,7 +40,11 @@ class Mat:
 
 @dataclass(frozen=True)
 class Strip:
-    """A strip for words: mm, its stock; ``shadow``: stock of a strip behind it that shows ``edge`` mm; mm of foam."""
+    """A strip for words: mm, its stock; ``shadow``: stock of a strip behind it that shows ``edge`` mm; mm of foam.
+
+    ``x``, ``y``: mm from the front's left and top to its middle; None: in the
+    middle, near the foot.
+    """
 
     width: float
     height: float
@@ -48,6 +52,8 @@ class Strip:
     shadow: str = ""
     edge: float = 1.5
     foam: float = 0.0
+    x: float | None = None
+    y: float | None = None
 
     def __post_init__(self) -> None:
         _stock(self.stock, "strip.stock")
@@ -56,6 +62,9 @@ class Strip:
         finite(self.height, "strip.height", 3, MOST_CARD)
         finite(self.edge, "strip.edge", 0.2, 20)
         _foam(self.foam, "strip.foam")
+        for name in ("x", "y"):
+            if getattr(self, name) is not None:
+                finite(getattr(self, name), f"strip.{name}", -MOST_CARD, 2 * MOST_CARD)
 
 
 @dataclass(frozen=True)

@@ -29,6 +29,10 @@ class StripSerializer(serializers.Serializer[Any]):
     shadow = serializers.CharField(allow_blank=True, help_text="stock of a strip behind it; empty for none")
     edge = serializers.FloatField(help_text="what shows of the shadow")
     foam = serializers.FloatField()
+    x = serializers.FloatField(
+        allow_null=True, help_text="its middle, from the front's left; null: in the middle"
+    )
+    y = serializers.FloatField(allow_null=True, help_text="from its top; null: near the foot")
 
 
 class FinishValuesSerializer(serializers.Serializer[Any]):

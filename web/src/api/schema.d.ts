@@ -3793,6 +3793,16 @@ export interface components {
             edge: number;
             /** Format: double */
             foam: number;
+            /**
+             * Format: double
+             * @description its middle, from the front's left; null: in the middle
+             */
+            x: number | null;
+            /**
+             * Format: double
+             * @description from its top; null: near the foot
+             */
+            y: number | null;
         };
         /** @description What a warning is about. */
         Subject: {

@@ -48,6 +48,12 @@ export function Component() {
           stocks={stocks}
           planned={{ width: set.width_mm, height: set.height_mm }}
           units={units}
+          onMove={(n, at) =>
+            decide({
+              ...found.finish,
+              strips: found.finish.strips.map((strip, k) => (k === n ? { ...strip, ...at } : strip)),
+            })
+          }
         />
       }
       below={

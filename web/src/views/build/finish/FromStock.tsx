@@ -142,7 +142,7 @@ function Layout({ sheet, times, units, hex }: LayoutProps) {
             <text
               x={p.x + p.width / 2}
               y={p.y + p.height / 2}
-              fontSize={small}
+              fontSize={Math.min(small, p.height * 0.34)}
               textAnchor="middle"
               fill={greys.ink}
               stroke={greys.white}
@@ -150,7 +150,7 @@ function Layout({ sheet, times, units, hex }: LayoutProps) {
               paintOrder="stroke"
             >
               <tspan>{p.name}</tspan>
-              <tspan x={p.x + p.width / 2} dy={small * 1.15}>
+              <tspan x={p.x + p.width / 2} dy={Math.min(small, p.height * 0.34) * 1.15}>
                 {exactSize(p.width, p.height, units)}
               </tspan>
             </text>
@@ -159,6 +159,8 @@ function Layout({ sheet, times, units, hex }: LayoutProps) {
         {sheet.cuts.map((c, n) => {
           const along = c.down ? c.part.x + c.at : c.part.y + c.at;
           const [x, y] = c.down ? [along, c.part.y] : [c.part.x, along];
+          // its number at the far end, where names of small pieces are not
+          const [cx, cy] = c.down ? [x, y + c.part.height - small] : [x + c.part.width - small, y];
           return (
             // cuts are told by their number
             <g key={n}>
@@ -168,15 +170,10 @@ function Layout({ sheet, times, units, hex }: LayoutProps) {
                 strokeWidth={0.9}
                 strokeDasharray="4 2"
               />
-              <circle
-                cx={x + (c.down ? 0 : small)}
-                cy={y + (c.down ? small : 0)}
-                r={small * 0.72}
-                fill={greys.ink}
-              />
+              <circle cx={cx} cy={cy} r={small * 0.72} fill={greys.ink} />
               <text
-                x={x + (c.down ? 0 : small)}
-                y={y + (c.down ? small : 0)}
+                x={cx}
+                y={cy}
                 fontSize={small * 0.85}
                 textAnchor="middle"
                 dominantBaseline="central"

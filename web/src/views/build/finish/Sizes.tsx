@@ -296,6 +296,8 @@ function Strips({ finish, named, units, onChange }: StripsProps) {
                 shadow: "",
                 edge: EIGHTH / 2,
                 foam: 0,
+                x: null,
+                y: null,
               },
             ])
           }

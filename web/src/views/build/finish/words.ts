@@ -56,3 +56,15 @@ export function soldAs(
 ): FinishValues["sheets"] {
   return [...finish.sheets.filter(([s]) => s !== stock), [stock, size, grain]];
 }
+
+/** Where a strip's middle lies: where it was pushed, else in the middle near the foot, one above the other. */
+export function stripAt(
+  strip: FinishValues["strips"][number],
+  n: number,
+  finish: Pick<FinishValues, "width" | "height">,
+): { x: number; y: number } {
+  return {
+    x: strip.x ?? finish.width / 2,
+    y: strip.y ?? finish.height * 0.88 - strip.height * (0.5 + 1.6 * n),
+  };
+}
