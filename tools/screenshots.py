@@ -122,7 +122,7 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("strata-warnings", "/builds/{tried}/strata?element=water", None, (1280, 800)),
     ("materials", "/builds/{dusk}/materials", None, (1280, 800)),
     ("panel", "/builds/{dusk}/panel?thing=moon", None, (1280, 800)),
-    ("panel-pieces", "/builds/{luna}/panel?thing=moth", None, (1280, 800)),
+    ("finish", "/builds/{good}/finish", None, (1280, 800)),
     ("order", "/builds/{good}/order", step, (1280, 800)),
     ("table", "/builds/{good}/table", steps, (1280, 800)),
     ("table-wrong", "/builds/{good}/table", went_wrong, (1280, 800)),

@@ -6,7 +6,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.base import BrowserTest
+from tests.browser.base import AXE, BrowserTest
 
 
 class FinishTest(BrowserTest):
@@ -87,3 +87,11 @@ class FinishTest(BrowserTest):
         self.page.set_viewport_size({"width": 390, "height": 844})
         page = self.finish("good")
         self.assertLessEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_nothing_for_axe_to_find(self) -> None:
+        page = self.finish("good")
+        page.get_by_role("button", name="Add a strip for words").click()
+        expect(page.get_by_role("slider")).to_be_visible()
+        page.add_script_tag(path=str(AXE))
+        found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
+        self.assertEqual(found, [])
