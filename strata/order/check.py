@@ -63,6 +63,9 @@ class _Table:
             self.say(step, "a sheet is seated already")
         if any(self.demands.under_sheet(k, sheet) for k in self.wet(card, at)):
             self.say(step, "a sheet is laid on wet ink")
+        places = self.demands.rules.get("rack", 0)
+        if places and sum(bool(self.wet(c, at)) for c in list(self.dry) if c != card) > places:
+            self.say(step, "there is no place left where a card can dry")
         if self.sheet_dry.get(sheet, 0.0) > at + EASE:
             self.say(step, "a wet sheet is seated")
         self._still_open(step)

@@ -91,9 +91,12 @@ def _said(scene: Scene, work: Work, cause: Cause) -> str:
     why = cause.why
     minute = f"{cause.at / A_MINUTE:.0f}"
     if why.of is None:
-        what = {"sheet": "The washed sheet", "brush": "The cleaned brush", "seal": "The fixative"}.get(
-            why.waits or "", "It"
-        )
+        what = {
+            "sheet": "The washed sheet",
+            "brush": "The cleaned brush",
+            "seal": "The fixative",
+            "rack": "A card on the rack",
+        }.get(why.waits or "", "It")
         return f"{what} is dry in minute {minute}."
     dry = work.instance.by_key[why.of].dry
     return f"{called(scene, why.of)} takes {dry:g} minutes to dry and is dry in minute {minute}."

@@ -34,6 +34,7 @@ class Ledger:
         wet = self.dry_at.get(did.card, {})
         if did.kind == "place":
             yield Cause(self.sheet_dry.get(did.sheet, 0), Why("sheet", serves=key))
+            yield Cause(self.place_free(did.card), Why("rack", serves=key))
             blocked = work.blocked[did.sheet]
             yield from (Cause(at, self._ink("ink", i, key)) for i, at in wet.items() if blocked >> i & 1)
         elif did.kind == "ink":
@@ -44,6 +45,14 @@ class Ledger:
         elif did.kind in ("seal", "glue", "end"):
             yield from (Cause(at, self._ink("panel", i, None)) for i, at in wet.items())
             yield Cause(self.sealed.get(did.card, 0), Why("seal"))
+
+    def place_free(self, card: int) -> int:
+        """When no more of the other cards are wet than the rack has places for."""
+        places = self.work.instance.rules.rack
+        if not places:
+            return 0
+        wet = sorted((max(own.values()) for c, own in self.dry_at.items() if c != card and own), reverse=True)
+        return wet[places] if len(wet) > places else 0
 
     def _ink(self, waits: str, i: int, serves: str | None) -> Why:
         return Why(waits, self.work.tasks[i].key, serves)  # type: ignore[arg-type]

@@ -203,6 +203,9 @@ class _Narrator:
             return self._told(
                 action, "Let the cleaned brush dry.", ("A damp brush thins the ink and leaves spots.",)
             )
+        if why.waits == "rack":
+            reason = "Every place where a card can dry is taken."
+            return self._told(action, "Wait until a card is dry and its place free.", (reason,))
         if why.waits == "rest":
             return self._told(
                 action, "Rest your hands a moment.", ("The second pair of hands is still busy.",)

@@ -12,7 +12,7 @@ from strata.order.found import Found
 from strata.order.greedy import greedy_order
 from strata.order.instance import Instance
 from strata.order.needed import least_ticks
-from strata.order.rounds import led_by_one, rounds_of, visits_in
+from strata.order.rounds import lots_of, rounds_of, visits_in
 from strata.order.schedule import Schedule
 from strata.order.scheduled import scheduled
 from strata.order.ticks import Work
@@ -76,7 +76,8 @@ def _one_by_one(work: Work) -> Timed:
 
 
 def _in_rounds(work: Work, order: Order, split: Split) -> Timed:
-    return timed(work, visits_in(work, rounds_of(work, order, split), led_by_one(work)))
+    rounds = rounds_of(work, order, split)
+    return min((timed(work, visits_in(work, rounds, lots)) for lots in lots_of(work)), key=lambda t: t.end)
 
 
 def _held(work: Work) -> frozenset[int] | None:

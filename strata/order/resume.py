@@ -11,7 +11,7 @@ from strata.order.done import Timed
 from strata.order.found import Found
 from strata.order.greedy import rest_in_order
 from strata.order.planning import UNHELD
-from strata.order.rounds import led_by_one, rounds_of, visits_in
+from strata.order.rounds import lots_of, rounds_of, visits_in
 from strata.order.ticks import Work
 from strata.order.timing import resumed
 from strata.order.visits import Visit, runs_of, visits_of, washes_resumed
@@ -40,7 +40,7 @@ class _Rest:
         """What an order costs, and how it lies in time; of several cards the better of rounds and one by one."""
         ways = [self._laid(self._one_by_one(order))]
         if len(self.cards) > 1:
-            ways.append(self._laid(self._in_rounds(order, split)))
+            ways += [self._laid(self._in_rounds(order, split, lots)) for lots in lots_of(self.work)]
         return min(((self._cost(t), t) for t in ways), key=lambda found: found[0])
 
     def _cost(self, laid: Timed) -> float:
@@ -51,8 +51,8 @@ class _Rest:
         first = sorted(self.cards, key=lambda c: (now is None or c != now[0], c))
         return visits_of(self.work, [(c, i) for c in first for i in order if (c, i) in self.open])
 
-    def _in_rounds(self, order: Order, split: Split) -> list[Visit]:
-        whole = visits_in(self.work, rounds_of(self.work, order, split), led_by_one(self.work))
+    def _in_rounds(self, order: Order, split: Split, lots: Sequence[Sequence[int]]) -> list[Visit]:
+        whole = visits_in(self.work, rounds_of(self.work, order, split), lots)
         return self._continued([v for v in map(self._still_open, whole) if v is not None])
 
     def _still_open(self, visit: Visit) -> Visit | None:

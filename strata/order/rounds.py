@@ -43,6 +43,17 @@ def led_by_one(work: Work) -> list[list[int]]:
     return [lead, rest] if rest else [cards]
 
 
+def lots_of(work: Work) -> list[list[list[int]]]:
+    """Ways to divide the cards into lots: as few as can be; and, where the rack is smaller, so many as it takes
+    with one in the hands."""
+    lots = led_by_one(work)
+    places = work.instance.rules.rack
+    if not places or max(len(lot) for lot in lots) <= places + 1:
+        return [lots]
+    size = places + 1
+    return [lots, [lot[n : n + size] for lot in lots for n in range(0, len(lot), size)]]
+
+
 def visits_in(work: Work, rounds: Sequence[Round], lots: Sequence[Sequence[int]]) -> list[Visit]:
     """Visits of all cards: each lot goes through all rounds.
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from strata.order.meeting import Meeting
 
-WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush", "rest"]
+WaitFor = Literal["ink", "ground", "sheet", "panel", "seal", "brush", "rest", "rack"]
 
 
 @dataclass(frozen=True)

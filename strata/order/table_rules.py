@@ -7,7 +7,7 @@ from dataclasses import asdict, dataclass, fields, replace
 from typing import Any
 
 from strata.errors import BadValue, UnknownName, finite
-from strata.plan.wishes import MOST_BRUSH_DRY
+from strata.plan.wishes import MOST_BRUSH_DRY, MOST_RACK
 
 WET_BLOCKS = ("panel", "piece", "touching", "kind")
 WASH_BY = ("opening", "place")
@@ -27,6 +27,7 @@ class TableRules:
     may shorten a wait. ``first_card``: one card is made and looked at before
     the rest. ``hold_wet``: what lies on wet ink stays as in the plain plan.
     ``hands``: pairs of hands, the second one helping with what needs no seat.
+    ``rack``: how many other cards may lie wet when a sheet is seated; 0: as many as there are.
     """
 
     wet_blocks: str = "panel"
@@ -41,6 +42,7 @@ class TableRules:
     first_card: bool = False
     hold_wet: bool = False
     hands: int = 1
+    rack: int = 0
 
     def __post_init__(self) -> None:
         if self.wet_blocks not in WET_BLOCKS:
@@ -55,6 +57,8 @@ class TableRules:
         finite(self.brush_dry, "brush_dry", 0, MOST_BRUSH_DRY)
         if isinstance(self.hands, bool) or self.hands not in (1, 2):
             raise BadValue("There are one or two pairs of hands.", "rules")
+        if isinstance(self.rack, bool) or not isinstance(self.rack, int) or not 0 <= self.rack <= MOST_RACK:
+            raise BadValue(f"A rack has 1 to {MOST_RACK} places, or 0 for enough.", "rules")
 
     def blocks(self, kind: str) -> str:
         """What wet ink forbids to a sheet that is worked as ``kind``."""

@@ -123,7 +123,8 @@ class _Hands:
         first = visit.runs[0][1][0]
         if self.seated != (card, sheet):
             self._clean_ahead()
-            self._dried(card, self.work.blocked[sheet], self.ledger.sheet_dry.get(sheet, 0))
+            also = max(self.ledger.sheet_dry.get(sheet, 0), self.ledger.place_free(card))
+            self._dried(card, self.work.blocked[sheet], also)
             self._do("place", self.minutes.place, card, sheet, i=first)
         self.seated = None
         for cover, passes in visit.runs:

@@ -20,7 +20,12 @@ def rules_of(scene: Scene) -> TableRules:
     """The rules of the house with what the plan's maker wishes."""
     wishes = scene.plan.order
     return replace(
-        AT_THE_TABLE, hands=wishes.hands, heat=wishes.heat, first_card=wishes.lead, brush_dry=wishes.brush_dry
+        AT_THE_TABLE,
+        hands=wishes.hands,
+        heat=wishes.heat,
+        first_card=wishes.lead,
+        brush_dry=wishes.brush_dry,
+        rack=wishes.rack,
     )
 
 

@@ -15,7 +15,7 @@ FOLDED = {"side": "folded at the side", "top": "folded at the top", "none": "not
 @edit("set_finish")
 def set_finish(scene: Scene, values: Values) -> tuple[Plan, str]:
     """All of it at once; without ``finish`` it is left open again."""
-    if values.get("finish") is None:
+    if "finish" not in values:
         return replace(scene.plan, finish=None), "The finish is left open"
     finish = read_finish(values["finish"])
     return replace(scene.plan, finish=finish), _said(scene.plan.finish, finish)

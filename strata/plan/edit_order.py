@@ -33,14 +33,15 @@ def _with(plan: Plan, wishes: OrderWishes) -> Plan:
 
 @edit("wish_order")
 def wish_order(scene: Scene, values: Values) -> tuple[Plan, str]:
-    """What is put first, who helps, whether there is a heat tool, whether one card leads, how long a brush dries."""
-    known = {"first", "hands", "heat", "lead", "brush_dry"}
+    """What is put first, who helps, whether there is a heat tool, whether one card leads, how long a brush dries, how many cards can."""
+    known = {"first", "hands", "heat", "lead", "brush_dry", "rack"}
     asked: dict[str, Any] = {k: v for k, v in values.items() if v is not None}
     if not asked or not set(asked) <= known:
         raise BadValue("Say what is wished of the order of work.", "order")
     wishes = replace(scene.plan.order, **asked)
     name, value = next(iter(asked.items()))
-    said = SAID.get(name, {}).get(value, "How long a cleaned brush dries")
+    others = {"brush_dry": "How long a cleaned brush dries", "rack": "How many cards can dry at once"}
+    said = SAID.get(name, {}).get(value, others.get(name, ""))
     return _with(scene.plan, wishes), said
 
 

@@ -151,7 +151,8 @@ def _foam(value: Any, field: str) -> None:
 def write_finish(finish: Finish) -> dict[str, Any]:
     """JSON values that ``read_finish`` reads back identical."""
     found = asdict(finish)
-    return {**found, "sheets": [list(s) for s in finish.sheets], "offcuts": [list(o) for o in finish.offcuts]}
+    rows = {name: [list(row) for row in getattr(finish, name)] for name in ("sheets", "offcuts")}
+    return {**found, "mats": list(found["mats"]), "strips": list(found["strips"]), **rows}
 
 
 def read_finish(value: Any) -> Finish:

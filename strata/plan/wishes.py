@@ -13,6 +13,7 @@ FIRST: tuple[First, ...] = get_args(First)
 WAYS = ("mask", "hand")
 MOST_PINS = 400
 MOST_RETURNS = 40
+MOST_RACK = 200
 MOST_JOBS = 60
 MOST_LETTERS = 120
 MOST_MINUTES = 120.0
@@ -46,7 +47,7 @@ class OrderWishes:
     ``first``: what is kept least. ``hands``: pairs of hands. ``heat``: whether
     a heat tool is at hand. ``lead``: whether one card of several is made and
     looked at before the rest. ``brush_dry``: minutes until a cleaned brush can
-    be used. ``pins``: (before, after), keys of passes. ``returns``: passes of one
+    be used. ``rack``: places where cards can dry, 0 for enough. ``pins``: (before, after), keys of passes. ``returns``: passes of one
     sheet that are done while it is seated for them alone. ``partings``: (element,
     sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
     """
@@ -56,6 +57,7 @@ class OrderWishes:
     heat: bool = False
     lead: bool = True
     brush_dry: float = 1.0
+    rack: int = 0
     pins: tuple[tuple[str, str], ...] = ()
     returns: tuple[tuple[str, ...], ...] = ()
     partings: tuple[tuple[str, int, str], ...] = ()
@@ -70,6 +72,8 @@ class OrderWishes:
             if not isinstance(getattr(self, name), bool):
                 raise BadValue(f"{name} must be true or false.", name)
         finite(self.brush_dry, "brush_dry", 0, MOST_BRUSH_DRY)
+        if isinstance(self.rack, bool) or not isinstance(self.rack, int) or not 0 <= self.rack <= MOST_RACK:
+            raise BadValue(f"A rack has 1 to {MOST_RACK} places, or 0 for enough.", "rack")
         if len(self.pins) > MOST_PINS or len(self.jobs) > MOST_JOBS:
             raise TooLarge(f"At most {MOST_PINS} pins and {MOST_JOBS} other jobs are kept.", "order")
         if len({j.key for j in self.jobs}) != len(self.jobs):

@@ -28,6 +28,8 @@ from studio.errors import refusals
 from studio.jobs.queue import job_json
 from studio.jobs.serializers import JobSerializer
 
+WISHES = ("first", "hands", "heat", "lead", "brush_dry", "rack")
+
 
 class VisitSerializer(serializers.Serializer[Any]):
     """What is done while one sheet is seated; the same on each of the cards."""
@@ -92,6 +94,7 @@ class OrderWishesSerializer(serializers.Serializer[Any]):
     heat = serializers.BooleanField()
     lead = serializers.BooleanField()
     brush_dry = serializers.FloatField()
+    rack = serializers.IntegerField(help_text="places where cards can dry; 0 for enough")
 
 
 class OrderSerializer(TotalsSerializer):
@@ -159,7 +162,7 @@ def order_json(row: Colouring) -> dict[str, Any]:
             "taken": now.taken,
         },
         "job": job_json(job) if job is not None and mine else None,
-        "wishes": {name: getattr(wishes, name) for name in ("first", "hands", "heat", "lead", "brush_dry")},
+        "wishes": {name: getattr(wishes, name) for name in WISHES},
         "pins": _pins(now),
         "returns": _returns(now),
         "partings": _partings(now),

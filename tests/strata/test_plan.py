@@ -78,6 +78,14 @@ GOOD: dict[str, dict[str, Any]] = {
     "freeze_order": {"passes": ["p1", "p2", "p3"]},
     "unpin_order": {"before": "p3", "after": "p1"},
     "keep_apart": {"passes": ["p3"], "after": "p1"},
+    "set_finish": {
+        "finish": {
+            "width": 120.0,
+            "height": 150.0,
+            "base": "Kraft",
+            "mats": [{"stock": "Kraft", "margin": 3.0}],
+        }
+    },
     "part_by": {"element": "water", "sheet": 1, "way": "hand"},
     "add_job": {"key": "j1", "name": "Fold the bases", "minutes": 4},
     "drop_job": {"key": "j0"},

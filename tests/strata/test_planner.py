@@ -116,6 +116,22 @@ class SoundTest(unittest.TestCase):
         first_done = max(a.starts for a in led.actions if a.kind == "ink" and a.card == 1)
         self.assertLess(first_done, min(a.starts for a in led.actions if a.kind == "ink" and a.card > 1))
 
+    def test_a_rack_of_few_places(self) -> None:
+        rng = random.Random(9)
+        scene = some_scene(rng, 8, *KINDS[0])
+        enough = judged(scene, AT_THE_TABLE, cards=6)
+        before = 0.0
+        for places in (4, 2, 1):
+            rules = replace(AT_THE_TABLE, rack=places)
+            found = judged(scene, rules, cards=6)
+            self.assertGreaterEqual(found.minutes, max(before, enough.minutes) - 0.5)
+            before = found.minutes
+            facts = json.loads(json.dumps(facts_of(Evening([Make(scene, 6)]), replace(rules, rack=1))))
+            told = json.loads(
+                json.dumps(plan_json(enough, work_of(Evening([Make(scene, 6)]), rules).by_hand))
+            )
+            self.assertIn("no place left", " ".join(check(facts, told)))
+
     def test_an_evening_of_several_builds(self) -> None:
         rng = random.Random(2)
         koi, moth = some_scene(rng, 7, *KINDS[0]), some_scene(rng, 6, *KINDS[2])

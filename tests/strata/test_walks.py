@@ -141,6 +141,7 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
                 {"hands": rng.randint(1, 3)},
                 {"heat": True},
                 {"lead": False},
+                {"rack": rng.randint(-1, 4)},
                 {"brush_dry": 3},
             ]
         ),
@@ -151,6 +152,19 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
             "passes": rng.sample(keys, rng.randint(1, min(2, len(keys)))),
             **rng.choice([{}, {"after": rng.choice(keys)}, {"apart": False}]),
         },
+        "set_finish": rng.choice(
+            [
+                {},
+                {
+                    "finish": {
+                        "width": rng.uniform(30, 200),
+                        "height": 150.0,
+                        "base": rng.choice(["Kraft", "none"]),
+                        "fold": rng.choice(["side", "top", "none"]),
+                    }
+                },
+            ]
+        ),
         "part_by": {"element": element, "sheet": sheet, "way": rng.choice(["mask", "hand", None, "luck"])},
         "add_job": {"key": f"o{number}", "name": "Fold the bases", "minutes": rng.uniform(0, 6)},
         "drop_job": {"key": rng.choice([j.key for j in wishes.jobs] or ["none"])},

@@ -2867,6 +2867,8 @@ export interface components {
             lead: boolean;
             /** Format: double */
             brush_dry: number;
+            /** @description places where cards can dry; 0 for enough */
+            rack: number;
         };
         /** @description Other work for the waits. */
         OtherWork: {

@@ -23,6 +23,8 @@ const HANDS = [
   [1, "one pair of hands"],
   [2, "two pairs of hands"],
 ] as const;
+const RACKS = [0, 1, 2, 3, 4, 6, 8, 12];
+const RACK = RACKS.map((n) => [n, n ? (n === 1 ? "one card" : `${n} cards`) : "enough"] as const);
 const YES_NO = (yes: string, no: string) => [["yes", yes] as const, ["no", no] as const];
 
 /** The clock at which to begin, so many minutes before another; null for what is no time. */
@@ -71,6 +73,17 @@ export function Wishes({ order }: { order: OrderOfWork }) {
               minWidth={180}
               onChoose={(v) => wish({ heat: v === "yes" })}
             />
+            {order.cards > 1 && (
+              <Select
+                label="Places to dry"
+                value={wishes.rack}
+                options={
+                  RACKS.includes(wishes.rack) ? RACK : [...RACK, [wishes.rack, `${wishes.rack} cards`]]
+                }
+                minWidth={140}
+                onChoose={(rack) => wish({ rack })}
+              />
+            )}
             {order.cards > 1 && (
               <Select
                 label="Several cards"
