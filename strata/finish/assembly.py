@@ -57,10 +57,10 @@ def _tasks(scene: Scene, finish: Finish, cards: int, cuts: int) -> Iterator[Task
             "stiffen", f"Stick the stiffener behind the {'panels' if many else 'panel'}.", cards * A_LAYER
         )
     wet = any(scene.ink(p).chemistry.key in ("dye", "hybrid") for p in scene.plan.passes)
-    by = "with tape: wet glue would wake the ink" if wet else "with glue or tape"
+    by = "with tape (wet glue would wake the ink)" if wet else "with glue or tape"
     if finish.mats:
         yield Task(
-            "mats", f"Lay the panel on its mats {by}, the margins even.", cards * len(finish.mats) * A_LAYER
+            "mats", f"Lay the panel on its mats, the margins even, {by}.", cards * len(finish.mats) * A_LAYER
         )
     how = f"on {finish.foam:g} mm foam" if finish.foam else by
     said = f"Lay {'each' if many else 'it'} on the base {how}; look along the fold that it stands straight."

@@ -19,18 +19,14 @@ from rest_framework.views import APIView
 
 from strata.errors import BadValue
 from studio.accounts.demo import STAY_OUT, from_this_machine
-from studio.accounts.models import Preference
+from studio.accounts.models import Preference, units_of
 from studio.accounts.serializers import PreferenceSerializer, SessionSerializer, SignInSerializer
 
 
 def _session(request: Request) -> dict[str, Any]:
     user = request._request.user
-    units = Preference.Units.INCHES
-    if user.is_authenticated:
-        kept = Preference.objects.filter(owner=user).first()
-        units = Preference.Units(kept.units) if kept else units
     demo = settings.DEMO_MODE and from_this_machine(request._request)
-    return {"name": user.get_username() or None, "units": units, "demo": demo}
+    return {"name": user.get_username() or None, "units": units_of(user), "demo": demo}
 
 
 @method_decorator(csrf_protect, name="dispatch")

@@ -5,19 +5,25 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
-from drf_spectacular.utils import extend_schema
+from django.http import HttpResponse
+from drf_spectacular.types import OpenApiTypes
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.finish.post import MOST_CLASSES, PostalClass
 from strata.finish.stock_sheets import SHEETS, Sold
+from strata.formats.pdf.plan_pages import PARTS, TYPES, plan_pdf
 from strata.panel.size import FORMATS, Format
+from strata.swatchcard import PAPERS
+from studio.accounts.models import units_of
 from studio.asked import asked, maker
 from studio.builds.finding import my_colouring
 from studio.builds.finish_serializers import FinishSerializer, RatesSerializer
 from studio.builds.finishing import finish_json, rates_of
 from studio.builds.models import PostalRate
+from studio.builds.printing import plan_pages
 from studio.errors import refusals
 
 
@@ -45,6 +51,39 @@ class FinishView(APIView):
         """Its pieces, the sheets to take, what it weighs; as it is proposed where nothing is decided."""
         row = my_colouring(request, pk)
         return Response({**finish_json(row), **_choices()})
+
+
+class PlanPdfView(APIView):
+    """The plan on paper."""
+
+    @extend_schema(
+        parameters=[
+            OpenApiParameter("paper", str, enum=list(PAPERS)),
+            OpenApiParameter("type", str, enum=list(TYPES), description="how large the letters are"),
+            OpenApiParameter("colour", bool, description="false: black on white"),
+            OpenApiParameter(
+                "part", str, enum=PARTS, description="all, what a helper does, outlines at true size"
+            ),
+        ],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY, **refusals(400, 404)},
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """Picture, pads, cut list; the steps with the card as it looks after each; masks at true size."""
+        row, query = my_colouring(request, pk), request.query_params
+        part = query.get("part", "all")
+        inches = units_of(request.user) == "in"
+        pages = plan_pages(row, inches, now_too=part == "all")
+        coloured = query.get("colour", "true").lower() not in ("0", "false", "no")
+        data = plan_pdf(
+            pages,
+            query.get("paper", "letter" if inches else "A4"),
+            query.get("type", "normal"),
+            coloured,
+            part,
+        )
+        answer = HttpResponse(data, content_type="application/pdf")
+        answer["Content-Disposition"] = f'inline; filename="plan-{row.pk}.pdf"'
+        return answer
 
 
 class RatesView(APIView):

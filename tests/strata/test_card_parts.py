@@ -9,7 +9,7 @@ import numpy as np
 
 from strata.camera.card import card_shot, photograph_card
 from strata.errors import BadFile
-from strata.formats.pdf.page import Page, rgb_of
+from strata.formats.pdf.page import PLAIN, Page, rgb_of
 from strata.formats.pdf.swatch_card import swatch_card_pdf
 from strata.optics.spectrum import reflectance
 from strata.swatchcard import CardLayout, Field
@@ -225,7 +225,7 @@ class PrintTest(unittest.TestCase):
     def test_words_never_run_wider_than_they_may(self) -> None:
         page = Page((100, 50), "x")
         for words in ("short", "a much longer name than fits", "W" * 200, ""):
-            fitted = page._fitted(words, 20, "Vera", 8)
-            self.assertLessEqual(page.canvas.stringWidth(fitted, "Vera", 8) * 25.4 / 72, 20.01)
+            fitted = page._fitted(words, 20, PLAIN, 8)
+            self.assertLessEqual(page.canvas.stringWidth(fitted, PLAIN, 8) * 25.4 / 72, 20.01)
             self.assertTrue(words.startswith(fitted.removesuffix("…")))
         self.assertEqual(rgb_of("#ff8000"), (1.0, 128 / 255, 0.0))

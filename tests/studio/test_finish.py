@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from pypdfium2 import PdfDocument
+
 from studio.builds.history import edit
 from studio.builds.looking import key_of, order_key, outlook
 from tests.studio.base import StudioTest
@@ -92,3 +94,25 @@ class FinishTest(StudioTest):
         self.assertEqual(found["problems"], [])
         self.assertEqual(len([p for p in found["pieces"] if p["key"].startswith("mat")]), 2)
         self.assertEqual(found["shows"]["left"], found["shows"]["below"])
+
+    def test_the_plan_prints_in_the_makers_units_and_says_all_steps(self) -> None:
+        address = f"/api/colourings/{self.good.pk}/plan.pdf"
+        self.client.patch("/api/preferences", {"units": "mm"}, format="json")
+        answer = self.client.get(address, {"type": "large", "colour": "no"})
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "application/pdf"))
+        said = " ".join(
+            " ".join(p.get_textpage().get_text_range() for p in PdfDocument(answer.content)).split()
+        )
+        for wanted in (
+            "254 × 158.75 mm",
+            "117.475 × 149.225 mm",
+            "Pale grey-blue",
+            "top tray",
+            self.good.build.name,
+        ):
+            self.assertIn(wanted, said)
+        inked = [s for s in outlook(self.good).sequence.steps if s.kind == "ink"]
+        missing = [s.sentence for s in inked if s.sentence not in said]
+        self.assertEqual(missing, [])
+        self.assertEqual(self.client.get(address, {"part": "half"}).status_code, 400)
+        self.assertEqual(self.client.get(address, {"part": "true size", "paper": "letter"}).status_code, 200)

@@ -124,6 +124,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "evening", None, {400}),
     ("get", "formats", None, {200}),
     ("get", "colourings/{colouring}/finish", None, {200}),
+    ("get", "colourings/{colouring}/plan.pdf", None, {200}),
     ("get", "postal-rates", None, {200}),
     ("put", "postal-rates", {"rates": []}, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),

@@ -38,7 +38,7 @@ describe("sizes as they are cut", () => {
   it("are sixteenths where they are some, and said to be about where they are none", () => {
     expect(exact(107.95, "in")).toBe("4 1/4");
     expect(exact(105, "in")).toBe("about 4 1/8");
-    expect(exact(104.775, "mm")).toBe("104.78");
+    expect(exact(104.775, "mm")).toBe("104.775");
     expect(exactSize(150, 139.7, "in")).toBe("about 5 7/8 × 5 1/2 in");
     expect(exactSize(105, 148, "mm")).toBe("105 × 148 mm");
   });

@@ -3,25 +3,47 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Sequence
+from functools import cache
+from pathlib import Path
 from typing import Any
 
 PT_A_MM = 72 / 25.4
+PLAIN, BOLD = "DejaVuSans", "DejaVuSans-Bold"
+# an open family (the licence lies beside it) with the letters of most alphabets, but no Chinese or Indian ones
+LEADING = 1.28
+# from line to line, times the size of the type
 QUIET = 0.35
 # grey of small print
+
+
+@cache
+def _fonts() -> dict[str, Any]:
+    from reportlab.pdfbase import pdfmetrics
+    from reportlab.pdfbase.ttfonts import TTFont
+
+    found = {}
+    for name in (PLAIN, BOLD):
+        found[name] = TTFont(name, str(Path(__file__).parent / "data" / f"{name}.ttf"))
+        pdfmetrics.registerFont(found[name])
+    return found
+
+
+def unprintable(words: str) -> set[str]:
+    """Letters that there is no glyph for."""
+    glyphs = _fonts()[PLAIN].face.charToGlyph
+    return {c for c in words if ord(c) not in glyphs and not c.isspace()}
 
 
 class Page:
     """A canvas of reportlab measured in mm from the top left of the paper."""
 
     def __init__(self, size: tuple[float, float], title: str) -> None:
-        from reportlab.pdfbase import pdfmetrics
-        from reportlab.pdfbase.ttfonts import TTFont
         from reportlab.pdfgen.canvas import Canvas
 
-        if "Vera" not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont("Vera", "Vera.ttf"))
-            pdfmetrics.registerFont(TTFont("VeraBd", "VeraBd.ttf"))
+        _fonts()
         self.size = size
+        self.missing: set[str] = set()
         self._out = io.BytesIO()
         # invariant: the same card gives the same file, byte for byte
         self.canvas: Any = Canvas(
@@ -44,7 +66,8 @@ class Page:
         width: float | None = None,
     ) -> None:
         """Words on a base line at ``y``; cut with an ellipsis where they are wider than ``width`` mm."""
-        font = "VeraBd" if bold else "Vera"
+        font = BOLD if bold else PLAIN
+        self.missing |= unprintable(words)
         self.canvas.setFont(font, points)
         self.canvas.setFillGray(grey)
         if width is not None:
@@ -85,6 +108,60 @@ class Page:
             x * PT_A_MM, self._y(y + height), width * PT_A_MM, height * PT_A_MM,
             stroke=int(line is not None), fill=int(fill is not None),
         )  # fmt: skip
+
+    def paragraph(
+        self,
+        x: float,
+        y: float,
+        words: str,
+        points: float,
+        width: float,
+        bold: bool = False,
+        grey: float = 0.0,
+    ) -> float:
+        """Words in as many lines as they need, the first on ``y``; where the next line would stand."""
+        from reportlab.lib.utils import simpleSplit
+
+        for line in simpleSplit(words, BOLD if bold else PLAIN, points, width * PT_A_MM):
+            self.text(x, y, line, points, bold=bold, grey=grey)
+            y += points * LEADING / PT_A_MM
+        return y
+
+    def lines(self, words: str, points: float, width: float) -> int:
+        """How many lines words take."""
+        from reportlab.lib.utils import simpleSplit
+
+        return len(simpleSplit(words, PLAIN, points, width * PT_A_MM))
+
+    def picture(self, x: float, y: float, width: float, height: float, data: bytes) -> None:
+        """A PNG or JPEG picture."""
+        from reportlab.lib.utils import ImageReader
+
+        self.canvas.drawImage(
+            ImageReader(io.BytesIO(data)), x * PT_A_MM, self._y(y + height), width * PT_A_MM, height * PT_A_MM
+        )
+
+    def outline(self, rings: Sequence[Sequence[tuple[float, float]]], line: float = 0.4) -> None:
+        """Closed lines through points, true to size."""
+        self.canvas.setLineWidth(line)
+        self.canvas.setStrokeGray(0)
+        for ring in rings:
+            path = self.canvas.beginPath()
+            path.moveTo(ring[0][0] * PT_A_MM, self._y(ring[0][1]))
+            for x, y in ring[1:]:
+                path.lineTo(x * PT_A_MM, self._y(y))
+            path.close()
+            self.canvas.drawPath(path, stroke=1, fill=0)
+
+    def rule(self, x: float, y: float, length: float = 50.0) -> None:
+        """A rule to measure the print by."""
+        self.canvas.setLineWidth(0.4)
+        self.canvas.setStrokeGray(0)
+        for at in range(int(length) + 1):
+            tall = 3.0 if at % 10 == 0 else 2.2 if at % 5 == 0 else 1.4
+            self.canvas.line((x + at) * PT_A_MM, self._y(y), (x + at) * PT_A_MM, self._y(y - tall))
+        self.canvas.line(x * PT_A_MM, self._y(y), (x + length) * PT_A_MM, self._y(y))
+        self.text(x + length + 3, y, f"{length:.0f} mm: measure it. If it is not, print at 100 %.", 7)
 
     def blob(self, x: float, y: float, width: float, height: float, fill: tuple[float, float, float]) -> None:
         """A dab: a rectangle with its corners rounded right off."""

@@ -17,6 +17,7 @@ import { Desk } from "../Desk";
 import { CardFront } from "./CardFront";
 import { CutList } from "./CutList";
 import { FromStock } from "./FromStock";
+import { OnPaper } from "./OnPaper";
 import { Post } from "./Post";
 import { Sizes } from "./Sizes";
 import { exact, exactSize } from "./words";
@@ -87,6 +88,9 @@ export function Component() {
         </Part>
         <Part title="To the post">
           <Post found={found} />
+        </Part>
+        <Part title="On paper">
+          <OnPaper />
         </Part>
         <Part title="Putting it together">
           <Assembly found={found} />

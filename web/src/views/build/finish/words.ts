@@ -6,9 +6,9 @@ const ABOUT = "about ";
 const NEAR = 0.01;
 // mm that nobody can measure
 
-/** A length to the last place: sixteenths where it is some, else said to be about; millimetres to the hundredth. */
+/** A length to the last place: sixteenths where it is some, else said to be about; millimetres as they are. */
 export function exact(mm: number, units: Units): string {
-  if (units === "mm") return `${Math.round(mm * 100) / 100}`;
+  if (units === "mm") return `${Math.round(mm * 1000) / 1000}`;
   const whole = Math.round((mm / 25.4) * 16) * (25.4 / 16);
   return Math.abs(whole - mm) < NEAR ? figure(mm, "in") : `${ABOUT}${figure(mm, "in")}`;
 }
