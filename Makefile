@@ -38,7 +38,7 @@ dev: $(STAMPS)/python-dev $(STAMPS)/node
 
 reset-demo: $(STAMPS)/python
 	@printf 'This removes everything the demo maker made. Type yes to go on: ' && read answer && [ "$$answer" = yes ]
-	@$(BIN)/python manage.py migrate -v0 && $(BIN)/python manage.py seed_demo --reset
+	@$(BIN)/python manage.py migrate -v0 && $(BIN)/python manage.py seed_demo --reset && $(BIN)/python manage.py seed_log
 
 schema: $(STAMPS)/python-dev $(STAMPS)/node
 	$(BIN)/python manage.py spectacular --validate --fail-on-warn --file docs/openapi.yaml

@@ -48,6 +48,7 @@ def main() -> int:
         return 1
     manage("migrate", "-v0")
     manage("seed_demo")
+    manage("seed_log")
     if options.reload:
         return develop(options.port)
     collect(data)

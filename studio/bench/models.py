@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django.db import models
 
-from studio.builds.models import Colouring
+from studio.builds.models import Build, Colouring
+from studio.owned import Owned
 
 
 class Making(models.Model):
@@ -33,3 +34,36 @@ class Event(models.Model):
     class Meta:
         ordering = ["at", "key"]
         constraints = [models.UniqueConstraint(fields=["making", "key"], name="one_event_a_key")]
+
+
+class Record(Owned):
+    """A made card in the log: what was done (``body``, as strata.making.record writes it), and what is told beside it.
+
+    It stands by itself: build and making are only where it came from.
+    ``said`` holds the words by which it is found, in small letters.
+    """
+
+    making = models.OneToOneField(Making, null=True, on_delete=models.SET_NULL, related_name="record")
+    build = models.ForeignKey(Build, null=True, on_delete=models.SET_NULL, related_name="records")
+    name = models.CharField(max_length=200)
+    person = models.CharField(max_length=120, blank=True)
+    note = models.TextField(blank=True)
+    sets = models.CharField(max_length=1000, blank=True)
+    made = models.DateTimeField()
+    body = models.JSONField()
+    picture = models.BinaryField()
+    said = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ["-made", "-pk"]
+
+
+class Photograph(models.Model):
+    """A photograph of a made card: a JPEG, drawn anew when it came."""
+
+    record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="photographs")
+    content = models.BinaryField()
+    added = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["pk"]

@@ -15,7 +15,7 @@ from strata.panel.things import IMAGE, Place, the_image
 from strata.panel.values import read_size
 from strata.plan import Materials, Plan
 from studio.asked import asked, whole_parameter
-from studio.bench import services
+from studio.bench import records, services
 from studio.bench.serializers import HappenedSerializer, TableSerializer, WentWrongSerializer, WrongSerializer
 from studio.bench.table_json import table_json, wrong_json
 from studio.builds import history, pictures
@@ -45,7 +45,7 @@ class TableView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Add what happened; what was sent before is passed over."""
         row, values = my_colouring(request, pk), asked(HappenedSerializer, request)
-        services.happened(row, values["making"], values["events"])
+        records.written_down(services.happened(row, values["making"], values["events"]))
         return Response(table_json(row, services.latest(row)))
 
 

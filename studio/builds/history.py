@@ -44,6 +44,19 @@ def start(owner: Any, name: str, sets: Mapping[str, LayerSet], plan: Plan) -> Co
     return first
 
 
+@transaction.atomic
+def begin_again(build: Build, name: str, plan: Plan, label: str) -> Colouring:
+    """A build of its own with a plan that was made on another: on the same sets, as they stood for that."""
+    made = Build.objects.create(owner=build.owner, name=name[:200], materials=write_materials(plan.materials))
+    for placed in build.placed_sets.all():
+        PlacedSet.objects.create(
+            build=made, key=placed.key, layer_set_id=placed.layer_set_id, set_change_id=placed.set_change_id
+        )
+    first = Colouring.objects.create(build=made, name=FIRST)
+    Change.objects.create(colouring=first, number=0, label=label, plan=_own(plan, made))
+    return first
+
+
 def _own(plan: Plan, build: Build) -> dict[str, Any]:
     """What a colouring has of its own: its passes, and the materials in which it differs from its build."""
     now = write_materials(plan.materials)

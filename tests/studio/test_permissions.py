@@ -10,8 +10,10 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from django.urls import get_resolver
+from django.utils import timezone
 from rest_framework.test import APIClient
 
+from studio.bench.models import Photograph, Record
 from studio.inks.models import Stock, SwatchCard, Tool
 from studio.sets.models import Import
 from tests.studio.base import StudioTest
@@ -22,6 +24,10 @@ OPEN = {"session", "session/demo", "accounts"}
 TRY = {"edits": [{"kind": "set_stock", "values": {"stock": "kraft"}}], "width": 80}
 EDIT = {"revision": 1, "kind": "set_cards", "values": {"cards": 2}}
 SWATCH = {"on": {"lab": [95, 0, 2]}, "coats": 1, "lab": [60, 20, 10]}
+RECORD: dict[str, Any] = {
+    "format": "anastrata-record", "version": 1, "plan": {"materials": {"stock": "kraft"}, "passes": []},
+    "cards": 1, "spoilt": 0, "began": 0.0, "ended": 60.0, "inks": {}, "stocks": {}, "used": [], "steps": [], "told": [], "notes": [],
+}  # fmt: skip
 HAPPENED = {"making": 1, "events": []}
 # (method, address, body, status for the owner)
 CALLS: list[tuple[str, str, Any, set[int]]] = [
@@ -125,6 +131,16 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "formats", None, {200}),
     ("get", "colourings/{colouring}/finish", None, {200}),
     ("get", "colourings/{colouring}/plan.pdf", None, {200}),
+    ("get", "records", None, {200}),
+    ("get", "records/{record}", None, {200}),
+    ("patch", "records/{record}", {"person": "Odile"}, {200}),
+    ("get", "records/{record}/picture", None, {200}),
+    ("post", "records/{record}/photographs", None, {400}),
+    ("get", "records/{record}/photographs/{photograph}", None, {200}),
+    ("delete", "records/{record}/photographs/{photograph}", None, {204}),
+    ("post", "records/{record}/again", None, {201}),
+    ("delete", "records/{record}", None, {204}),
+    ("post", "records/{record}/back", None, {204}),
     ("get", "postal-rates", None, {200}),
     ("put", "postal-rates", {"rates": []}, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
@@ -163,6 +179,10 @@ class PermissionTest(StudioTest):
         fields = [{"passes": [["campion", 1]], "label": "Campion"}]
         self.card = SwatchCard.objects.create(owner=self.ada, code=0, title="", stock="kraft", fields=fields)
         self.ivory = Stock.objects.get(owner=self.ada, key="ivory")
+        self.record = Record.objects.create(
+            owner=self.ada, build=self.good.build, name="Made", made=timezone.now(), body=RECORD, picture=b"j"
+        )
+        self.photograph = Photograph.objects.create(record=self.record, content=b"j")
         tool = Tool.objects.filter(owner=self.ada).first()
         assert tool is not None
         self.tool = tool
@@ -178,6 +198,8 @@ class PermissionTest(StudioTest):
             "card": self.card.pk,
             "stock": self.ivory.pk,
             "tool": self.tool.pk,
+            "record": self.record.pk,
+            "photograph": self.photograph.pk,
         }
         path = "/api/" + address.format(**ids)
         if isinstance(body, dict):

@@ -61,6 +61,8 @@ export const router = createBrowserRouter([
         lazy: () => import("./views/sets/opened/SetOpened"),
         errorElement: <Lost inside />,
       },
+      { path: "log", lazy: () => import("./views/log/Log"), errorElement: <Lost inside /> },
+      { path: "log/:recordId", lazy: () => import("./views/log/Opened"), errorElement: <Lost inside /> },
       { path: "evening", lazy: () => import("./views/evening/Evening"), errorElement: <Lost inside /> },
       {
         path: "builds/:buildId",

@@ -18,6 +18,7 @@ const PLACES = [
   { to: "/", label: "Home" },
   { to: "/sets", label: "Sets" },
   { to: "/inks", label: "Inks" },
+  { to: "/log", label: "Log" },
 ];
 
 export function Frame() {

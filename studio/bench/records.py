@@ -1,0 +1,108 @@
+"""The log: every making that was brought to its end, as it was done, with photographs; searched, made again."""
+
+from __future__ import annotations
+
+import io
+from datetime import UTC, datetime
+from typing import Any
+
+from PIL import Image
+
+from strata.errors import BadFile, BadValue, TooLarge
+from strata.making import Making as CoreMaking
+from strata.making.record import plan_of_record, write_record
+from strata.optics.colour import hex_of
+from strata.picture.shown import panel_after
+from strata.tracing.photo import open_photo
+from studio.bench.models import Making, Photograph, Record
+from studio.bench.services import events_of, making_of, seen_on
+from studio.builds import history
+from studio.builds.looking import placed_of
+from studio.builds.models import Colouring
+
+WIDTH, SIDE, QUALITY = 640, 2000, 88
+# px: the picture of the card, the longest side of a photograph that is kept
+MOST_PHOTOGRAPHS = 12
+MOST_WORDS = 12
+
+
+def written_down(making: Making) -> Record | None:
+    """The record of a making whose every step is done, brought up to date; None while something is left."""
+    colouring = making.colouring
+    core = making_of(colouring, events_of(making))
+    known = Record.objects.filter(making=making).first()
+    if not core.done or (core.rest and known is None):
+        return known
+    row = known or Record(owner=colouring.build.owner, making=making, name=colouring.build.name)
+    return keep(row, colouring, core)
+
+
+def keep(row: Record, colouring: Colouring, core: CoreMaking) -> Record:
+    """A record brought up to date with what was done of a colouring."""
+    row.build, row.body = colouring.build, write_record(core)
+    row.made = datetime.fromtimestamp(row.body["ended"], tz=UTC)
+    card = next((n for n, c in enumerate(core.cards, 1) if not c.spoilt), 1)
+    row.picture = _jpeg(Image.fromarray(panel_after(seen_on(colouring, core, card).view(WIDTH), None)))
+    row.sets = ", ".join(dict.fromkeys(p.layer_set.name for p in placed_of(colouring.build)))
+    row.said = searched(row)
+    row.save()
+    return row
+
+
+def searched(row: Record) -> str:
+    """The words by which a record is found: names, person, pads, stocks, sets, month, notes."""
+    body = row.body
+    words = [row.name, row.person, row.note, row.sets, row.made.strftime("%B %Y")]
+    words += [v.get("name", "") for part in ("inks", "stocks") for v in body[part].values()]
+    words += [v.get(k, "") for v in body["inks"].values() for k in ("line", "family")]
+    words += [u["element"] for u in body["used"]] + [n["sentence"] for n in body["notes"]]
+    return " ".join(dict.fromkeys(w.lower() for w in words if w))
+
+
+def found(owner: Any, words: str) -> list[Record]:
+    """The records that hold all these words, the latest first, without what only one opened needs."""
+    rows = Record.objects.filter(owner=owner, gone__isnull=True).defer("picture")
+    for word in words.lower().split()[:MOST_WORDS]:
+        rows = rows.filter(said__contains=word)
+    return list(rows.order_by("-made", "-pk").prefetch_related("photographs"))
+
+
+def told(row: Record, name: str | None, person: str | None, note: str | None) -> Record:
+    """Whom it was for, what it is called, what is to be remembered."""
+    for field, value in (("name", name), ("person", person), ("note", note)):
+        if value is not None:
+            setattr(row, field, value.strip())
+    if not row.name:
+        raise BadValue("It needs a name.", "name")
+    row.said = searched(row)
+    row.save(update_fields=["name", "person", "note", "said", "updated"])
+    return row
+
+
+def add_photograph(row: Record, data: bytes) -> Photograph:
+    """A photograph of the finished card: drawn anew, upright and no larger than is looked at. Raises BadFile, TooLarge."""
+    if row.photographs.count() >= MOST_PHOTOGRAPHS:
+        raise TooLarge(f"A card keeps {MOST_PHOTOGRAPHS} photographs; take one away first.", "file")
+    picture = Image.fromarray(open_photo(data))
+    picture.thumbnail((SIDE, SIDE))
+    return Photograph.objects.create(record=row, content=_jpeg(picture))
+
+
+def _jpeg(picture: Image.Image) -> bytes:
+    file = io.BytesIO()
+    picture.convert("RGB").save(file, "JPEG", quality=QUALITY)
+    return file.getvalue()
+
+
+def colours(row: Record) -> list[str]:
+    """The colours that were used, as hex codes, each ink once."""
+    seen = {u["ink"]: hex_of(tuple(u["colour"]))[0] for u in row.body["used"]}
+    return list(seen.values())
+
+
+def make_again(row: Record) -> Colouring:
+    """A build of its own that begins with the card as it was made; raises BadFile where its sets are gone."""
+    if row.build is None:
+        raise BadFile("The build that this was made from is no longer here.")
+    row.build.owner = row.owner
+    return history.begin_again(row.build, f"{row.name}, again", plan_of_record(row.body), "As it was made")

@@ -1,0 +1,136 @@
+"""The log: a making brought to its end is kept as it was done, found by its words, photographed, made again."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
+
+from studio.bench.models import Photograph, Record
+from studio.builds.history import edit
+from studio.builds.models import Build, Colouring
+from studio.inks.models import Ink
+from tests.studio.base import StudioTest
+from tests.studio.table import BEGIN, event, left, tell, walk
+
+
+def picture(width: int = 900, height: int = 700, kind: str = "PNG") -> SimpleUploadedFile:
+    file = io.BytesIO()
+    Image.new("RGB", (width, height), (180, 60, 40)).save(file, kind)
+    return SimpleUploadedFile("card.png", file.getvalue(), "image/png")
+
+
+class RecordsTest(StudioTest):
+    def log(self, words: str = "") -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = self.client.get("/api/records", {"q": words} if words else {}).json()
+        return found
+
+    def made(self) -> dict[str, Any]:
+        """The build on kraft, made to its end."""
+        walk(self.client, self.tried, 10_000)
+        return self.log()[0]
+
+    def opened(self, pk: int) -> dict[str, Any]:
+        found: dict[str, Any] = self.client.get(f"/api/records/{pk}").json()
+        return found
+
+    def test_nothing_is_written_down_before_the_end_and_once_after_it(self) -> None:
+        steps = len(self.client.get(f"/api/colourings/{self.tried.pk}/table").json()["steps"])
+        walk(self.client, self.tried, steps - 1)
+        self.assertEqual(self.log(), [])
+        walk(self.client, self.tried, 10)
+        found = self.log()
+        self.assertEqual(len(found), 1)
+        tell(self.client, self.tried, event("note", BEGIN + 1e6, "n1", text="The lantern came out well."))
+        self.assertEqual(len(self.log()), 1)
+        opened = self.opened(found[0]["id"])
+        self.assertEqual([n["sentence"] for n in opened["notes"]], ["The lantern came out well."])
+        self.assertEqual(
+            len(opened["used"]), len([s for s in self.steps() if s["kind"] == "ink" and s["card"] == 1])
+        )
+        self.assertTrue(all(s["sentence"] for s in opened["steps"]))
+
+    def steps(self) -> list[dict[str, Any]]:
+        found: list[dict[str, Any]] = self.client.get(f"/api/colourings/{self.tried.pk}/table").json()[
+            "steps"
+        ]
+        return found
+
+    def test_it_is_what_was_done_whatever_changes_later(self) -> None:
+        table = walk(self.client, self.tried, 6)
+        inked = next(s for s in table["steps"] if s["kind"] == "ink" and s["done"])
+        tell(
+            self.client,
+            self.tried,
+            event("otherwise", BEGIN + 1e4, "o1", card=1, **{"pass": inked["pass_key"]}, coats=3),
+        )
+        while left(self.client.get(f"/api/colourings/{self.tried.pk}/table").json()):
+            walk(self.client, self.tried, 10_000)
+        (row,) = self.log()
+        before = self.opened(row["id"])
+        self.assertIn(3, [u["coats"] for u in before["used"]])
+        self.assertTrue(any("3 coats" in t["sentence"] for t in before["told"]))
+        shown = self.client.get(f"/api/records/{row['id']}/picture").content
+        # a pad renamed and measured anew, the build put away: the record stands
+        Ink.objects.filter(owner=self.ada).update(name="Another name")
+        edit(self.tried, self.tried.revision, "set_stock", {"stock": "black"}, "k")
+        self.client.delete(f"/api/builds/{self.tried.build_id}")
+        self.assertEqual(self.opened(row["id"]), before)
+        self.assertEqual(self.client.get(f"/api/records/{row['id']}/picture").content, shown)
+
+    def test_it_is_found_by_name_pad_stock_set_month_and_person(self) -> None:
+        row = self.made()
+        address = f"/api/records/{row['id']}"
+        told = self.client.patch(
+            address, {"person": "Odile at the lock", "note": "Post by Friday"}, format="json"
+        )
+        self.assertEqual(told.status_code, 200)
+        pad = self.opened(row["id"])["used"][0]["name"]
+        for words in ("kraft", pad.upper(), "odile", "koi", "november 2023", "friday", f"odile {pad}"):
+            self.assertEqual([r["id"] for r in self.log(words)], [row["id"]], words)
+        self.assertEqual(self.log("odile zebra"), [])
+        self.assertEqual(self.client.patch(address, {"name": " "}, format="json").status_code, 400)
+        self.client.delete(address)
+        self.assertEqual(self.log(), [])
+        self.client.post(f"{address}/back")
+        self.assertEqual(len(self.log()), 1)
+
+    def test_photographs_are_drawn_anew_and_refused_in_words(self) -> None:
+        row = self.made()
+        address = f"/api/records/{row['id']}/photographs"
+        kept = self.client.post(address, {"file": picture(3000, 2400)}, format="multipart")
+        self.assertEqual(kept.status_code, 201)
+        (number,) = kept.json()["photographs"]
+        shown = self.client.get(f"{address}/{number}")
+        with Image.open(io.BytesIO(shown.content)) as found:
+            self.assertEqual((found.format, max(found.size) <= 2000), ("JPEG", True))
+        wrong = self.client.post(
+            address, {"file": SimpleUploadedFile("x.png", b"no picture")}, format="multipart"
+        )
+        self.assertEqual((wrong.status_code, bool(wrong.json()["sentence"])), (400, True))
+        self.assertEqual(self.client.post(address, {}, format="multipart").status_code, 400)
+        self.assertEqual(self.client.delete(f"{address}/{number}").status_code, 204)
+        self.assertEqual(Photograph.objects.count(), 0)
+
+    def test_make_again_begins_with_the_card_as_it_was_made(self) -> None:
+        row = self.made()
+        builds = Build.objects.count()
+        again = self.client.post(f"/api/records/{row['id']}/again")
+        self.assertEqual((again.status_code, Build.objects.count()), (201, builds + 1))
+        made = Colouring.objects.get(pk=again.json()["colouring"])
+        state = self.client.get(f"/api/colourings/{made.pk}").json()
+        self.assertTrue(state["name"].endswith(", again"))
+        self.assertEqual(state["stock"], self.client.get(f"/api/colourings/{self.tried.pk}").json()["stock"])
+        self.assertEqual(self.client.get(f"/api/colourings/{made.pk}/table").json()["making"], 1)
+        self.tried.build.delete()
+        self.assertFalse(self.opened(row["id"])["again"])
+        self.assertEqual(self.client.post(f"/api/records/{row['id']}/again").status_code, 400)
+
+    def test_another_making_is_another_record_and_nobody_elses(self) -> None:
+        self.made()
+        walk(self.client, self.tried, 0, making=2)
+        walk(self.client, self.tried, 10_000, making=2)
+        self.assertEqual(len(self.log()), 2)
+        self.assertEqual(Record.objects.filter(owner=self.ada).count(), 2)

@@ -1,0 +1,35 @@
+/** The log in words: months, days, what was laid on which part. */
+import type { MadeCard, RecordSummary } from "../../api/client";
+
+/** Records by the month in which they were made, as they come. */
+export function byMonth(records: RecordSummary[]): [string, RecordSummary[]][] {
+  const found = new Map<string, RecordSummary[]>();
+  for (const record of records) {
+    const month = new Date(record.made).toLocaleDateString("en-GB", { month: "long", year: "numeric" });
+    found.set(month, [...(found.get(month) ?? []), record]);
+  }
+  return [...found];
+}
+
+export const day = (made: string): string =>
+  new Date(made).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
+
+export const clock = (at: number): string =>
+  new Date(at * 1000).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+export const cards = (count: number): string => (count === 1 ? "1 card" : `${count} cards`);
+
+/** What was laid, by element, in the order in which the elements were begun. */
+export function byElement(used: MadeCard["used"]): [string, MadeCard["used"]][] {
+  const found = new Map<string, MadeCard["used"]>();
+  for (const laid of used) found.set(laid.element, [...(found.get(laid.element) ?? []), laid]);
+  return [...found];
+}
+
+export const laidHow = (laid: MadeCard["used"][number]): string =>
+  [laid.coats === 1 ? "one coat" : `${laid.coats} coats`, laid.hand === "medium" ? "" : `${laid.hand} hand`]
+    .filter(Boolean)
+    .join(", ");
+
+export const recordPicture = (id: number): string => `/api/records/${id}/picture`;
+export const photograph = (id: number, number: number): string => `/api/records/${id}/photographs/${number}`;
