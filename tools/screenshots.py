@@ -46,13 +46,6 @@ def went_wrong(page: Page) -> None:
     page.get_by_text("there now").wait_for(timeout=60_000)
 
 
-def lantern(page: Page) -> None:
-    """Choose the lantern, all of it."""
-    box = page.locator("svg[aria-label^='Sheets']").bounding_box() or {}
-    page.mouse.click(box["x"] + 0.62 * box["width"], box["y"] + 0.24 * box["height"])
-    page.keyboard.press("a")
-
-
 def measure(kind: str, row: str = "") -> Callable[[Page], None]:
     def act(page: Page) -> None:
         page.get_by_role("button", name="Measure", exact=True).click()
@@ -62,6 +55,11 @@ def measure(kind: str, row: str = "") -> Callable[[Page], None]:
             page.get_by_role("list", name=row).get_by_role("button").first.click()
 
     return act
+
+
+def logged(page: Page) -> None:
+    page.get_by_role("link", name="Thank-you by lantern light").click()
+    page.get_by_role("heading", name="What was used on it").wait_for()
 
 
 def violet(page: Page) -> None:
@@ -131,7 +129,7 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("ink-opened", "/inks?ink=painted-rose", None, (1280, 800)),
     ("swatch-card", "/inks/swatch-cards?card=kraft", carded, (1280, 800)),
     ("recipes", "/inks/recipes", violet, (1280, 800)),
-    ("set-named", "/sets/{koi}", lantern, (1280, 800)),
+    ("log", "/log", logged, (1280, 800)),
     ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),
     ("bring-in-photographs", "/sets/bring-in", photographed, (1280, 800)),
     ("proposals", "/builds/{hedgehog}/strata?element=face", proposed, (1280, 800)),

@@ -99,7 +99,7 @@ function TopBar({ name, units }: { name: string; units: Units }) {
           Anastrata
         </Typography>
       </Box>
-      <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: 0.5 }}>
+      <Box component="nav" aria-label="Places" sx={{ display: "flex", gap: { xs: 0, sm: 0.5 } }}>
         {PLACES.map(({ to, label }) => (
           <Box
             key={to}
@@ -107,7 +107,7 @@ function TopBar({ name, units }: { name: string; units: Units }) {
             to={to}
             end={to === "/"}
             sx={{
-              px: 1.25,
+              px: { xs: 0.625, sm: 1.25 },
               py: 0.5,
               color: greys.ink,
               textDecoration: "none",

@@ -1,5 +1,6 @@
-/** The log: every card that was made at the table, month by month, found by any word that is in it. */
+/** The log: every card that was made at the table, year by year, found by any word that is in it. */
 import Box from "@mui/material/Box";
+import ButtonBase from "@mui/material/ButtonBase";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
@@ -10,7 +11,7 @@ import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
-import { byMonth, cards, day, photograph, recordPicture } from "./words";
+import { byYear, cards, day, MONTHS, months, photograph, recordPicture } from "./words";
 
 export function Component() {
   const [words, setWords] = useState("");
@@ -47,11 +48,10 @@ export function Component() {
             : "Nothing yet. A card that is brought to its end at the table is written down here: what was laid, when, and what came out otherwise than planned."}
         </Typography>
       )}
-      {byMonth(log.data).map(([month, made]) => (
-        <Box component="section" key={month} aria-label={month} sx={{ mb: 3 }}>
-          <Typography variant="h2" sx={{ mb: 1, pb: 0.5, borderBottom: `1px solid ${greys.line}` }}>
-            {month}
-          </Typography>
+      {byYear(log.data).map(([year, made]) => (
+        <Box component="section" key={year} aria-label={String(year)} sx={{ mb: 3 }}>
+          <Typography variant="h2">{year}</Typography>
+          <Year year={year} made={made} onFind={setWords} />
           <Box
             component="ul"
             sx={{ display: "grid", gap: 2, gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))" }}
@@ -64,6 +64,50 @@ export function Component() {
           </Box>
         </Box>
       ))}
+    </Box>
+  );
+}
+
+/** The months of a year, each as high as cards were made in it; pressed, it is looked for. */
+function Year({
+  year,
+  made,
+  onFind,
+}: {
+  year: number;
+  made: RecordSummary[];
+  onFind: (words: string) => void;
+}) {
+  const counts = months(made);
+  const most = Math.max(1, ...counts);
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: "repeat(12, 1fr)",
+        gap: 0.5,
+        alignItems: "end",
+        mb: 1.5,
+        mt: 0.5,
+      }}
+    >
+      {MONTHS.map((month, n) => {
+        const count = counts[n] ?? 0;
+        return (
+          <ButtonBase
+            key={month}
+            disabled={!count}
+            onClick={() => onFind(`${month.toLowerCase()} ${year}`)}
+            aria-label={`${month.slice(0, 3)} ${year}: ${cards(count)}`}
+            sx={{ display: "block", font: "inherit", textAlign: "left" }}
+          >
+            <Box sx={{ height: 4 + (28 * count) / most, bgcolor: count ? greys.ink : greys.line }} />
+            <Typography variant="caption" sx={{ color: count ? greys.ink : greys.quiet }}>
+              {month.slice(0, 3)}
+            </Typography>
+          </ButtonBase>
+        );
+      })}
     </Box>
   );
 }

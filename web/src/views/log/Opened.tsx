@@ -118,15 +118,12 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
 
 function Used({ made }: { made: MadeCard }) {
   return (
-    <Box
-      component="ul"
-      sx={{ display: "grid", gap: 1, gridTemplateColumns: "repeat(auto-fill, minmax(230px, 1fr))" }}
-    >
+    <Box component="ul" sx={{ columnWidth: 230, columnGap: 1 }}>
       {byElement(made.used).map(([element, laid]) => (
         <Box
           component="li"
           key={element}
-          sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, p: 1 }}
+          sx={{ bgcolor: greys.sheet, border: `1px solid ${greys.line}`, p: 1, mb: 1, breakInside: "avoid" }}
         >
           <Typography sx={{ fontWeight: 640 }}>{element}</Typography>
           {laid.map((ink, n) => (

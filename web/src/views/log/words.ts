@@ -1,14 +1,28 @@
-/** The log in words: months, days, what was laid on which part. */
+/** The log in words: years, months, days, what was laid on which part. */
 import type { MadeCard, RecordSummary } from "../../api/client";
 
-/** Records by the month in which they were made, as they come. */
-export function byMonth(records: RecordSummary[]): [string, RecordSummary[]][] {
-  const found = new Map<string, RecordSummary[]>();
+/** Records by the year in which they were made, as they come. */
+export function byYear(records: RecordSummary[]): [number, RecordSummary[]][] {
+  const found = new Map<number, RecordSummary[]>();
   for (const record of records) {
-    const month = new Date(record.made).toLocaleDateString("en-GB", { month: "long", year: "numeric" });
-    found.set(month, [...(found.get(month) ?? []), record]);
+    const year = new Date(record.made).getFullYear();
+    found.set(year, [...(found.get(year) ?? []), record]);
   }
   return [...found];
+}
+
+export const MONTHS = Array.from({ length: 12 }, (_, n) =>
+  new Date(2024, n, 1).toLocaleDateString("en-GB", { month: "long" }),
+);
+
+/** How many were made in each month of a year. */
+export function months(records: RecordSummary[]): number[] {
+  const counts = MONTHS.map(() => 0);
+  for (const record of records) {
+    const month = new Date(record.made).getMonth();
+    counts[month] = (counts[month] ?? 0) + 1;
+  }
+  return counts;
 }
 
 export const day = (made: string): string =>
