@@ -27,7 +27,7 @@ sys.path.insert(0, str(ROOT))
 
 import numpy as np  # noqa: E402
 
-from tools import bench_colours, bench_drawer, bench_order  # noqa: E402
+from tools import bench_colours, bench_drawer, bench_finish, bench_order  # noqa: E402
 
 PORT = 8123
 
@@ -333,6 +333,7 @@ if __name__ == "__main__":
     sets()
     recipes()
     bench_order.order()
+    bench_finish.figures()
     bench_drawer.swatch_cards()
     bench_drawer.tables()
     bench_colours.proposals()

@@ -13,6 +13,7 @@ from rest_framework.views import APIView
 
 from strata.formats.drawer import Drawer, write_drawer
 from strata.formats.pdf.drawer_chart import drawer_chart_pdf
+from strata.formats.pdf.pad_labels import pad_labels_pdf
 from strata.formats.tables.cgats import write_cgats
 from strata.formats.tables.csv_file import write_csv
 from strata.formats.tables.gpl import write_gpl
@@ -52,12 +53,18 @@ def _chart(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes
     return drawer_chart_pdf(inks, stock, request.query_params.get("paper", "A4"))
 
 
+def _labels(request: Request, own: House, inks: list[Ink], stock: Stock) -> bytes:
+    del own
+    return pad_labels_pdf(inks, stock, request.query_params.get("paper", "A4"))
+
+
 WRITERS: dict[str, tuple[Writer, str, str]] = {
     "drawer.json": (_json, "application/json", "attachment"),
     "drawer.csv": (_csv, "text/csv; charset=utf-8", "attachment"),
     "drawer.txt": (_cgats, "text/plain; charset=utf-8", "attachment"),
     "drawer.gpl": (_gpl, "text/plain; charset=utf-8", "attachment"),
     "chart.pdf": (_chart, "application/pdf", "inline"),
+    "labels.pdf": (_labels, "application/pdf", "inline"),
 }
 
 
@@ -69,12 +76,12 @@ class DrawerOutView(APIView):
             STOCK,
             OpenApiParameter("file", str, OpenApiParameter.PATH, enum=list(WRITERS)),
             OpenApiParameter("decimal", str, enum=["point", "comma"], description="of a CSV"),
-            OpenApiParameter("paper", str, enum=["A4", "letter"], description="of the chart"),
+            OpenApiParameter("paper", str, enum=["A4", "letter"], description="of the chart and the labels"),
         ],
         responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
     )
     def get(self, request: Request, file: str) -> HttpResponse:
-        """All pads in the drawer: JSON, CSV, CGATS text, palette, or a chart on the card asked for."""
+        """All pads in the drawer: JSON, CSV, CGATS text, palette, a chart on the card asked for, or labels."""
         if file not in WRITERS:
             raise Http404
         write, kind, how = WRITERS[file]

@@ -11,6 +11,7 @@ import pypdfium2
 from PIL import Image
 
 from strata.errors import BadValue
+from strata.formats.pdf.pad_labels import pad_labels_pdf
 from strata.formats.pdf.page import unprintable
 from strata.formats.pdf.plan_pages import (
     CutLine,
@@ -21,6 +22,7 @@ from strata.formats.pdf.plan_pages import (
     VisitLines,
     plan_pdf,
 )
+from tests import world
 
 
 def jpeg(colour: tuple[int, int, int]) -> bytes:
@@ -66,6 +68,20 @@ def pages(**values: Any) -> PlanPages:
 
 def texts(data: bytes) -> list[str]:
     return [page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(data)]
+
+
+class LabelsTest(unittest.TestCase):
+    def test_every_pad_has_a_label_with_its_place(self) -> None:
+        inks, stock = world.drawer().inks, world.stocks()["Kraft"]
+        data = pad_labels_pdf(inks, stock, "letter")
+        said = " ".join(" ".join(texts(data)).split())
+        for ink in inks:
+            self.assertIn(ink.name, said)
+            self.assertIn(ink.place, said)
+        self.assertEqual(data, pad_labels_pdf(inks, stock, "letter"))
+        self.assertIn("no pad", " ".join(texts(pad_labels_pdf((), stock))))
+        with self.assertRaises(BadValue):
+            pad_labels_pdf(inks, stock, "A0")
 
 
 def pictures(data: bytes) -> int:

@@ -173,5 +173,6 @@ class BringInTest(StudioTest):
     def test_the_chart_and_what_is_not_there(self) -> None:
         self.as_(self.ada)
         self.assertTrue(self.out("chart.pdf?paper=letter&stock=kraft").startswith(b"%PDF"))
+        self.assertTrue(self.out("labels.pdf?paper=letter").startswith(b"%PDF"))
         self.refused(self.client.get("/api/drawer/out/chart.pdf?paper=A0"))
         self.refused(self.client.get("/api/drawer/out/drawer.exe"), 404)

@@ -109,6 +109,10 @@ class Page:
             stroke=int(line is not None), fill=int(fill is not None),
         )  # fmt: skip
 
+    def wide(self, words: str, points: float, bold: bool = False) -> float:
+        """mm that words take on one line."""
+        return float(self.canvas.stringWidth(words, BOLD if bold else PLAIN, points)) / PT_A_MM
+
     def paragraph(
         self,
         x: float,

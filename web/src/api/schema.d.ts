@@ -613,7 +613,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** @description All pads in the drawer: JSON, CSV, CGATS text, palette, or a chart on the card asked for. */
+        /** @description All pads in the drawer: JSON, CSV, CGATS text, palette, a chart on the card asked for, or labels. */
         get: operations["drawer_out_retrieve"];
         put?: never;
         post?: never;
@@ -8846,14 +8846,14 @@ export interface operations {
             query?: {
                 /** @description of a CSV */
                 decimal?: "comma" | "point";
-                /** @description of the chart */
+                /** @description of the chart and the labels */
                 paper?: "A4" | "letter";
                 /** @description key of the stock the dabs are shown on */
                 stock?: string;
             };
             header?: never;
             path: {
-                file: "chart.pdf" | "drawer.csv" | "drawer.gpl" | "drawer.json" | "drawer.txt";
+                file: "chart.pdf" | "drawer.csv" | "drawer.gpl" | "drawer.json" | "drawer.txt" | "labels.pdf";
             };
             cookie?: never;
         };

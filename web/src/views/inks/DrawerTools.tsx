@@ -62,6 +62,12 @@ export function DrawerTools({ stock, onAdd }: { stock: string | undefined; onAdd
         <MenuItem component="a" href={on("chart.pdf?paper=letter")} target="_blank" rel="noreferrer">
           Chart to print, letter (PDF)
         </MenuItem>
+        <MenuItem component="a" href={on("labels.pdf?paper=A4")} target="_blank" rel="noreferrer">
+          Labels for the pads, A4 (PDF)
+        </MenuItem>
+        <MenuItem component="a" href={on("labels.pdf?paper=letter")} target="_blank" rel="noreferrer">
+          Labels for the pads, letter (PDF)
+        </MenuItem>
       </Menu>
       <Button variant="contained" onClick={onAdd}>
         Add an ink

@@ -140,7 +140,14 @@ export function Sizes({ found, stocks, units, onChange }: Props) {
           </Row>
           {finish.mats.map((mat, n) => (
             // mats have no name but their place
-            <Row key={n} label={finish.mats.length > 1 ? `Mat ${n + 1}, from the outside` : "Mat"}>
+            <Row
+              key={n}
+              label={finish.mats.length > 1 ? `Mat ${n + 1}, from the outside` : "Mat"}
+              off={{
+                label: `Without mat ${n + 1}`,
+                press: () => set({ mats: finish.mats.filter((_, k) => k !== n) }),
+              }}
+            >
               <Select
                 label="Card of the mat"
                 value={mat.stock}
@@ -173,13 +180,6 @@ export function Sizes({ found, stocks, units, onChange }: Props) {
                 }
               >
                 {mat.rim ? "Keep it whole" : "Cut out its middle"}
-              </Button>
-              <Button
-                variant="text"
-                aria-label={`Without mat ${n + 1}`}
-                onClick={() => set({ mats: finish.mats.filter((_, k) => k !== n) })}
-              >
-                Without
               </Button>
             </Row>
           ))}
@@ -233,7 +233,14 @@ function Strips({ finish, named, units, onChange }: StripsProps) {
           set(swapped(finish.strips, n, { ...strip, ...values }));
         return (
           // strips have no name but their place
-          <Row key={n} label="Strip for words">
+          <Row
+            key={n}
+            label="Strip for words"
+            off={{
+              label: `Without strip ${n + 1}`,
+              press: () => set(finish.strips.filter((_, k) => k !== n)),
+            }}
+          >
             <LengthField
               label="Long"
               mm={strip.width}
@@ -272,13 +279,6 @@ function Strips({ finish, named, units, onChange }: StripsProps) {
               minWidth={90}
               onChoose={(foam) => now({ foam })}
             />
-            <Button
-              variant="text"
-              aria-label={`Without strip ${n + 1}`}
-              onClick={() => set(finish.strips.filter((_, k) => k !== n))}
-            >
-              Without
-            </Button>
           </Row>
         );
       })}
@@ -309,13 +309,27 @@ function Strips({ finish, named, units, onChange }: StripsProps) {
   );
 }
 
-function Row({ label, children }: { label?: string; children: ReactNode }) {
+interface RowProps {
+  label?: string;
+  /** How it is taken off, for what can be. */
+  off?: { label: string; press: () => void };
+  children: ReactNode;
+}
+
+function Row({ label, off, children }: RowProps) {
   return (
     <Box {...(label ? { role: "group", "aria-label": label } : {})}>
       {label && (
-        <Typography variant="caption" component="p" sx={{ mb: 0.5, fontWeight: 600 }}>
-          {label}
-        </Typography>
+        <Box sx={{ display: "flex", alignItems: "center", mb: 0.5 }}>
+          <Typography variant="caption" component="p" sx={{ fontWeight: 600, flex: 1 }}>
+            {label}
+          </Typography>
+          {off && (
+            <Button variant="text" aria-label={off.label} onClick={off.press} sx={{ py: 0, minHeight: 28 }}>
+              Without
+            </Button>
+          )}
+        </Box>
       )}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>{children}</Box>
     </Box>
