@@ -12,14 +12,15 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from itertools import product
 
 import numpy as np
 
-GRIDS = (254, 200)
-# units of 1/80 mm: an eighth of an inch and 2.5 mm, so that most sizes lose nothing
-FINE = (127, 80)
-# a sixteenth of an inch and a millimetre, where one worth is tried only
-MOST_CELLS = 300
+from strata.finish.knapsack import fill
+
+GRIDS = (127, 80)
+# units of 1/80 mm: a sixteenth of an inch and a millimetre, so that most sizes lose nothing
+MOST_CELLS = 420
 Wanted = tuple[int, int, int, bool]
 # width, height, how many, whether it may be turned
 ROUNDED = 1e-9
@@ -31,9 +32,7 @@ def fewest(wanted: Sequence[Wanted], sheet: tuple[int, int], more: Sequence[Sequ
         return 0
     total = sum(w * h * n for w, h, n, _ in wanted)
     best = math.ceil(total / (sheet[0] * sheet[1]) - ROUNDED)
-    tried = [(grid, worth) for grid in GRIDS for worth in _worths(wanted)]
-    tried += [(grid, list(worth)) for grid in FINE for worth in more]
-    for usual, worth in tried:
+    for usual, worth in product(GRIDS, (*_worths(wanted), *more)):
         grid = max(usual, math.ceil(max(sheet) / MOST_CELLS))
         # what is smaller than the grid counts for nothing: the floor stays one
         own = [v if min(w, h) >= grid else 0.0 for v, (w, h, _, _) in zip(worth, wanted, strict=True)]
@@ -61,14 +60,18 @@ def most_worth(wanted: Sequence[Wanted], worth: Sequence[float], sheet: tuple[in
         for a, b in {(w // grid, h // grid), *([(h // grid, w // grid)] if turns else [])}:
             if value > 0 and a <= across and b <= down:
                 found[a:, b:] = np.maximum(found[a:, b:], value)
+    steps: list[int] = []
     for x in range(1, across + 1):
-        if x > 1:
-            half = x // 2
-            cut = found[1 : half + 1] + found[x - 1 : x - half - 1 : -1]
-            found[x] = np.maximum(found[x], cut.max(axis=0))
-        row = found[x]
-        for y in range(2, down + 1):
-            half = y // 2
-            best = (row[1 : half + 1] + row[y - 1 : y - half - 1 : -1]).max()
-            row[y] = max(row[y], best)
+        row = np.maximum(found[x], found[x - 1])
+        # cut down where one part holds more than any narrower one; the other part is the wider one
+        for cut in steps:
+            if 2 * cut > x:
+                break
+            np.maximum(row, found[cut] + found[x - cut], out=row)
+        if not np.array_equal(row, found[x - 1]):
+            # cut across: strips one above the other, each as high as what it holds needs it
+            rises = np.nonzero(np.diff(row) > 0)[0] + 1
+            fill(row, [(int(y), float(row[y])) for y in rises])
+            steps.append(x)
+        found[x] = row
     return float(found[across, down])

@@ -15,13 +15,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 from scipy.optimize import LinearConstraint, linprog, milp
 
-ROUNDS = 14
-MOST_CELLS = 1200
-COARSE = 20
-# units: a quarter of a millimetre, where sizes have no larger measure in common
+from strata.finish.knapsack import Line, fill
+
+ROUNDS = 24
+MOST_CELLS = 3600
+COARSE = 8
+# units: a tenth of a millimetre, where sizes have no larger measure in common
 MOST_PATTERNS = 900
 MOST_CHOICES, MOST_NODES = 250, 400
 ENOUGH = 1e-6
@@ -29,7 +30,6 @@ ENOUGH = 1e-6
 Spot = tuple[int, int, int, bool]
 # which piece, its left upper corner (units), whether it is turned
 Wanted = tuple[int, int, int, bool]
-Line = NDArray[np.float64]
 
 
 @dataclass(frozen=True)
@@ -110,7 +110,9 @@ def _best(
     """The sheet that is worth most, its first cuts ``across`` it or down."""
     way = _Way.of(wanted, worth, sheet, across)
     width, height = way.sheet
-    columns = {w: _filled([p for p in way.pieces if p.width <= w], "height", height) for w in way.widths}
+    columns = {
+        w: _line([(p.height, p.worth) for p in way.pieces if p.width <= w], height) for w in way.widths
+    }
     strips: list[tuple[int, float, Line]] = []
     for h in way.heights:
         row = _line([(w, columns[w][h]) for w in way.widths], width)
@@ -180,28 +182,14 @@ class _Way:
         return piece.i, a * self.cell, b * self.cell, piece.turned
 
 
-def _filled(pieces: Sequence[_Piece], _: str, length: int) -> Line:
-    return _line([(p.height, p.worth) for p in pieces], length)
-
-
 def _line(items: Sequence[tuple[int, float]], length: int) -> Line:
-    """The most worth on every length up to one, of items as often as they fit (the unbounded knapsack)."""
+    """The most worth on every length up to one, of items as often as they fit."""
     best: dict[int, float] = {}
     for size, value in items:
         if value > 0:
             best[size] = max(best.get(size, 0.0), value)
     found = np.zeros(length + 1)
-    order = sorted(best.items(), key=lambda item: -item[1] / item[0])
-    changed = True
-    while changed:
-        changed = False
-        for size, value in order:
-            if size > length:
-                continue
-            more = found[:-size] + value
-            if (more > found[size:] + ENOUGH).any():
-                found[size:] = np.maximum(found[size:], more)
-                changed = True
+    fill(found, sorted(best.items()))
     return np.maximum.accumulate(found)
 
 
