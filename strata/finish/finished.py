@@ -12,10 +12,10 @@ from strata.finish.cuts import CutUp, cut_up
 from strata.finish.lay import Laid, Size, laid
 from strata.finish.lengths import SIXTEENTH, mm, units
 from strata.finish.pieces import Piece, Pieces, pieces_of
-from strata.finish.stock_sheets import SHEETS, Sold, envelope_for
+from strata.finish.stock_sheets import SHEETS, envelope_for
 from strata.finish.thickness import Part, thickness_of, weight_of
 from strata.measuring.trim import Trim, trim
-from strata.panel.size import FORMATS
+from strata.panel.size import FORMATS, Format
 from strata.plan.finish import LEAST_CARD, MOST_CARD, Finish
 from strata.plan.scene import Scene
 
@@ -32,7 +32,7 @@ class FromStock:
     """What is cut from one stock: its sheet, the pieces laid on it, the cuts; or why it cannot be."""
 
     stock: str
-    sheet: Sold
+    sheet: Format
     grain: str
     laid: Laid | None
     cut_up: tuple[CutUp, ...]
@@ -137,7 +137,7 @@ class Finished:
         return sum(p.amount for p in self.thickness)
 
     @cached_property
-    def envelope(self) -> Sold | None:
+    def envelope(self) -> Format | None:
         """The smallest usual envelope that it goes into."""
         return envelope_for(self.finish.width, self.finish.height, self.thick)
 

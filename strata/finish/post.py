@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from strata.errors import BadValue, finite
-from strata.finish.stock_sheets import Sold
+from strata.panel.size import Format
 
 MOST_CLASSES = 20
 
@@ -30,7 +30,7 @@ class PostalClass:
         for field, most in (("thick", 500), ("weight", 30_000), ("long", 2000), ("wide", 2000)):
             finite(getattr(self, field), field, 0.1, most)
 
-    def against(self, thick: float, weight: float, envelope: Sold | None) -> Iterator[str]:
+    def against(self, thick: float, weight: float, envelope: Format | None) -> Iterator[str]:
         """Why a card does not go at this rate; nothing where it does."""
         if thick > self.thick + 1e-9:
             yield f"{thick:.1f} mm thick, {self.thick:g} at the most"
@@ -43,7 +43,7 @@ class PostalClass:
 
 
 def cheapest(
-    classes: Sequence[PostalClass], thick: float, weight: float, envelope: Sold | None
+    classes: Sequence[PostalClass], thick: float, weight: float, envelope: Format | None
 ) -> PostalClass | None:
     """The first rate, in the maker's own order, at which the card goes."""
     return next((c for c in classes if not any(c.against(thick, weight, envelope))), None)

@@ -9,7 +9,7 @@ from shapely import Point
 from shapely.geometry.base import BaseGeometry
 
 from strata.finish.pieces import Piece
-from strata.finish.stock_sheets import Sold
+from strata.panel.size import Format
 from strata.plan.scene import Scene
 
 FOLDED = 2
@@ -77,7 +77,7 @@ def thickness_of(scene: Scene) -> list[Part]:
     return [*layers_under(scene), *([highest] if highest is not None and highest.amount else [])]
 
 
-def weight_of(scene: Scene, pieces: Iterable[Piece], envelope: Sold | None) -> list[Part]:
+def weight_of(scene: Scene, pieces: Iterable[Piece], envelope: Format | None) -> list[Part]:
     """g of every piece, of foam, paste and the envelope; gems and thread are not known."""
     pieces = list(pieces)
     found = [Part(p.name, p.area * scene.stocks[p.stock].weight_gsm / 1e6) for p in pieces]

@@ -11,8 +11,8 @@ from strata.finish.lay import SheetUsed
 from strata.finish.lengths import mm
 from strata.finish.pieces import Piece
 from strata.finish.post import PostalClass, cheapest
-from strata.finish.stock_sheets import Sold
 from strata.finish.thickness import Part
+from strata.panel.size import Format
 from strata.plan.finish import write_finish
 
 
@@ -62,7 +62,7 @@ def _parts(parts: Sequence[Part]) -> dict[str, Any]:
     }
 
 
-def _sold(size: Sold) -> dict[str, Any]:
+def _sold(size: Format) -> dict[str, Any]:
     return {
         "key": size.key,
         "label": size.label,

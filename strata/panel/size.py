@@ -29,7 +29,7 @@ class PanelSize:
 
 @dataclass(frozen=True)
 class Format:
-    """A folded card, mm upright, and in which units people know it."""
+    """A size that cards, sheets of stock or envelopes come in: mm upright, and in which units people know it."""
 
     key: str
     label: str
@@ -38,19 +38,20 @@ class Format:
     units: str
 
 
-def _inches(key: str, label: str, width: float, height: float) -> Format:
+def in_inches(key: str, label: str, width: float, height: float) -> Format:
+    """A format that is known by its inches."""
     return Format(key, label, width * MM_PER_INCH, height * MM_PER_INCH, "in")
 
 
 FORMATS: dict[str, Format] = {
     f.key: f
     for f in (
-        _inches("a2", "A2 card, 4 1/4 x 5 1/2 in", 4.25, 5.5),
-        _inches("5x7", "5 x 7 in", 5, 7),
-        _inches("slimline", "Slimline, 3 1/2 x 8 1/2 in", 3.5, 8.5),
-        _inches("mini-slimline", "Mini slimline, 3 1/2 x 6 in", 3.5, 6),
-        _inches("square-5", "Square, 5 1/4 in", 5.25, 5.25),
-        _inches("square-6", "Square, 6 in", 6, 6),
+        in_inches("a2", "A2 card, 4 1/4 x 5 1/2 in", 4.25, 5.5),
+        in_inches("5x7", "5 x 7 in", 5, 7),
+        in_inches("slimline", "Slimline, 3 1/2 x 8 1/2 in", 3.5, 8.5),
+        in_inches("mini-slimline", "Mini slimline, 3 1/2 x 6 in", 3.5, 6),
+        in_inches("square-5", "Square, 5 1/4 in", 5.25, 5.25),
+        in_inches("square-6", "Square, 6 in", 6, 6),
         Format("a6", "A6, 105 x 148 mm", 105, 148, "mm"),
         Format("dl", "DL, 99 x 210 mm", 99, 210, "mm"),
         Format("square-135", "Square, 135 mm", 135, 135, "mm"),

@@ -13,7 +13,7 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.finish.post import MOST_CLASSES, PostalClass
-from strata.finish.stock_sheets import SHEETS, Sold
+from strata.finish.stock_sheets import SHEETS
 from strata.formats.pdf.plan_pages import PARTS, TYPES, plan_pdf
 from strata.panel.size import FORMATS, Format
 from strata.swatchcard import PAPERS
@@ -34,7 +34,7 @@ def _choices() -> dict[str, Any]:
     }
 
 
-def _size_json(size: Format | Sold) -> dict[str, Any]:
+def _size_json(size: Format) -> dict[str, Any]:
     return {
         "key": size.key,
         "label": size.label,
