@@ -217,6 +217,18 @@ class PanelCutSerializer(serializers.Serializer[Any]):
     height = serializers.FloatField()
 
 
+class SupplySerializer(serializers.Serializer[Any]):
+    """Something that a build takes."""
+
+    kind = serializers.ChoiceField(choices=("pad", "stock", "foam", "envelope"))
+    name = serializers.CharField()
+    amount = serializers.CharField()
+    place = serializers.CharField(allow_blank=True)
+    wanting = serializers.CharField(
+        allow_blank=True, help_text="why it must be got first; empty where it is there"
+    )
+
+
 class FinishSerializer(serializers.Serializer[Any]):
     """A finished card."""
 
@@ -232,6 +244,7 @@ class FinishSerializer(serializers.Serializer[Any]):
     envelope = SoldSerializer(allow_null=True)
     rates = RateAgainstSerializer(many=True)
     sample_rates = serializers.BooleanField()
+    supplies = SupplySerializer(many=True)
     assembly = TaskSerializer(many=True)
     problems = serializers.ListField(child=serializers.CharField())
     formats = SoldSerializer(many=True)

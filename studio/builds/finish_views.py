@@ -21,7 +21,7 @@ from studio.accounts.models import units_of
 from studio.asked import asked, maker
 from studio.builds.finding import my_colouring
 from studio.builds.finish_serializers import FinishSerializer, RatesSerializer
-from studio.builds.finishing import finish_json, rates_of
+from studio.builds.finishing import finish_json, rates_of, supplies_csv
 from studio.builds.models import PostalRate
 from studio.builds.printing import plan_pages
 from studio.errors import refusals
@@ -83,6 +83,18 @@ class PlanPdfView(APIView):
         )
         answer = HttpResponse(data, content_type="application/pdf")
         answer["Content-Disposition"] = f'inline; filename="plan-{row.pk}.pdf"'
+        return answer
+
+
+class SuppliesView(APIView):
+    """What a build takes, as a list to carry along."""
+
+    @extend_schema(responses={(200, "text/csv"): OpenApiTypes.BINARY, **refusals(404)})
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """Pads with their places, stock by the sheet, foam, envelopes; CSV."""
+        row = my_colouring(request, pk)
+        answer = HttpResponse(supplies_csv(row), content_type="text/csv; charset=utf-8")
+        answer["Content-Disposition"] = f'attachment; filename="supplies-{row.pk}.csv"'
         return answer
 
 

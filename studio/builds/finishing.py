@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
+import csv
 import hashlib
+import io
 import json
+from dataclasses import asdict
 from typing import Any
 
 from strata.finish import Finished
 from strata.finish.post import PostalClass
+from strata.finish.supplies import Supply, supplies_of
 from strata.finish.told import told
+from strata.formats.tables.words import guarded_cell
 from strata.kept import Kept
 from studio.builds.looking import outlook, stored
 from studio.builds.models import Colouring, PostalRate
+from studio.builds.state import missing_json
+from studio.inks.services import house
 
 SAMPLE = (
     PostalClass("Sample rate: letter", 5, 100, 245, 165, "1.00"),
@@ -42,4 +49,21 @@ def finished(colouring: Colouring) -> Finished:
 def finish_json(colouring: Colouring) -> dict[str, Any]:
     """Everything that the Finish screen shows, but for what can be chosen."""
     rates, sample = rates_of(colouring.build.owner)
-    return {**told(finished(colouring), rates), "sample_rates": sample}
+    takes = [asdict(s) for s in supplies(colouring)]
+    return {**told(finished(colouring), rates), "sample_rates": sample, "supplies": takes}
+
+
+def supplies(colouring: Colouring) -> list[Supply]:
+    """What a colouring takes for all its cards, what is wanting first."""
+    missing = {m["ink"]: m["why"] for m in missing_json(colouring)}
+    return supplies_of(finished(colouring), house(colouring.build.owner).at_hand, missing)
+
+
+def supplies_csv(colouring: Colouring) -> bytes:
+    """The same as CSV (RFC 4180) with a mark that tells spreadsheets it is UTF-8."""
+    file = io.StringIO(newline="")
+    rows = csv.writer(file)
+    rows.writerow(["kind", "name", "amount", "place", "wanting"])
+    for s in supplies(colouring):
+        rows.writerow([guarded_cell(v) for v in (s.kind, s.name, s.amount, s.place, s.wanting)])
+    return file.getvalue().encode("utf-8-sig")

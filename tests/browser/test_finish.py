@@ -70,6 +70,15 @@ class FinishTest(BrowserTest):
         page.reload()
         expect(strip).to_have_attribute("aria-valuetext", now)
 
+    def test_what_is_wanting_is_said_first(self) -> None:
+        page = self.finish("good")
+        expect(page.get_by_role("list", name="To be got first")).to_contain_text(
+            "Under the Bridge has run dry"
+        )
+        with page.expect_download() as got:
+            page.get_by_role("link", name="The list as a file (CSV)").click()
+        self.assertIn("Under the Bridge", got.value.path().read_text(encoding="utf-8-sig"))
+
     def test_rates_of_ones_own(self) -> None:
         page = self.finish()
         expect(page.get_by_text("These rates are invented")).to_be_visible()

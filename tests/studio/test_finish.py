@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import csv
+import io
 from typing import Any
 
 from pypdfium2 import PdfDocument
@@ -94,6 +96,15 @@ class FinishTest(StudioTest):
         self.assertEqual(found["problems"], [])
         self.assertEqual(len([p for p in found["pieces"] if p["key"].startswith("mat")]), 2)
         self.assertEqual(found["shows"]["left"], found["shows"]["below"])
+
+    def test_supplies_say_what_is_wanting_first(self) -> None:
+        found = self.finish(self.good)["supplies"]
+        self.assertEqual((found[0]["name"], found[0]["wanting"]), ("Under the Bridge", "has run dry"))
+        pads = {s["name"] for s in found if s["kind"] == "pad"}
+        self.assertEqual(len(pads), len({p["ink"] for p in self.good.changes.get(number=0).plan["passes"]}))
+        self.assertIn("x letter", next(s["amount"] for s in found if s["kind"] == "stock"))
+        text = self.client.get(f"/api/colourings/{self.good.pk}/supplies.csv").content.decode("utf-8-sig")
+        self.assertEqual(len(list(csv.reader(io.StringIO(text)))), 1 + len(found))
 
     def test_the_plan_prints_in_the_makers_units_and_says_all_steps(self) -> None:
         address = f"/api/colourings/{self.good.pk}/plan.pdf"

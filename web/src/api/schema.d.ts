@@ -486,6 +486,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/supplies.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Pads with their places, stock by the sheet, foam, envelopes; CSV. */
+        get: operations["colourings_supplies.csv_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/table": {
         parameters: {
             query?: never;
@@ -2128,6 +2145,7 @@ export interface components {
             envelope: components["schemas"]["Sold"] | null;
             rates: components["schemas"]["RateAgainst"][];
             sample_rates: boolean;
+            supplies: components["schemas"]["Supply"][];
             assembly: components["schemas"]["Task"][];
             problems: string[];
             formats: components["schemas"]["Sold"][];
@@ -4042,6 +4060,23 @@ export interface components {
             total: number;
             parts: components["schemas"]["Amount"][];
         };
+        /** @description Something that a build takes. */
+        Supply: {
+            kind: components["schemas"]["SupplyKindEnum"];
+            name: string;
+            amount: string;
+            place: string;
+            /** @description why it must be got first; empty where it is there */
+            wanting: string;
+        };
+        /**
+         * @description * `pad` - pad
+         *     * `stock` - stock
+         *     * `foam` - foam
+         *     * `envelope` - envelope
+         * @enum {string}
+         */
+        SupplyKindEnum: "pad" | "stock" | "foam" | "envelope";
         /** @description A piece of card as it lies. */
         Surface: {
             key: string;
@@ -7924,6 +7959,90 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StandIn"][];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    "colourings_supplies.csv_retrieve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description It could not be read, or a value is not possible. */

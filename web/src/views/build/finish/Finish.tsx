@@ -20,6 +20,7 @@ import { FromStock } from "./FromStock";
 import { OnPaper } from "./OnPaper";
 import { Post } from "./Post";
 import { Sizes } from "./Sizes";
+import { Supplies } from "./Supplies";
 import { exact, exactSize } from "./words";
 
 export function Component() {
@@ -85,6 +86,9 @@ export function Component() {
         </Part>
         <Part title="From the stock">
           <FromStock found={found} stocks={stocks} units={units} onChange={decide} />
+        </Part>
+        <Part title="What it takes">
+          <Supplies found={found} />
         </Part>
         <Part title="To the post">
           <Post found={found} />
