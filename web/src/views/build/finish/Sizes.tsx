@@ -1,13 +1,13 @@
 /** What the card is made of: its format and fold, mats, foam, stiffener, strips for words. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
-import type { ReactNode } from "react";
 import type { Finish, FinishValues, Stock } from "../../../api/client";
 import { LengthField } from "../../../parts/LengthField";
 import type { Units } from "../../../parts/lengths";
 import { Select } from "../../../parts/Select";
-import { aloneOf, formatOf, inFormat, withMat } from "./words";
+import { Row } from "./Row";
+import { FOAMS, Strips } from "./Strips";
+import { aloneOf, formatOf, inFormat, swapped, withMat } from "./words";
 
 interface Props {
   found: Finish;
@@ -29,14 +29,7 @@ const LAYERS = [
   ["no", "a panel on a base"],
   ["yes", "one layer: the panel is folded"],
 ] as const;
-const FOAMS = [
-  [0, "none"],
-  [1, "1 mm"],
-  [2, "2 mm"],
-  [3, "3 mm"],
-] as const;
 const MOST_MATS = 4;
-const MOST_STRIPS = 6;
 const EIGHTH = 3.175;
 
 export function Sizes({ found, stocks, units, onChange }: Props) {
@@ -210,128 +203,6 @@ export function Sizes({ found, stocks, units, onChange }: Props) {
         </>
       )}
       <Strips finish={finish} named={named} units={units} onChange={onChange} />
-    </Box>
-  );
-}
-
-const swapped = <T,>(all: readonly T[], at: number, now: T): T[] =>
-  all.map((one, n) => (n === at ? now : one));
-
-interface StripsProps {
-  finish: FinishValues;
-  named: readonly (readonly [string, string])[];
-  units: Units;
-  onChange: (finish: FinishValues) => void;
-}
-
-function Strips({ finish, named, units, onChange }: StripsProps) {
-  const set = (strips: FinishValues["strips"]) => onChange({ ...finish, strips });
-  return (
-    <>
-      {finish.strips.map((strip, n) => {
-        const now = (values: Partial<typeof strip>) =>
-          set(swapped(finish.strips, n, { ...strip, ...values }));
-        return (
-          // strips have no name but their place
-          <Row
-            key={n}
-            label="Strip for words"
-            off={{
-              label: `Without strip ${n + 1}`,
-              press: () => set(finish.strips.filter((_, k) => k !== n)),
-            }}
-          >
-            <LengthField
-              label="Long"
-              mm={strip.width}
-              units={units}
-              low={5}
-              high={500}
-              onSet={(width) => now({ width })}
-            />
-            <LengthField
-              label="High"
-              mm={strip.height}
-              units={units}
-              low={3}
-              high={500}
-              onSet={(height) => now({ height })}
-            />
-            <Select
-              label="Card of the strip"
-              value={strip.stock}
-              options={named}
-              minWidth={140}
-              onChoose={(stock) => now({ stock })}
-            />
-            <Select
-              label="Its shadow"
-              value={strip.shadow}
-              options={named}
-              none="none"
-              minWidth={130}
-              onChoose={(shadow) => now({ shadow })}
-            />
-            <Select
-              label="Foam"
-              value={strip.foam as 0}
-              options={FOAMS}
-              minWidth={90}
-              onChoose={(foam) => now({ foam })}
-            />
-          </Row>
-        );
-      })}
-      <Row>
-        <Button
-          variant="outlined"
-          disabled={finish.strips.length >= MOST_STRIPS}
-          onClick={() =>
-            set([
-              ...finish.strips,
-              {
-                width: Math.round(finish.width * 0.5),
-                height: 4 * EIGHTH,
-                stock: finish.base,
-                shadow: "",
-                edge: EIGHTH / 2,
-                foam: 0,
-                x: null,
-                y: null,
-              },
-            ])
-          }
-        >
-          Add a strip for words
-        </Button>
-      </Row>
-    </>
-  );
-}
-
-interface RowProps {
-  label?: string;
-  /** How it is taken off, for what can be. */
-  off?: { label: string; press: () => void };
-  children: ReactNode;
-}
-
-function Row({ label, off, children }: RowProps) {
-  return (
-    <Box {...(label ? { role: "group", "aria-label": label } : {})}>
-      {label && (
-        <Box sx={{ display: "flex", alignItems: "center", mb: 0.5 }}>
-          <Typography variant="caption" component="p" sx={{ fontWeight: 600, flex: 1 }}>
-            {label}
-          </Typography>
-          {off && (
-            <Button variant="text" aria-label={off.label} onClick={off.press} sx={{ py: 0, minHeight: 28 }}>
-              Without
-            </Button>
-          )}
-        </Box>
-      )}
-      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>{children}</Box>
     </Box>
   );
 }

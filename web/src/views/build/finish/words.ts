@@ -68,3 +68,7 @@ export function stripAt(
     y: strip.y ?? finish.height * 0.88 - strip.height * (0.5 + 1.6 * n),
   };
 }
+
+/** The same list with one of it changed. */
+export const swapped = <T>(all: readonly T[], at: number, now: T): T[] =>
+  all.map((one, n) => (n === at ? now : one));
