@@ -31,7 +31,7 @@ def written_down(making: Making) -> Record | None:
     colouring = making.colouring
     core = making_of(colouring, events_of(making))
     known = Record.objects.filter(making=making).first()
-    if not core.done or (core.rest and known is None):
+    if not core.done or all(c.spoilt for c in core.cards) or (core.rest and known is None):
         return known
     row = known or Record(owner=colouring.build.owner, making=making, name=colouring.build.name)
     return keep(row, colouring, core)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import replace
 
 from django.http import HttpResponse
@@ -29,6 +30,7 @@ from studio.errors import refusals
 from studio.owned import my
 from studio.sets.models import LayerSet
 
+log = logging.getLogger("studio.bench")
 _CARD = OpenApiParameter("card", int, description="which card, from 1 (1)")
 
 
@@ -45,7 +47,12 @@ class TableView(APIView):
     def post(self, request: Request, pk: int) -> Response:
         """Add what happened; what was sent before is passed over."""
         row, values = my_colouring(request, pk), asked(HappenedSerializer, request)
-        records.written_down(services.happened(row, values["making"], values["events"]))
+        making = services.happened(row, values["making"], values["events"])
+        try:
+            records.written_down(making)
+        except Exception:
+            # what happened is kept; a log that cannot be written must not hold up the table
+            log.exception("making %s could not be written down", making.pk)
         return Response(table_json(row, services.latest(row)))
 
 

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import io
 from typing import Any
+from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
+from studio.bench import records
 from studio.bench.models import Photograph, Record
 from studio.builds.history import edit
 from studio.builds.models import Build, Colouring
@@ -57,6 +59,29 @@ class RecordsTest(StudioTest):
             "steps"
         ]
         return found
+
+    def test_a_log_that_cannot_be_written_does_not_hold_up_the_table(self) -> None:
+        with (
+            patch.object(records, "keep", side_effect=RuntimeError("the machine went down")),
+            self.assertLogs("studio.bench", "ERROR"),
+        ):
+            table = walk(self.client, self.tried, 10_000)
+        self.assertEqual((left(table), self.log()), ([], []))
+        # told again, it is written down after all
+        tell(self.client, self.tried, event("note", BEGIN + 1e6, "n2", text="Done."))
+        self.assertEqual(len(self.log()), 1)
+
+    def test_nothing_is_written_of_cards_that_were_all_spoilt(self) -> None:
+        walk(self.client, self.tried, 4)
+        for card in range(
+            1, len(self.client.get(f"/api/colourings/{self.tried.pk}/table").json()["cards"]) + 1
+        ):
+            tell(
+                self.client,
+                self.tried,
+                event("spoilt", BEGIN + 1e5 + card, f"s{card}", card=card, fresh=False),
+            )
+        self.assertEqual(self.log(), [])
 
     def test_it_is_what_was_done_whatever_changes_later(self) -> None:
         table = walk(self.client, self.tried, 6)
