@@ -10,6 +10,7 @@ from pypdfium2 import PdfDocument
 
 from studio.builds.history import edit
 from studio.builds.looking import key_of, order_key, outlook
+from studio.inks.models import Stock
 from tests.studio.base import StudioTest
 
 
@@ -96,6 +97,13 @@ class FinishTest(StudioTest):
         self.assertEqual(found["problems"], [])
         self.assertEqual(len([p for p in found["pieces"] if p["key"].startswith("mat")]), 2)
         self.assertEqual(found["shows"]["left"], found["shows"]["below"])
+
+    def test_a_card_that_is_put_away_breaks_nothing(self) -> None:
+        mats = {m["stock"] for m in self.finish(self.good)["finish"]["mats"]}
+        for stock in Stock.objects.filter(owner=self.ada, key__in=mats):
+            self.assertEqual(self.client.delete(f"/api/stocks/{stock.pk}").status_code, 204)
+        self.assertEqual({m["stock"] for m in self.finish(self.good)["finish"]["mats"]}, mats)
+        self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}").status_code, 200)
 
     def test_supplies_say_what_is_wanting_first(self) -> None:
         found = self.finish(self.good)["supplies"]
