@@ -79,6 +79,8 @@ def happened(colouring: Colouring, number: int, values: Sequence[Any]) -> Making
     if number > (last.number if last is not None else 0) + 1:
         raise BadValue("That card is not begun yet.", "making")
     making, _ = Making.objects.get_or_create(colouring=colouring, number=number)
+    # what was looked up of the colouring for this request is not looked up again
+    making.colouring = colouring
     known = set(making.events.values_list("key", flat=True))
     fresh = {e.key: e for e in read if e.key not in known}
     if len(known) + len(fresh) > MOST_EVENTS:
