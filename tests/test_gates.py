@@ -20,7 +20,7 @@ PLANTED = {
     "sets that know inks": ("studio/sets/services.py", "from studio.inks.models import Ink"),
     "the contract that knows who keeps it": ("studio/history/contract.py", "import studio.builds.models"),
     "a package of the core outside the layers": (
-        "strata/finish/__init__.py",
+        "strata/nowhere/__init__.py",
         '"""Nobody said where this is."""',
     ),
     "an app of the studio outside the order": ("studio/record/__init__.py", '"""Nor this."""'),

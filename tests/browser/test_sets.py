@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from studio.sets import imports
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
-from tests.browser.base import BrowserTest
+from tests.browser.base import PATIENCE_MS, BrowserTest
 from tests.studio.test_imports import photo
 from tests.world import drawing
 
@@ -19,6 +19,11 @@ BODY = (
     '<g id="Base"><rect x="10" y="10" width="40" height="50"/><rect x="60" y="10" width="30" height="50"/></g>'
     '<g id="Tone"><rect x="14" y="30" width="30" height="26"/></g>'
 )
+
+READY = """async () => {
+  const found = await fetch("/api/imports/" + location.pathname.split("/").pop());
+  return (await found.json()).state === "ready";
+}"""
 
 
 class SetsTest(BrowserTest):
@@ -152,7 +157,11 @@ class SetsTest(BrowserTest):
         page.get_by_role("button", name="Put them back").click()
         corner.focus()
         page.keyboard.press("ArrowDown")
-        page.get_by_role("button", name="Read again from these corners").click()
+        # until the new reading is there the old one may still be on the screen, and a press on it would be lost
+        with page.expect_response(lambda r: "/api/imports/" in r.url and r.request.method != "GET"):
+            page.get_by_role("button", name="Read again from these corners").click()
+        page.wait_for_function(READY, polling=300, timeout=PATIENCE_MS)
+        page.reload()
         page.get_by_role("button", name="Keep it").wait_for()
         page.get_by_role("button", name="Later").click()
         expect(
