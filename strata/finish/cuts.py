@@ -16,7 +16,7 @@ Box = tuple[int, int, int, int]
 @dataclass(frozen=True)
 class Cut:
     """One cut. ``box``: the part in hand (left, top, width, height on the sheet); ``down``: from its top to its foot;
-    ``at``: units from its left edge, or from its top. ``saved``: nothing is left over on its far side."""
+    ``at``: units from its left edge, or from its top."""
 
     box: Box
     down: bool
@@ -63,11 +63,11 @@ def _part(box: Box, pieces: Sequence[Placed], blade: int, cuts: list[Cut], left:
 
 
 def _possible(box: Box, pieces: Sequence[Placed], blade: int) -> Iterator[Cut]:
-    """Cuts that go through no piece: along an edge of one."""
+    """Cuts that go through no piece: where one ends, or so that the next begins where the blade is through."""
     x, y, width, height = box
     for down, start, length in ((True, x, width), (False, y, height)):
         spans = [(p.x, p.x + p.width) if down else (p.y, p.y + p.height) for p in pieces]
-        for at in sorted({edge for span in spans for edge in span}):
+        for at in sorted({b for _, b in spans} | {a - blade for a, _ in spans}):
             if start < at < start + length and all(
                 b <= at or a >= min(at + blade, start + length) for a, b in spans
             ):
@@ -75,7 +75,7 @@ def _possible(box: Box, pieces: Sequence[Placed], blade: int) -> Iterator[Cut]:
 
 
 def _rank(cut: Cut, box: Box, pieces: Sequence[Placed]) -> tuple[int, int, int]:
-    """Waste off first, where one cut takes it; then what parts the pieces most evenly, the shorter cut before."""
+    """What parts the pieces most evenly first, the shorter cut before; an off-cut comes off last."""
     x, y, _, _ = box
     edge = (x if cut.down else y) + cut.at
     near = sum((p.x + p.width if cut.down else p.y + p.height) <= edge for p in pieces)

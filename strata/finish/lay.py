@@ -9,8 +9,9 @@ units of 1/80 mm (``strata.finish.lengths``), so that sums are exact.
 from __future__ import annotations
 
 import random
+from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import product
 
 from strata.errors import BadValue
@@ -113,18 +114,35 @@ def laid(
         if not any(w <= sheet[0] and h <= sheet[1] for w, h in _ways(s)):
             raise BadValue(f"{s.key} is larger than the sheet that it is to be cut from.", "sheets")
     # a cut lies between two pieces: each carries one to its right and below, and the sheet one more
-    wide = [Size(s.key, s.width + blade, s.height + blade, s.count, s.turns) for s in sizes]
-    stock = (sheet[0] + blade, sheet[1] + blade)
+    wide = [replace(s, width=s.width + blade, height=s.height + blade) for s in sizes]
     kept = [(w + blade, h + blade) for w, h in offcuts]
-    wanted = [(s.width, s.height, s.count, s.turns) for s in wide]
-    least = 0 if kept else fewest(wanted, stock)
-    best, seen = _best(wide, stock, kept, least)
-    if not kept and len(best) > least and len(best) > 1:
-        better = chosen(wanted, stock, [_pattern(s, wide) for s in seen])
+    first = _on_offcuts(wide, kept)
+    gone = Counter(p.key for used in first for p in used.pieces)
+    left = [replace(s, count=s.count - gone[s.key]) for s in wide if s.count > gone[s.key]]
+    new, least = _on_sheets(left, (sheet[0] + blade, sheet[1] + blade))
+    # with other pieces on the off-cuts the rest might need fewer: what is least is known only without them
+    return Laid(tuple(_bared(s, blade) for s in [*first, *new]), 0 if kept else least)
+
+
+def _on_offcuts(sizes: Sequence[Size], kept: Sequence[tuple[int, int]]) -> list[_Open]:
+    """As much as is found to fit on what is at hand."""
+    if not kept:
+        return []
+    tries = (_filled(order, fit, split, kept) for order, fit, split in _tries(sizes))
+    return max(tries, key=lambda found: sum(p.width * p.height for s in found for p in s.pieces), default=[])
+
+
+def _on_sheets(sizes: Sequence[Size], stock: tuple[int, int]) -> tuple[list[_Open], int]:
+    """New sheets for these pieces, and the fewest that any layout needs."""
+    wanted = [(s.width, s.height, s.count, s.turns) for s in sizes]
+    least = fewest(wanted, stock)
+    best, seen = _best(sizes, stock, least)
+    if len(best) > max(least, 1):
+        better = chosen(wanted, stock, [_pattern(s, sizes) for s in [*best, *seen]])
         least = max(least, fewest(wanted, stock, [better.worth]))
         if better.sheets and len(better.sheets) < len(best):
-            best = [_opened(p, wide, stock) for p in better.sheets]
-    return Laid(tuple(_bared(s, blade) for s in best), least)
+            best = [_opened(p, sizes, stock) for p in better.sheets]
+    return best, least
 
 
 def _pattern(sheet: _Open, sizes: Sequence[Size]) -> Pattern:
@@ -141,24 +159,18 @@ def _opened(pattern: Pattern, sizes: Sequence[Size], stock: tuple[int, int]) -> 
     return _Open(*stock, -1, [], pieces)
 
 
-def _best(
-    sizes: Sequence[Size], stock: tuple[int, int], kept: Sequence[tuple[int, int]], least: int
-) -> tuple[list[_Open], list[_Open]]:
-    """The best layout of all tries, and every sheet that was filled on the way, the last ones first."""
-    best: list[_Open] | None = None
+def _best(sizes: Sequence[Size], stock: tuple[int, int], least: int) -> tuple[list[_Open], list[_Open]]:
+    """The best layout of all tries, and every sheet that was filled on the way."""
+    best: list[_Open] = []
     seen: list[_Open] = []
-    score = (0, 0.0)
-    for order, fit, split in _tries([s for s in sizes for _ in range(s.count)]):
-        found = _filled(order, stock, kept, fit, split)
-        new = [s for s in found if s.of < 0]
-        mine = (len(new), _scattered(new))
-        seen += new
-        if best is None or mine < score:
-            best, score = found, mine
-        if len(new) <= least and not kept:
+    for order, fit, split in _tries(sizes):
+        found = _filled(order, fit, split, (), stock)
+        seen += found
+        if not best or (len(found), _scattered(found)) < (len(best), _scattered(best)):
+            best = found
+        if len(found) <= least:
             break
-    seen = [*(best or []), *seen]
-    return best or [], seen
+    return best, seen
 
 
 def _scattered(sheets: Sequence[_Open]) -> float:
@@ -166,9 +178,11 @@ def _scattered(sheets: Sequence[_Open]) -> float:
     return -max((w * h for s in sheets for _, _, w, h in s.free), default=0)
 
 
-def _tries(pieces: list[Size]) -> Iterator[tuple[list[Size], str, str]]:
+def _tries(sizes: Sequence[Size]) -> Iterator[tuple[list[Size], str, str]]:
     """Orders and manners to try: every sort by every fit and split, then the sorts a little shuffled."""
-    count = 0
+    pieces, count = [s for s in sizes for _ in range(s.count)], 0
+    if not pieces:
+        return
     most = min(TRIES, max(24, MOST_WORK // max(1, len(pieces))))
     for sort, fit, split in product(SORTS, FITS, SPLITS):
         if count == most:
@@ -200,16 +214,21 @@ def _ways(s: Size) -> list[tuple[int, int]]:
 
 
 def _filled(
-    order: Sequence[Size], stock: tuple[int, int], kept: Sequence[tuple[int, int]], fit: str, split: str
+    order: Sequence[Size],
+    fit: str,
+    split: str,
+    kept: Sequence[tuple[int, int]],
+    stock: tuple[int, int] | None = None,
 ) -> list[_Open]:
+    """What is at hand filled, and as many sheets of ``stock`` as it then takes; without, what does not fit is left out."""
     opened = [_Open(w, h, n, [(0, 0, w, h)]) for n, (w, h) in enumerate(kept)]
     for s in order:
         place = _place(opened, s, fit)
-        if place is None:
+        if place is None and stock is not None:
             opened.append(_Open(*stock, -1, [(0, 0, *stock)]))
-            place = _place(opened[-1:], s, fit)
-            assert place is not None  # noqa: S101 - every piece fits an empty sheet
-            place = (len(opened) - 1, *place[1:])
+            place = _place(opened, s, fit)
+        if place is None:
+            continue
         sheet, at, (w, h) = opened[place[0]], place[1], place[2]
         x, y, fw, fh = sheet.free.pop(at)
         sheet.pieces.append(Placed(s.key, x, y, w, h, (w, h) != (s.width, s.height)))
@@ -218,7 +237,7 @@ def _filled(
 
 
 def _place(opened: Sequence[_Open], s: Size, fit: str) -> tuple[int, int, tuple[int, int]] | None:
-    """Sheet, free rectangle and way of lying where a piece fits best; off-cuts and earlier sheets before later ones."""
+    """Sheet, free rectangle and way of lying where a piece fits best."""
     ways = _ways(s)
     best: tuple[int, int, tuple[int, int]] | None = None
     score: tuple[int, int] | None = None
@@ -230,8 +249,6 @@ def _place(opened: Sequence[_Open], s: Size, fit: str) -> tuple[int, int, tuple[
                 mine = _fit(fw, fh, w, h, fit)
                 if score is None or mine < score:
                     best, score = (n, at, (w, h)), mine
-        if best is not None and sheet.of >= 0:
-            return best
     return best
 
 

@@ -17,6 +17,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.optimize import LinearConstraint, linprog, milp
 
+from strata.finish.floor import Wanted
 from strata.finish.knapsack import Line, fill
 
 ROUNDS = 24
@@ -29,7 +30,6 @@ ENOUGH = 1e-6
 
 Spot = tuple[int, int, int, bool]
 # which piece, its left upper corner (units), whether it is turned
-Wanted = tuple[int, int, int, bool]
 
 
 @dataclass(frozen=True)
@@ -110,37 +110,39 @@ def _best(
     """The sheet that is worth most, its first cuts ``across`` it or down."""
     way = _Way.of(wanted, worth, sheet, across)
     width, height = way.sheet
-    columns = {
-        w: _line([(p.height, p.worth) for p in way.pieces if p.width <= w], height) for w in way.widths
-    }
-    strips: list[tuple[int, float, Line]] = []
-    for h in way.heights:
-        row = _line([(w, columns[w][h]) for w in way.widths], width)
-        strips.append((h, float(row[width]), row))
-    whole = _line([(h, value) for h, value, _ in strips], height)
+    stacks = [(w, [p for p in way.pieces if p.width <= w]) for w in sorted({p.width for p in way.pieces})]
+    columns = [_line([(p.height, p.worth) for p in own], height) for _, own in stacks]
+    heights = sorted({p.height for p in way.pieces})
+    in_row = [
+        [(w, float(column[h])) for (w, _), column in zip(stacks, columns, strict=True)] for h in heights
+    ]
+    rows = [_line(items, width) for items in in_row]
+    strips = [(h, float(row[width])) for h, row in zip(heights, rows, strict=True)]
+    whole = _line(strips, height)
     spots: list[Spot] = []
-    y = height
-    for h in _steps(whole, [(h, value) for h, value, _ in strips], height):
-        y -= h
-        row = next(r for k, _, r in strips if k == h)
-        x = width
-        for w in _steps(row, [(w, columns[w][h]) for w in way.widths], width):
-            x -= w
-            own = [p for p in way.pieces if p.width <= w]
-            at = h
-            for piece in _stacked(columns[w], own, h):
-                at -= piece.height
-                spots.append(way.spot(piece, x, y + at))
+    y = 0
+    for r in _steps(whole, strips, height):
+        x, high = 0, 0
+        for c in _steps(rows[r], in_row[r], width):
+            at, broad, own = y, 0, stacks[c][1]
+            for p in _steps(columns[c], [(p.height, p.worth) for p in own], heights[r]):
+                spots.append(way.spot(own[p], x, at))
+                at, broad = at + own[p].exact[1], max(broad, own[p].exact[0])
+            x, high = x + broad, max(high, at - y)
+        y += high
     return float(whole[height]), Pattern(tuple(spots))
 
 
 @dataclass(frozen=True)
 class _Piece:
+    """A piece in cells, as it lies in the way; ``exact``: its width and height in units."""
+
     i: int
     width: int
     height: int
     worth: float
     turned: bool
+    exact: tuple[int, int]
 
 
 @dataclass(frozen=True)
@@ -149,7 +151,6 @@ class _Way:
 
     pieces: list[_Piece]
     sheet: tuple[int, int]
-    cell: int
     across: bool
 
     @classmethod
@@ -164,22 +165,14 @@ class _Way:
             for turned in (False, True) if turns and w != h else (False,):
                 a, b = (h, w) if turned else (w, h)
                 a, b = (a, b) if across else (b, a)
-                a, b = math.ceil(a / cell), math.ceil(b / cell)
-                if worth[i] > 0 and a <= size[0] and b <= size[1]:
-                    pieces.append(_Piece(i, a, b, float(worth[i]), turned))
-        return cls(pieces, size, cell, across)
-
-    @property
-    def widths(self) -> list[int]:
-        return sorted({p.width for p in self.pieces})
-
-    @property
-    def heights(self) -> list[int]:
-        return sorted({p.height for p in self.pieces})
+                wide, high = math.ceil(a / cell), math.ceil(b / cell)
+                if worth[i] > 0 and wide <= size[0] and high <= size[1]:
+                    pieces.append(_Piece(i, wide, high, float(worth[i]), turned, (a, b)))
+        return cls(pieces, size, across)
 
     def spot(self, piece: _Piece, x: int, y: int) -> Spot:
         a, b = (x, y) if self.across else (y, x)
-        return piece.i, a * self.cell, b * self.cell, piece.turned
+        return piece.i, a, b, piece.turned
 
 
 def _line(items: Sequence[tuple[int, float]], length: int) -> Line:
@@ -194,28 +187,14 @@ def _line(items: Sequence[tuple[int, float]], length: int) -> Line:
 
 
 def _steps(line: Line, items: Sequence[tuple[int, float]], length: int) -> list[int]:
-    """The sizes that make up the worth of a length."""
+    """Which of the items make up the worth of a length, by their places; one after another."""
     found = []
     at = length
     while line[at] > ENOUGH:
-        for size, value in items:
+        for n, (size, value) in enumerate(items):
             if value > 0 and size <= at and line[at - size] + value >= line[at] - ENOUGH / 2:
-                found.append(size)
+                found.append(n)
                 at -= size
-                break
-        else:
-            at -= 1
-    return found
-
-
-def _stacked(line: Line, pieces: Sequence[_Piece], length: int) -> list[_Piece]:
-    found = []
-    at = length
-    while line[at] > ENOUGH:
-        for piece in pieces:
-            if piece.height <= at and line[at - piece.height] + piece.worth >= line[at] - ENOUGH / 2:
-                found.append(piece)
-                at -= piece.height
                 break
         else:
             at -= 1

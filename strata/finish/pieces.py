@@ -26,8 +26,8 @@ class Score:
 class Piece:
     """A piece to cut, upright as it is used: units, its stock, how many for one card.
 
-    ``window``: (width, height) cut out of its middle and saved, and how far
-    from its left upper corner; ``folds``: whether its grain should run with its score.
+    ``window``: (x, y, width, height) that is cut out of its middle and saved;
+    ``up``: which way up it goes.
     """
 
     key: str
@@ -156,9 +156,14 @@ def _window(mat: Mat, above: tuple[int, int]) -> tuple[int, int, int, int] | Non
     return (at, at, above[0] - less, above[1] - less)
 
 
+def strip_name(finish: Finish, n: int) -> str:
+    """What a strip is called, counted from 1 where there are several."""
+    return "Strip for words" if len(finish.strips) == 1 else f"Strip for words {n}"
+
+
 def _strips(finish: Finish) -> Iterator[Piece]:
     for n, strip in enumerate(finish.strips, 1):
-        called = "Strip for words" if len(finish.strips) == 1 else f"Strip for words {n}"
+        called = strip_name(finish, n)
         width, height = units(strip.width), units(strip.height)
         yield Piece(f"strip {n}", called, strip.stock, width, height)
         if strip.shadow:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from shapely import Point
 from shapely.geometry.base import BaseGeometry
 
-from strata.finish.pieces import Piece
+from strata.finish.pieces import Piece, strip_name
 from strata.panel.size import Format
 from strata.plan.scene import Scene
 
@@ -65,10 +65,11 @@ def _tops(scene: Scene) -> Iterator[Part]:
             yield Part(scene.called(thing), under + thing.note.thickness)
     if any(scene.ink(p).chemistry.key == "glaze" for p in scene.plan.passes):
         yield Part("glaze or paste", PASTE_THICK)
-    for n, strip in enumerate(scene.plan.finish.strips if scene.plan.finish else (), 1):
-        called = "Strip for words" if len(scene.plan.finish.strips) == 1 else f"Strip for words {n}"  # type: ignore[union-attr]
+    if (finish := scene.plan.finish) is None:
+        return
+    for n, strip in enumerate(finish.strips, 1):
         cards = [strip.stock, *([strip.shadow] if strip.shadow else [])]
-        yield Part(called, strip.foam + sum(scene.stocks[c].thickness_mm for c in cards))
+        yield Part(strip_name(finish, n), strip.foam + sum(scene.stocks[c].thickness_mm for c in cards))
 
 
 def thickness_of(scene: Scene) -> list[Part]:

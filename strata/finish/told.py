@@ -19,6 +19,7 @@ from strata.plan.finish import write_finish
 def told(made: Finished, rates: Sequence[PostalClass] = ()) -> dict[str, Any]:
     """Everything, and at which of the maker's own rates it goes."""
     pieces = made.pieces
+    best = cheapest(rates, made.thick, made.grams, made.envelope)
     left, right, above, below = (mm(s) for s in pieces.shows)
     return {
         "decided": made.decided,
@@ -30,13 +31,13 @@ def told(made: Finished, rates: Sequence[PostalClass] = ()) -> dict[str, Any]:
         "sheets": [_from_stock(s) for s in made.from_stock],
         "thickness": _parts(made.thickness),
         "weight": _parts(made.weight),
-        "envelope": None if made.envelope is None else _sold(made.envelope),
+        "envelope": None if made.envelope is None else size_json(made.envelope),
         "rates": [
             {
                 "name": r.name,
                 "price": r.price,
                 "against": list(r.against(made.thick, made.grams, made.envelope)),
-                "cheapest": r is cheapest(rates, made.thick, made.grams, made.envelope),
+                "cheapest": r is best,
             }
             for r in rates
         ],
@@ -62,7 +63,8 @@ def _parts(parts: Sequence[Part]) -> dict[str, Any]:
     }
 
 
-def _sold(size: Format) -> dict[str, Any]:
+def size_json(size: Format) -> dict[str, Any]:
+    """A size that something comes in."""
     return {
         "key": size.key,
         "label": size.label,
@@ -98,7 +100,7 @@ def _from_stock(s: FromStock) -> dict[str, Any]:
     return {
         "stock": s.stock,
         "stock_name": s.name,
-        "sheet": _sold(s.sheet),
+        "sheet": size_json(s.sheet),
         "grain": s.grain,
         "take": found.new if found is not None else 0,
         "fewest": found.fewest if found is not None else 0,

@@ -16,6 +16,7 @@ from strata import readings
 from strata.errors import BadValue, finite
 from strata.optics.stack import HANDS
 from strata.order.steps import KINDS as STEP_KINDS
+from strata.order.steps import Step
 from strata.plan.model import MOST_CARDS, MOST_COATS_A_PASS, MOST_SLIP
 from strata.plan.tools import brush
 
@@ -74,6 +75,17 @@ def read_event(value: Any) -> Event:
         _BODIES[kind](body),
         by,
     )
+
+
+def done_of(step: Step, key: str, at: float) -> Event:
+    """That a step was done, as a device writes it down."""
+    body = {
+        "step": step.key, "kind": step.kind, "card": step.card, "minutes": step.minutes,
+        "masks": list(step.masks), "sheet": step.sheet, "which": step.which, "who": step.who,
+        "pass": step.pass_key, "serves": step.serves, "job": step.job, "size": step.brush,
+        "sentence": step.sentence[:300], "clock": step.clock,
+    }  # fmt: skip
+    return read_event({"key": key, "at": at, "kind": "done", "body": body})
 
 
 def write_event(event: Event) -> dict[str, Any]:

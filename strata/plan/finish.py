@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import asdict, dataclass, fields
 from typing import Any
 
@@ -177,8 +176,3 @@ def _three(row: Any, field: str) -> Any:
     if len(found) != 3:
         raise BadValue(f"{field} holds rows of three.", field)
     return found
-
-
-def named_in(values: Mapping[str, Any]) -> list[str]:
-    """Stocks that a finish names, as JSON values have it."""
-    return list(read_finish(values).stocks)

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import io
 from datetime import UTC, datetime
 from typing import Any
 
+import numpy as np
 from PIL import Image
 
 from strata.errors import BadFile, BadValue, TooLarge
@@ -19,6 +19,7 @@ from studio.bench.services import events_of, making_of, seen_on
 from studio.builds import history
 from studio.builds.looking import placed_of
 from studio.builds.models import Colouring
+from studio.builds.pictures import jpeg
 
 WIDTH, SIDE, QUALITY = 640, 2000, 88
 # px: the picture of the card, the longest side of a photograph that is kept
@@ -42,7 +43,7 @@ def keep(row: Record, colouring: Colouring, core: CoreMaking) -> Record:
     row.build, row.body = colouring.build, write_record(core)
     row.made = datetime.fromtimestamp(row.body["ended"], tz=UTC)
     card = next((n for n, c in enumerate(core.cards, 1) if not c.spoilt), 1)
-    row.picture = _jpeg(Image.fromarray(panel_after(seen_on(colouring, core, card).view(WIDTH), None)))
+    row.picture = jpeg(panel_after(seen_on(colouring, core, card).view(WIDTH), None), QUALITY)
     row.sets = ", ".join(dict.fromkeys(p.layer_set.name for p in placed_of(colouring.build)))
     row.said = searched(row)
     row.save()
@@ -85,13 +86,7 @@ def add_photograph(row: Record, data: bytes) -> Photograph:
         raise TooLarge(f"A card keeps {MOST_PHOTOGRAPHS} photographs; take one away first.", "file")
     picture = Image.fromarray(open_photo(data))
     picture.thumbnail((SIDE, SIDE))
-    return Photograph.objects.create(record=row, content=_jpeg(picture))
-
-
-def _jpeg(picture: Image.Image) -> bytes:
-    file = io.BytesIO()
-    picture.convert("RGB").save(file, "JPEG", quality=QUALITY)
-    return file.getvalue()
+    return Photograph.objects.create(record=row, content=jpeg(np.asarray(picture), QUALITY))
 
 
 def colours(row: Record) -> list[str]:

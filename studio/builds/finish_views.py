@@ -14,8 +14,9 @@ from rest_framework.views import APIView
 
 from strata.finish.post import MOST_CLASSES, PostalClass
 from strata.finish.stock_sheets import SHEETS
+from strata.finish.told import size_json
 from strata.formats.pdf.plan_pages import PARTS, TYPES, plan_pdf
-from strata.panel.size import FORMATS, Format
+from strata.panel.size import FORMATS
 from strata.swatchcard import PAPERS
 from studio.accounts.models import units_of
 from studio.asked import asked, maker
@@ -29,17 +30,8 @@ from studio.errors import refusals
 
 def _choices() -> dict[str, Any]:
     return {
-        "formats": [_size_json(f) for f in FORMATS.values()],
-        "sheet_sizes": [_size_json(s) for s in SHEETS.values()],
-    }
-
-
-def _size_json(size: Format) -> dict[str, Any]:
-    return {
-        "key": size.key,
-        "label": size.label,
-        "width": round(size.width, 4),
-        "height": round(size.height, 4),
+        "formats": [size_json(f) for f in FORMATS.values()],
+        "sheet_sizes": [size_json(s) for s in SHEETS.values()],
     }
 
 

@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import io
-
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
-from PIL import Image
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
@@ -19,10 +16,7 @@ from studio.builds.painted import BINARY, KNOWN, WIDTH, binary, said, width_of
 from studio.builds.panel_serializers import TrySerializer
 from studio.errors import refusals
 
-QUALITY = 95
 
-
-# JPEG without chroma subsampling: 9 ms for 800 x 1040 where PNG takes 45, and its error is under 1 CIEDE2000
 class PictureView(APIView):
     """The predicted panel."""
 
@@ -41,9 +35,7 @@ class PictureView(APIView):
         seen = outlook(row)
         after = whole_parameter(request, "after", 0, len(seen.sequence.passes))
         image = pictures.picture(seen, width_of(request), after, said(request, "wet"))
-        file = io.BytesIO()
-        Image.fromarray(image).save(file, "JPEG", quality=QUALITY, subsampling=0)
-        answer = HttpResponse(file.getvalue(), content_type="image/jpeg")
+        answer = HttpResponse(pictures.jpeg(image), content_type="image/jpeg")
         fresh = request.query_params.get("v") == seen.key
         answer["Cache-Control"] = "private, max-age=86400" if fresh else "no-store"
         return answer

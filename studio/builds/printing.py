@@ -2,12 +2,9 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Iterator
 
-import numpy as np
 import shapely
-from PIL import Image
 from shapely.geometry.base import BaseGeometry
 
 from strata.finish import Finished
@@ -21,7 +18,6 @@ from strata.order.told import ToldVisit, told_visits
 from strata.order.wording import named
 from strata.panel.laid import cut_of
 from strata.phrases import first_up, listed
-from strata.picture.colours import Bytes
 from strata.picture.shown import panel_after
 from strata.plan.scene import Scene
 from strata.units import inches_text
@@ -29,6 +25,7 @@ from studio.builds.finishing import finished
 from studio.builds.looking import Outlook, outlook
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
+from studio.builds.pictures import jpeg
 
 PICTURE, NOW = 900, 220
 # px wide: the finished panel, and how it looks after a step
@@ -47,7 +44,7 @@ def plan_pages(row: Colouring, inches: bool, now_too: bool = True) -> PlanPages:
     return PlanPages(
         title=row.build.name,
         said=f"{cards} of {scene.stock.name}, panel {sizes.of(laid.width, laid.height)}; {_minutes(order.sequence.minutes)}.",
-        picture=_jpeg(panel_after(seen.view(PICTURE), None)),
+        picture=jpeg(panel_after(seen.view(PICTURE), None), QUALITY),
         shape=laid.height / laid.width,
         pads=tuple(PadLine(n, place, hex_of(scene.on_stock(k))[0]) for k, n, place in pull.pads),
         fetch=(
@@ -91,12 +88,6 @@ def _minutes(minutes: float) -> str:
     return f"{hours} h {rest} min" if hours else f"{rest} min"
 
 
-def _jpeg(image: Bytes) -> bytes:
-    file = io.BytesIO()
-    Image.fromarray(np.asarray(image)).save(file, "JPEG", quality=QUALITY, subsampling=0)
-    return file.getvalue()
-
-
 def _visits(seen: Outlook, order: Ordering, now_too: bool) -> Iterator[VisitLines]:
     view = seen.view(NOW) if now_too else None
     done: dict[int, list[str]] = {}
@@ -108,7 +99,7 @@ def _visits(seen: Outlook, order: Ordering, now_too: bool) -> Iterator[VisitLine
                 for card in visit.cards or (step.card,):
                     done.setdefault(card, []).append(step.pass_key)
                 if view is not None:
-                    now = _jpeg(panel_after(view, done[step.card]))
+                    now = jpeg(panel_after(view, done[step.card]), QUALITY)
             number, inks = visit.first + n + 1, step.kind == "ink"
             told = step.sentence, tuple(step.reasons), step.caution or "", _minutes(step.minutes)
             lines.append(StepLine(number, inks, *told, now, step.who))

@@ -202,6 +202,13 @@ class SheetsTest(unittest.TestCase):
             found = laid(sizes, sheet)
             with self.subTest(n=n):
                 judged(self, sizes, found)
+                cut = laid([s for s in sizes if max(s.width, s.height) < max(sheet)], sheet, blade=units(1))
+                judged(self, [s for s in sizes if max(s.width, s.height) < max(sheet)], cut, units(1))
+                kept = [(units(120), units(90)), (units(200), units(60))]
+                with_kept = laid(sizes, sheet, kept)
+                judged(self, sizes, with_kept)
+                self.assertLessEqual(with_kept.new, found.new)
+                self.assertEqual(with_kept.fewest, 0, "what is least is known only without off-cuts")
                 area = sum(s.width * s.height * s.count for s in sizes) / (sheet[0] * sheet[1])
                 self.assertGreaterEqual(found.fewest, math.ceil(area - 1e-9))
                 self.assertLessEqual(found.fewest, found.new)

@@ -13,7 +13,7 @@ from strata.formats.build_file import read_plan, write_plan
 from strata.formats.drawer import write_drawer
 from strata.formats.set_file import write_set
 from strata.making import Event, Making, Meant, read_event, write_event
-from strata.making.events import joined
+from strata.making.events import done_of, joined
 from strata.making.remedies import WRONG, went_wrong
 from strata.order import Ordering, Step
 from strata.order.check import check
@@ -24,14 +24,7 @@ BEGIN = 1_700_000_000.0
 
 
 def done(number: int, step: Step, at: float) -> Event:
-    """A step done, as a device writes it."""
-    body = {
-        "step": step.key, "kind": step.kind, "card": step.card, "minutes": step.minutes,
-        "masks": list(step.masks), "sheet": step.sheet, "which": step.which, "who": step.who,
-        "pass": step.pass_key, "serves": step.serves, "job": step.job, "size": step.brush,
-        "sentence": step.sentence[:300], "clock": step.clock,
-    }  # fmt: skip
-    return read_event({"key": f"e{number}", "at": at, "kind": "done", "body": body})
+    return done_of(step, f"e{number}", at)
 
 
 def happened(number: int, at: float, kind: str, **body: Any) -> Event:

@@ -12,6 +12,7 @@ from django.db import transaction
 
 from strata.making import Event, Meant, read_event
 from strata.making import Making as CoreMaking
+from strata.making.events import done_of
 from strata.order.steps import Step
 from studio.accounts.demo import DEMO_NAME
 from studio.bench.models import Record
@@ -97,7 +98,7 @@ def write(maker: Any, made: Made) -> Record | None:
 def _events(steps: tuple[Step, ...], made: Made) -> list[Event]:
     """Every step done as it was planned; one pass with other coats or another hand, one note."""
     began = made.when.timestamp()
-    found = [_done(s, n, began) for n, s in enumerate(steps)]
+    found = [done_of(s, f"done{n}", began + 60 * (s.starts + s.minutes)) for n, s in enumerate(steps)]
     inked = [s for s in steps if s.kind == "ink" and s.card == 1]
     if inked and (made.coats or made.hand):
         one = inked[len(inked) // 2]
@@ -109,24 +110,3 @@ def _events(steps: tuple[Step, ...], made: Made) -> list[Event]:
         at = max(e.at for e in found) + 30
         found.append(read_event({"key": "note", "at": at, "kind": "note", "body": {"text": made.spoken}}))
     return found
-
-
-def _done(step: Step, n: int, began: float) -> Event:
-    body = {
-        "step": step.key,
-        "kind": step.kind,
-        "card": step.card,
-        "minutes": step.minutes,
-        "masks": list(step.masks),
-        "sheet": step.sheet,
-        "which": step.which,
-        "who": step.who,
-        "pass": step.pass_key,
-        "serves": step.serves,
-        "job": step.job,
-        "size": step.brush,
-        "sentence": step.sentence[:300],
-        "clock": step.clock,
-    }
-    at = began + 60 * (step.starts + step.minutes)
-    return read_event({"key": f"done{n}", "at": at, "kind": "done", "body": body})

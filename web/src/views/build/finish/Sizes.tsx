@@ -7,7 +7,7 @@ import type { Units } from "../../../parts/lengths";
 import { Select } from "../../../parts/Select";
 import { Row } from "./Row";
 import { FOAMS, Strips } from "./Strips";
-import { aloneOf, formatOf, inFormat, swapped, withMat } from "./words";
+import { aloneOf, EIGHTH, formatOf, inFormat, swapped, withMat } from "./words";
 
 interface Props {
   found: Finish;
@@ -30,7 +30,6 @@ const LAYERS = [
   ["yes", "one layer: the panel is folded"],
 ] as const;
 const MOST_MATS = 4;
-const EIGHTH = 3.175;
 
 export function Sizes({ found, stocks, units, onChange }: Props) {
   const { finish } = found;

@@ -5,7 +5,7 @@ import { LengthField } from "../../../parts/LengthField";
 import type { Units } from "../../../parts/lengths";
 import { Select } from "../../../parts/Select";
 import { Row } from "./Row";
-import { swapped } from "./words";
+import { EIGHTH, swapped } from "./words";
 
 export const FOAMS = [
   [0, "none"],
@@ -14,7 +14,6 @@ export const FOAMS = [
   [3, "3 mm"],
 ] as const;
 const MOST_STRIPS = 6;
-const EIGHTH = 3.175;
 
 interface StripsProps {
   finish: FinishValues;

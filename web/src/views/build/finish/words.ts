@@ -2,6 +2,8 @@
 import type { Finish, FinishValues } from "../../../api/client";
 import { figure, type Units } from "../../../parts/lengths";
 
+/** An eighth of an inch, mm: the margin that people know. */
+export const EIGHTH = 3.175;
 const ABOUT = "about ";
 const NEAR = 0.01;
 // mm that nobody can measure
@@ -40,7 +42,7 @@ export function inFormat(finish: FinishValues, format: Finish["formats"][number]
 export const withMat = (finish: FinishValues, stock: string): FinishValues => ({
   ...finish,
   alone: false,
-  mats: [...finish.mats, { stock, margin: 3.175, foot: 0, rim: 0 }],
+  mats: [...finish.mats, { stock, margin: EIGHTH, foot: 0, rim: 0 }],
 });
 
 /** The panel itself is folded: nothing lies under it. */
