@@ -145,8 +145,6 @@ def photograph_card(
     field is a box in mm and how its passes are seen (36,) at a strength; ``card`` the
     CIELAB of the stock.
     """
-    import cv2
-
     eye = Eye(shot.kelvin, shot.balance)
     per_mm = page.shape[1] / size[0]
     white = np.asarray(eye.sees(np.asarray(reflectance(card), float)), np.float32)
@@ -157,15 +155,23 @@ def photograph_card(
     for box, laid in fields:
         seen = [eye.sees(np.asarray(laid(s), float)) for s in _STRENGTHS]
         _inked(flat, box, np.array(seen), shot, rng, per_mm)
-    at = _map(Lens(shot, *size), per_mm)
+    return taken(flat, per_mm, float(white.max()), shot)
+
+
+def taken(flat: Floats32, per_mm: float, white: float, shot: CardShot) -> NDArray[np.uint8]:
+    """RGB (h, w, 3) of something flat (h, w, 3; linear, as the camera sees it) on a table; ``white`` is exposed for."""
+    import cv2
+
+    rows, columns = flat.shape[:2]
+    at = _map(Lens(shot, columns / per_mm, rows / per_mm), per_mm)
     picture = cv2.remap(flat, at, None, cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE)
-    inside = ((at > 0) & (at < np.array([page.shape[1], page.shape[0]], np.float32))).all(axis=2)
+    inside = ((at > 0) & (at < np.array([columns, rows], np.float32))).all(axis=2)
     share = cv2.GaussianBlur(inside.astype(np.float32), (0, 0), 0.7)[..., None]
     table = np.asarray(shot.table, np.float32) * table_of(shot)[..., None]
     light, shade = light_on(shot), _shadowed(shot)
     light = light if shade is None else light * shade
     lit = (share * picture + (1 - share) * table) * light[..., None]
-    return _developed(lit, float(white.max()), shot)
+    return _developed(lit, white, shot)
 
 
 def _map(lens: Lens, per_mm: float) -> Floats32:

@@ -5,12 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 from strata.errors import BadValue, finite
 from strata.optics.colour import Lab, checked_lab
 from strata.optics.deposits import Deposit, between, by_coats, deposits, pair
 from strata.optics.layers import FINISHES
+from strata.optics.learned import AS_MEASURED, Learned
 
 MOST_COATS = 12.0
 # coats in one swatch or one pass; past this card cockles and no plan makes sense
@@ -123,11 +124,18 @@ class Swatch:
             finite(self.spread, "swatch.spread", 0, 100)
 
 
+@lru_cache(maxsize=4096)
+def _measured(swatches: tuple[Swatch, ...], kind: Chemistry, finish: str) -> tuple[Deposit, ...]:
+    """What swatches tell, whatever was learned since: found once for all that is tried over it."""
+    return deposits(swatches, kind.opaque, kind.scattering, finish)
+
+
 @dataclass(frozen=True)
 class Ink:
     """One pad: its chemistry and its measured swatches. Raises BadValue without a swatch.
 
-    ``pad``, ``place``, ``state`` and ``notes`` are the maker's and change no colour.
+    ``pad``, ``place``, ``state`` and ``notes`` are the maker's and change no colour. ``learned`` is
+    what made cards say of it; it lies over the swatches.
     """
 
     key: str
@@ -142,6 +150,7 @@ class Ink:
     place: str = field(default="", compare=False)
     state: str = field(default="full", compare=False)
     notes: str = field(default="", compare=False)
+    learned: Learned = AS_MEASURED
 
     def __post_init__(self) -> None:
         if not self.swatches:
@@ -155,7 +164,7 @@ class Ink:
 
     @cached_property
     def _hash(self) -> int:
-        return hash((self.key, self.chemistry.key, self.swatches))
+        return hash((self.key, self.chemistry.key, self.swatches, self.learned))
 
     @cached_property
     def estimated(self) -> bool:
@@ -163,11 +172,16 @@ class Ink:
         return self.chemistry.opaque and not any(pair(g) for g in by_coats(self.swatches).values())
 
     def deposits(self, finish: str) -> tuple[Deposit, ...]:
-        """The measured deposits in order of coats, each at least as heavy as the one before, on card of a finish."""
+        """The measured deposits in order of coats, each at least as heavy as the one before, on card of a finish.
+
+        With what was learned of the pad: a coat twice as strong is what was measured as two.
+        """
         if finish not in self._deposits:
-            self._deposits[finish] = deposits(
-                self.swatches, self.chemistry.opaque, self.chemistry.scattering, finish
-            )
+            found = _measured(self.swatches, self.chemistry, finish)
+            if self.learned != AS_MEASURED:
+                own, gain = self.learned, self.learned.gain
+                found = tuple(Deposit(d.coats / own.strength, d.absorbed * gain, d.scattered) for d in found)
+            self._deposits[finish] = found
         return self._deposits[finish]
 
     @cached_property

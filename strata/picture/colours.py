@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 
@@ -197,11 +197,34 @@ def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:
     """sRGB bytes (n, 3) of stacks."""
     found = np.empty((len(levels), 3), np.uint8)
 
+    def encode(start: int, reflected: Floats32) -> None:
+        light = reflected @ _TO_RGB
+        found[start : start + _CHUNK] = _CURVE[np.clip(light, 0, 8191).astype(np.int16)]
+
+    _by_chunks(stock, layers, levels, encode)
+    return found
+
+
+def reflectances(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats32:
+    """Seen reflectance (n, 36) of any number of stacks, chunk by chunk."""
+    found = np.empty((len(levels), BANDS), np.float32)
+
+    def put(start: int, reflected: Floats32) -> None:
+        found[start : start + _CHUNK] = reflected
+
+    _by_chunks(stock, layers, levels, put)
+    return found
+
+
+def _by_chunks(
+    stock: Stock, layers: Sequence[Layer], levels: Floats32, use: Callable[[int, Floats32], None]
+) -> None:
+    """Hands on the seen reflectance of stacks with the number of the first."""
+
     def chunk(start: int) -> None:
         part = _uncovered(layers, levels[start : start + _CHUNK])
         active = np.flatnonzero((part > _THIN).any(axis=0)).tolist()
-        light = seen(stock, [layers[i] for i in active], part[:, active]) @ _TO_RGB
-        found[start : start + _CHUNK] = _CURVE[np.clip(light, 0, 8191).astype(np.int16)]
+        use(start, seen(stock, [layers[i] for i in active], part[:, active]))
 
     starts = range(0, len(levels), _CHUNK)
     if len(starts) > 1:
@@ -210,7 +233,6 @@ def colours(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Bytes:
     else:
         for start in starts:
             chunk(start)
-    return found
 
 
 def reference_lab(stock: Stock, layers: Sequence[Layer], levels: Floats32) -> Floats:

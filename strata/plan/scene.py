@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
 import shapely
@@ -14,7 +14,7 @@ from shapely import MultiPolygon
 from strata.errors import BadValue, UnknownName
 from strata.optics.colour import Lab
 from strata.optics.inks import Ink
-from strata.optics.stack import Coat, Stock, predict
+from strata.optics.stack import HANDS, Coat, Stock, predict
 from strata.panel import Laid, laid_of
 from strata.panel.laid import FREE, PANEL
 from strata.panel.shapes import polygons
@@ -30,7 +30,8 @@ from strata.sheets.model import Group, LayerSet
 class Scene:
     """Raises UnknownName when the plan names an ink, stock, set, element or sheet that is not there.
 
-    ``sets`` by the name under which the plan's things ask for them.
+    ``sets`` by the name under which the plan's things ask for them. ``hands``:
+    what a hand (light, medium, heavy) lays for this maker, as a share of what is usual; 1 where nothing is said.
     """
 
     sets: Mapping[str, LayerSet]
@@ -38,6 +39,7 @@ class Scene:
     stocks: Mapping[str, Stock]
     inks: Mapping[str, Ink]
     tools: Tools = UNRECORDED
+    hands: Mapping[str, float] = field(default_factory=dict)
 
     def __post_init__(self) -> None:
         if self.plan.stock not in self.stocks:
@@ -182,7 +184,16 @@ class Scene:
     def thickness(self, item: Pass) -> float:
         """Measured coats of a pass: fewer where a stamp is printed again without inking it afresh."""
         seat = self.layer_set.sheet(item.sheet).seat
-        return item.thickness * (seat.strength if seat else 1.0)
+        return item.thickness * self.hands.get(item.hand, 1.0) * (seat.strength if seat else 1.0)
+
+    def of_hand(self, coats: float, hand: str) -> float:
+        """Measured coats of so many laid by a hand, afresh."""
+        return coats * HANDS[hand] * self.hands.get(hand, 1.0)
+
+    def laid_as(self, item: Pass, coats: float, hand: str) -> float:
+        """Measured coats of a pass, were it inked afresh with so many by that hand."""
+        seat = self.layer_set.sheet(item.sheet).seat
+        return self.of_hand(coats, hand) * (seat.strength if seat else 1.0)
 
     @cached_property
     def alone(self) -> dict[str, Lab]:

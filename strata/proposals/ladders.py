@@ -10,7 +10,7 @@ from functools import cached_property
 import numpy as np
 
 from strata.optics.colour import Lab, chroma, hue
-from strata.optics.stack import HANDS, Coat, predict
+from strata.optics.stack import Coat, predict
 from strata.plan.family import STRENGTHS, Amount, Slot, spread
 from strata.plan.scene import Scene
 
@@ -115,7 +115,7 @@ def _seen(
     coats = [Coat(scene.inks[ground.ink], float(ground.coats))] if ground else []
     colours, areas, line = [], [], None
     for slot, amount in laid:
-        coat = Coat(scene.inks[amount.ink], amount.coats * HANDS[amount.hand])
+        coat = Coat(scene.inks[amount.ink], scene.of_hand(amount.coats, amount.hand))
         # an outline that is all of its element is its body
         if slot.role == "line" and len(laid) > 1:
             line = predict(stock, [*coats[: 1 + bool(ground)], coat])

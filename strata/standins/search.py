@@ -16,7 +16,7 @@ import numpy as np
 from strata.advice import advise
 from strata.errors import UnknownName
 from strata.optics.colour import differences
-from strata.optics.stack import HANDS, Coat, predict
+from strata.optics.stack import Coat, predict
 from strata.order.steps import Sequence as Order
 from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
 from strata.plan.scene import Scene
@@ -124,8 +124,7 @@ def _off(
     amounts: Mapping[str, tuple[int, str]],
 ) -> float:
     """CIEDE2000 from the wanted colour on each of a pass's grounds, by their shares."""
-    plain = scene.thickness(item)
-    own = plain / item.thickness * coats * HANDS[hand]
+    own = scene.laid_as(item, coats, hand)
     wanted, got, shares = [], [], []
     for place in rung.places:
         under = []
@@ -134,7 +133,8 @@ def _off(
             swap = amounts.get(lies.pass_key)
             laid = lies
             if swap is not None:
-                laid = replace(lies, coats=lies.coats * swap[0] * HANDS[swap[1]] / below.thickness)
+                share = lies.coats / scene.thickness(below)
+                laid = replace(lies, coats=share * scene.laid_as(below, *swap))
             under.append(laid.coat(scene.ink_of(ink if swap else below.ink)))
         got.append(predict(scene.ground(item), [*under, Coat(scene.inks[ink], own, rung.wet)]))
         wanted.append(place.here)

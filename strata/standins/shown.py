@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from strata.optics.colour import Lab
-from strata.optics.stack import HANDS, Coat, predict
+from strata.optics.stack import Coat, predict
 from strata.plan.scene import Scene
 from strata.standins.search import StandIn
 from strata.tones import Rung
@@ -29,7 +29,7 @@ def before_and_after(
             )
             for u in places[key].under
         ]
-        laid = scene.thickness(item) / item.thickness * coats * HANDS[hand]
+        laid = scene.laid_as(item, coats, hand)
         after = predict(scene.stock, [*under, Coat(scene.inks[found.ink], laid)])
         colours.append((places[key].here, after))
     return colours

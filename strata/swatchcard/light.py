@@ -29,6 +29,9 @@ YELLOWEST, BLUEST = 0.17, 3.5
 # blue over red of the bare card, linear, against what its own colour would give
 UNEVEN = 4.0
 # brightest over darkest place of the card
+TOO_YELLOW = "The light is too yellow: too little blue is left to tell the inks by. Use daylight or a daylight lamp, and leave the room light off."
+TOO_BLUE = "The light is too blue to tell the inks by. Photograph the card in plain daylight, or set the white balance to automatic."
+ONE_SIDED = "One side of the card is in much better light than the other. Turn it towards the window, or use two lamps."
 
 
 @dataclass(frozen=True)
@@ -79,15 +82,9 @@ def light_of(patches: Floats, clipped: Floats, layout: CardLayout, card: Floats)
         raise BadFile(TOO_DARK, "too_dark")
     blue_to_red = float((typical[2] / typical[0]) / (card[2] / card[0]))
     if blue_to_red < YELLOWEST:
-        raise BadFile(
-            "The light is too yellow: too little blue is left to tell the inks by. Use daylight or a daylight lamp, and leave the room light off.",
-            "too_yellow",
-        )
+        raise BadFile(TOO_YELLOW, "too_yellow")
     if blue_to_red > BLUEST:
-        raise BadFile(
-            "The light is too blue to tell the inks by. Photograph the card in plain daylight, or set the white balance to automatic.",
-            "too_blue",
-        )
+        raise BadFile(TOO_BLUE, "too_blue")
     boxes = np.array(layout.bare)
     points = boxes[:, :2] + boxes[:, 2:] / 2
     degree = 4 if len(points) > 80 else 3
@@ -98,10 +95,7 @@ def light_of(patches: Floats, clipped: Floats, layout: CardLayout, card: Floats)
     shown = light.at(points).mean(axis=1)
     uneven = float(shown.max() / shown.min())
     if uneven > UNEVEN:
-        raise BadFile(
-            "One side of the card is in much better light than the other. Turn it towards the window, or use two lamps.",
-            "uneven",
-        )
+        raise BadFile(ONE_SIDED, "uneven")
     return Light(surface, degree, layout.size, uneven, blue_to_red)
 
 

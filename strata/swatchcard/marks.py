@@ -122,7 +122,8 @@ def placed(found: dict[int, Floats], layout: CardLayout, width: int, height: int
             f"The {' and '.join(missing)} mark cannot be seen. Take the whole card into the picture, with nothing lying on its marks.",
             "not_whole",
         )
-    fit = _fitted(own, layout, width, height)
+    flat, seen = np.vstack([layout.marks[n] for n in own]), np.vstack(list(own.values()))
+    fit = fitted(flat, seen, width, height)
     if fit.residual > FLAT:
         raise BadFile(
             "The card is not lying flat. Weigh its edges down, or put it under glass, and photograph it again.",
@@ -131,13 +132,11 @@ def placed(found: dict[int, Floats], layout: CardLayout, width: int, height: int
     return fit
 
 
-def _fitted(own: dict[int, Floats], layout: CardLayout, width: int, height: int) -> Placed:
-    """Plane and lens by least squares over all corners of the marks."""
+def fitted(flat: Floats, seen: Floats, width: int, height: int) -> Placed:
+    """Plane and lens by least squares over points (n, 2) mm seen at (n, 2) px of a picture ``width`` x ``height``."""
     import cv2
     from scipy.optimize import minimize_scalar
 
-    flat = np.vstack([layout.marks[n] for n in own])
-    seen = np.vstack(list(own.values()))
     middle, half = np.array([width / 2, height / 2]), float(np.hypot(width, height) / 2)
 
     def attempt(k1: float) -> Placed:

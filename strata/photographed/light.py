@@ -1,0 +1,197 @@
+"""The light on a photographed panel, by card that is bare on it or that it lies on.
+
+What bare card shows, over what it is, is the light: followed over the panel by
+a polynomial in the logarithm whose higher terms are held back (ridge: a lamp's
+light bends little), so that a few bare places bend nothing. Dividing by it
+takes lamp, lens, exposure and white balance out (von Kries, per channel).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.errors import BadFile
+from strata.photographed.edges import sampled
+from strata.photographed.regions import Predicted
+from strata.picture.raster import Floats32
+from strata.swatchcard.light import (
+    BLUEST,
+    CLIPPED,
+    DARKEST,
+    MOST_CLIPPED,
+    ONE_SIDED,
+    TOO_BLUE,
+    TOO_YELLOW,
+    UNEVEN,
+    YELLOWEST,
+)
+from strata.swatchcard.marks import OVEREXPOSED, TOO_DARK, Placed
+
+Floats = NDArray[np.float64]
+BLOCK = 2.0
+# mm of a patch of bare card
+NEAR, FAR = 2.5, 13.0
+# mm from the panel's edge within which the card below it is looked at: not in its shadow, not off its own edge
+LEAST, SPREAD = 14, 0.22
+# patches, and their spread over the panel (standard deviation, of its half) both ways, that tell the light
+DEGREE = 3
+HELD = (0.0, 0.0, 0.35, 0.18)
+# standard deviation to which terms of each degree are held; the constant and the slope go free
+READ_OFF = 0.03
+# natural logarithm: what one patch may be off by itself
+TOO_DARK_TO_TELL = 0.09
+# linear; card darker than that says too little of the light
+SHADOW, MOST_SHADOWED = 0.11, 0.04
+
+
+@dataclass(frozen=True)
+class Light:
+    """``surface`` (3, terms) over the panel; ``uneven`` brightest over darkest; ``patches`` that it was told by."""
+
+    surface: Floats
+    size: tuple[float, float]
+    uneven: float
+    blue_to_red: float
+    patches: int
+
+    def at(self, points: Floats) -> Floats:
+        """What white (1, 1, 1) would give (..., 3) at points (..., 2) mm."""
+        flat = points.reshape(-1, 2)
+        return np.asarray(np.exp(_terms(flat, self.size)[0] @ self.surface.T)).reshape(*points.shape[:-1], 3)
+
+
+def _terms(points: Floats, size: tuple[float, float]) -> tuple[Floats, NDArray[np.int64]]:
+    """Legendre products (n, terms) to ``DEGREE``, and the degree of each."""
+    x, y = 2 * points[:, 0] / size[0] - 1, 2 * points[:, 1] / size[1] - 1
+    every = np.polynomial.legendre.legvander2d(x, y, [DEGREE, DEGREE])
+    pairs = [(i, j) for i in range(DEGREE + 1) for j in range(DEGREE + 1) if i + j <= DEGREE]
+    kept = [i * (DEGREE + 1) + j for i, j in pairs]
+    return np.asarray(every[:, kept]), np.array([i + j for i, j in pairs])
+
+
+@dataclass(frozen=True)
+class Patches:
+    """Bare places: (n, 2) mm, what the picture shows (n, 3) and what the card is (n, 3), both linear; clipped shares."""
+
+    points: Floats
+    shown: Floats
+    true: Floats
+    clipped: Floats
+
+
+def on_the_panel(light: Floats32, clipped: Floats32, own: Predicted) -> Patches:
+    """Patches where the panel itself is bare: ``light`` (h, w, 3) and ``clipped`` (h, w) on the panel's own grid."""
+    side = round(BLOCK * own.per_mm)
+    rows, columns = own.bare.shape[0] // side, own.bare.shape[1] // side
+    cut = np.s_[: rows * side, : columns * side]
+
+    def blocks(values: NDArray[np.generic]) -> NDArray[np.generic]:
+        more = values.shape[2:]
+        split = values[cut].reshape(rows, side, columns, side, *more)
+        return split.swapaxes(1, 2).reshape(rows * columns, side * side, *more)
+
+    bare = blocks(own.bare)
+    enough = np.flatnonzero(bare.mean(axis=1) > 0.7)
+    at = np.stack(np.divmod(enough, columns)[::-1], axis=1)
+    shown, true = blocks(light)[enough].astype(float), blocks(own.linear)[enough].astype(float)
+    mask = bare[enough][..., None].astype(bool)
+    return Patches(
+        (at + 0.5) * BLOCK,
+        np.ma.median(np.ma.masked_array(shown, ~np.broadcast_to(mask, shown.shape)), axis=1).filled(0.0),
+        np.ma.median(np.ma.masked_array(true, ~np.broadcast_to(mask, true.shape)), axis=1).filled(0.0),
+        blocks(clipped)[enough].astype(float).mean(axis=1),
+    )
+
+
+def around_the_panel(linear: Floats32, at: Placed, own: Predicted, card: Floats) -> Patches:
+    """Patches of the card that the panel lies on: ``card`` (3,) its own linear RGB."""
+    height, width = linear.shape[:2]
+    x = np.arange(-FAR + BLOCK / 2, own.width + FAR, BLOCK)
+    y = np.arange(-FAR + BLOCK / 2, own.height + FAR, BLOCK)
+    points = np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)
+    dx = np.maximum(np.maximum(-points[:, 0], points[:, 0] - own.width), 0)
+    dy = np.maximum(np.maximum(-points[:, 1], points[:, 1] - own.height), 0)
+    away = np.maximum(dx, dy)
+    points = points[(away > NEAR) & (away < FAR)]
+    px = at.project(points)
+    inside = ((px > 3) & (px < np.array([width, height]) - 3)).all(axis=1)
+    points = points[inside]
+    within = (np.stack(np.meshgrid(np.linspace(-0.8, 0.8, 7), np.linspace(-0.8, 0.8, 7)), -1)).reshape(-1, 2)
+    seen = sampled(linear, at, points[:, None, :] + within[None])
+    shown = np.median(seen.astype(float), axis=1)
+    clipped = (seen.max(axis=2) > 0.985).mean(axis=1)
+    return Patches(points, shown, np.broadcast_to(card, shown.shape), np.asarray(clipped, float))
+
+
+def light_of(patches: Patches, own: Predicted) -> Light:
+    """The light by its patches.
+
+    Raises BadFile whose ``field`` is the reason: no_bare, too_dark_card,
+    overexposed, too_dark, too_yellow, too_blue, shadowed, uneven.
+    """
+    size = (own.width, own.height)
+    _refuse_few(patches, size)
+    if float(np.median(patches.true.max(axis=1))) < TOO_DARK_TO_TELL:
+        raise BadFile(
+            "The bare card is too dark to tell the light by. Lay the finished card on a larger sheet of white card, say which, and photograph both.",
+            "too_dark_card",
+        )
+    if float((patches.clipped > CLIPPED).mean()) > MOST_CLIPPED:
+        raise BadFile(OVEREXPOSED, "overexposed")
+    ratio = patches.shown / np.maximum(patches.true, 1e-4)
+    typical = np.median(ratio, axis=0)
+    if float(np.median(patches.shown, axis=0).max()) < DARKEST:
+        raise BadFile(TOO_DARK, "too_dark")
+    blue_to_red = float(typical[2] / max(typical[0], 1e-6))
+    if blue_to_red < YELLOWEST:
+        raise BadFile(TOO_YELLOW, "too_yellow")
+    if blue_to_red > BLUEST:
+        raise BadFile(TOO_BLUE, "too_blue")
+    terms, degrees = _terms(patches.points, size)
+    logs = np.log(np.maximum(ratio, 1e-4))
+    surface = np.array([_held_back(terms, logs[:, c], degrees) for c in range(3)])
+    _refuse_shadow(logs - terms @ surface.T)
+    light = Light(surface, size, 1.0, blue_to_red, len(logs))
+    corners = np.array([(0, 0), (size[0], 0), size, (0, size[1]), (size[0] / 2, size[1] / 2)], float)
+    shown = light.at(corners).mean(axis=1)
+    uneven = float(shown.max() / shown.min())
+    if uneven > UNEVEN:
+        raise BadFile(ONE_SIDED, "uneven")
+    return Light(surface, size, uneven, blue_to_red, len(logs))
+
+
+def _refuse_few(patches: Patches, size: tuple[float, float]) -> None:
+    spread = np.zeros(2) if not len(patches.points) else patches.points.std(axis=0) / (np.array(size) / 2)
+    if len(patches.points) < LEAST or float(spread.min()) < SPREAD:
+        raise BadFile(
+            "Too little bare card is to be seen to tell the light by. Lay the finished card on a larger sheet of white card, say which, and photograph both.",
+            "no_bare",
+        )
+
+
+def _held_back(terms: Floats, values: Floats, degrees: NDArray[np.int64]) -> Floats:
+    """Ridge by degree, reweighted (Tukey's biweight)."""
+    held = np.array([(READ_OFF / HELD[d]) ** 2 if HELD[d] else 1e-9 for d in degrees])
+    weights = np.ones(len(values))
+    found = np.zeros(terms.shape[1])
+    for _ in range(12):
+        a = terms * weights[:, None]
+        found = np.linalg.solve(a.T @ terms + np.diag(held), a.T @ values)
+        off = values - terms @ found
+        scale = max(1.4826 * float(np.median(np.abs(off))), 0.006)
+        weights = np.clip(1 - (off / (4.685 * scale)) ** 2, 0, 1) ** 2
+    return np.asarray(found)
+
+
+def _refuse_shadow(off: Floats) -> None:
+    """A shadow's edge leaves the smooth light in all channels alike."""
+    neutral = np.ptp(off, axis=1) < 0.6 * np.abs(off).mean(axis=1) + 0.03
+    shaded = (np.abs(off.mean(axis=1)) > SHADOW) & neutral
+    if float(shaded.mean()) > MOST_SHADOWED:
+        raise BadFile(
+            "A shadow lies across the card. Move what throws it (often the telephone or a hand), and let the light come from one side.",
+            "shadowed",
+        )
