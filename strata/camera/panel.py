@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
@@ -48,9 +49,12 @@ def hidden_maker(seed: int, inks: Mapping[str, Ink]) -> HiddenMaker:
     # how wet she likes her pads
     found = {}
     for key in sorted(inks):
+        # by its own name: a pad is the same in whatever drawer it lies
+        rng = np.random.default_rng([seed, zlib.crc32(key.encode())])
         strength = whole * float(np.exp(rng.normal(0, 0.28)))
         lean = np.clip(rng.normal(0, 0.15, 2), -0.5, 0.5)
         found[key] = Learned(float(np.clip(strength, 0.4, 2.2)), (float(lean[0]), float(lean[1])))
+    rng = np.random.default_rng([seed, 0])
     hands = {name: float(np.exp(rng.normal(0, 0.15))) for name in sorted(HANDS)}
     return HiddenMaker(found, hands, float(rng.uniform(0.0, 0.25)))
 
@@ -108,11 +112,9 @@ def _flat(made: View, eye: Eye, per_mm: float, shot: CardShot) -> Floats32:
     at = np.clip(1 + np.float32(shot.blotches) * blotches, _STRENGTHS[0], _STRENGTHS[-1])
     tones = []
     for strength in _STRENGTHS:
-        layers = [
-            replace(x, thickness=x.thickness * strength) if x.kind == "ink" else x for x in made.layers
-        ]
+        layers = [replace(x, thickness=x.thickness * strength) if x.kind == "ink" else x for x in made.layers]
         reflected = reflectances(made.stock, layers, made.stacks.levels)
-        tones.append(np.asarray(eye.sees(reflected), np.float32))
+        tones.append(np.asarray(eye.sees(np.asarray(reflected, np.float64)), np.float32))
     step = (at - _STRENGTHS[0]) / (_STRENGTHS[1] - _STRENGTHS[0])
     low = np.minimum(step.astype(np.int32), len(_STRENGTHS) - 2)
     share = (step - low)[..., None]

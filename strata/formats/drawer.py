@@ -10,6 +10,7 @@ from strata import readings
 from strata.errors import BadValue, finite
 from strata.optics.colour import checked_lab
 from strata.optics.inks import CHEMISTRIES, MOST_COATS, Ink, Swatch, chemistry
+from strata.optics.learned import AS_MEASURED, MOST_LEAN, MOST_STRENGTH, Learned
 from strata.optics.stack import Stock
 from strata.plan.tools import Tool
 
@@ -90,7 +91,28 @@ def read_ink(key: str, value: Any, field: str) -> Ink:
         place=_said(item, "place", field),
         state=item.get("state", "full"),
         notes=_said(item, "notes", field, 4000),
+        learned=read_learned(item.get("learned"), f"{field}.learned"),
     )
+
+
+def read_learned(value: Any, field: str) -> Learned:
+    """What was learned of a pad from ``{"strength", "lean": [a, b], "cards"?}``, or nothing."""
+    if value is None:
+        return AS_MEASURED
+    item = readings.mapping(value, field)
+    lean = readings.listing(item.get("lean", [0, 0]), f"{field}.lean")
+    if len(lean) != 2:
+        raise BadValue(f"{field}.lean must be two numbers.", f"{field}.lean")
+    a, b = (finite(v, f"{field}.lean", -MOST_LEAN, MOST_LEAN) for v in lean)
+    strength = finite(item.get("strength", 1), f"{field}.strength", 1 / MOST_STRENGTH, MOST_STRENGTH)
+    return Learned(strength, (a, b), int(finite(item.get("cards", 0), f"{field}.cards", 0, 1000)))
+
+
+def learned_json(learned: Learned) -> dict[str, Any] | None:
+    """What was learned as ``read_learned`` reads it; None where nothing was."""
+    if learned == AS_MEASURED:
+        return None
+    return {"strength": learned.strength, "lean": list(learned.lean), "cards": learned.cards}
 
 
 def read_tool(value: Any, field: str) -> Tool:
@@ -174,7 +196,8 @@ def ink_json(ink: Ink) -> dict[str, Any]:
     usual = CHEMISTRIES[ink.chemistry.key]
     own: dict[str, Any] = {"pad": ink.pad, "place": ink.place, "state": ink.state, "notes": ink.notes}
     own |= {"dry_minutes": ink.chemistry.dry_minutes, "cleaning": ink.chemistry.cleaning}
-    plain: dict[str, Any] = {"pad": "felt", "place": "", "state": "full", "notes": ""}
+    own["learned"] = learned_json(ink.learned)
+    plain: dict[str, Any] = {"pad": "felt", "place": "", "state": "full", "notes": "", "learned": None}
     plain |= {"dry_minutes": usual.dry_minutes, "cleaning": usual.cleaning}
     return {
         "name": ink.name,

@@ -159,6 +159,27 @@ def _card_photograph(files: Sequence[bytes], options: dict[str, Any], say: Progr
     return {"jpeg": base64.b64encode(jpeg(seen, shot.quality)).decode()}
 
 
+def _panel_photograph(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """A photograph of a finished panel, held against what was predicted (packed)."""
+    import base64
+
+    import numpy as np
+
+    from strata.camera import jpeg
+    from strata.photographed.reading import read_panel, unpacked, write_reading
+    from strata.tracing.photo import open_photo
+
+    around, corners = options["around"], options["corners"]
+    found, straight = read_panel(
+        open_photo(files[0]),
+        unpacked(files[1]),
+        None if around is None else (around[0], around[1], around[2]),
+        None if corners is None else np.array(corners, float),
+        say,
+    )
+    return {"reading": write_reading(found), "straight": base64.b64encode(jpeg(straight, 90)).decode()}
+
+
 def _readings(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """CGATS text of a colour reader to one colour."""
     from dataclasses import asdict
@@ -186,5 +207,6 @@ TASKS: dict[str, Task] = {
     "order": _order,
     "swatch_card": _swatch_card,
     "card_photograph": _card_photograph,
+    "panel_photograph": _panel_photograph,
     "readings": _readings,
 }

@@ -39,8 +39,10 @@ def write_record(making: Making) -> dict[str, Any]:
         "planned": write_plan(making.scene.plan),
         "cards": making.count - sum(c.spoilt for c in making.cards),
         "spoilt": sum(c.spoilt for c in making.cards),
+        "wet": sorted(making.wet_on(card.number)),
         "began": min(times, default=0.0),
         "ended": max(times, default=0.0),
+        "hands": dict(scene.hands),
         "inks": {key: ink_json(ink) for key, ink in inks.items()},
         "stocks": {key: stock_json(scene.stocks[key]) for key in stocks},
         "used": [

@@ -20,7 +20,6 @@ from numpy.typing import NDArray
 from strata.optics.colour import XYZ_WEIGHTS, Lab, differences, lab_from_xyz
 from strata.optics.inks import Ink
 from strata.optics.learned import MOST_LEAN, MOST_STRENGTH, Learned
-from strata.optics.stack import HANDS
 from strata.photographed.reading import RegionReading
 from strata.photographed.regions import STAND_FOR, Region
 from strata.picture.colours import reflectances
@@ -77,7 +76,7 @@ class Shown:
     @cached_property
     def inks(self) -> frozenset[str]:
         """Keys of the pads that some usable region shows."""
-        there = (self.levels > 0.05).any(axis=0)
+        there = np.atleast_1d((self.levels > 0.05).any(axis=0))
         layers = zip(self.view.layers, there, strict=True)
         return frozenset(x.ink.key for x, t in layers if t and x.ink is not None and x.ink.key not in BOTTLES)
 
@@ -117,10 +116,10 @@ def recoloured(view: View, habits: Habits) -> list[Layer]:
             hand = hands.get(layer.pass_key, "medium")
             ratio = habits.hands.get(hand, 1.0) / own.get(hand, 1.0)
             learned = habits.inks.get(layer.ink.key, Learned())
-            layer = replace(
-                layer, ink=replace(layer.ink, learned=learned), thickness=layer.thickness * ratio
-            )
-        found.append(layer)
+            thick = layer.thickness * ratio
+            found.append(replace(layer, ink=replace(layer.ink, learned=learned), thickness=thick))
+        else:
+            found.append(layer)
     return found
 
 
@@ -233,7 +232,7 @@ class _Fit:
         """The regions of a card in which a number shows."""
         card = self.cards[n]
         items = {p.key: p for p in card.view.scene.plan.passes}
-        there = (card.levels > 1e-4).reshape(-1, STAND_FOR, card.levels.shape[1]).any(axis=1)
+        there = np.asarray((card.levels > 1e-4).reshape(-1, STAND_FOR, card.levels.shape[1]).any(axis=1))
         if j < 3 * len(self.inks):
             key = self.inks[j // 3]
             columns = [i for i, x in enumerate(card.view.layers) if x.ink is not None and x.ink.key == key]
@@ -263,7 +262,14 @@ def learn(cards: Sequence[Shown], progress: Progress = lambda share: None) -> Le
         return fit.slope(x)
 
     found = least_squares(
-        fit.off, np.zeros(fit.count), jac=slope, loss="soft_l1", f_scale=1.5, max_nfev=14, ftol=1e-3, xtol=1e-3
+        fit.off,
+        np.zeros(fit.count),
+        jac=slope,
+        loss="soft_l1",
+        f_scale=1.5,
+        max_nfev=14,
+        ftol=1e-3,
+        xtol=1e-3,
     )
     habits = _told(fit, found.x, cards)
     return Lesson(habits, _mean_off(cards, None), _mean_off(cards, habits), len(cards))

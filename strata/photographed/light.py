@@ -100,8 +100,8 @@ def on_the_panel(light: Floats32, clipped: Floats32, own: Predicted) -> Patches:
     mask = bare[enough][..., None].astype(bool)
     return Patches(
         (at + 0.5) * BLOCK,
-        np.ma.median(np.ma.masked_array(shown, ~np.broadcast_to(mask, shown.shape)), axis=1).filled(0.0),
-        np.ma.median(np.ma.masked_array(true, ~np.broadcast_to(mask, true.shape)), axis=1).filled(0.0),
+        np.nanmedian(np.where(mask, shown, np.nan), axis=1),
+        np.nanmedian(np.where(mask, true, np.nan), axis=1),
         blocks(clipped)[enough].astype(float).mean(axis=1),
     )
 
@@ -176,10 +176,10 @@ def _held_back(terms: Floats, values: Floats, degrees: NDArray[np.int64]) -> Flo
     """Ridge by degree, reweighted (Tukey's biweight)."""
     held = np.array([(READ_OFF / HELD[d]) ** 2 if HELD[d] else 1e-9 for d in degrees])
     weights = np.ones(len(values))
-    found = np.zeros(terms.shape[1])
+    found: Floats = np.zeros(terms.shape[1])
     for _ in range(12):
         a = terms * weights[:, None]
-        found = np.linalg.solve(a.T @ terms + np.diag(held), a.T @ values)
+        found = np.asarray(np.linalg.solve(a.T @ terms + np.diag(held), a.T @ values), float)
         off = values - terms @ found
         scale = max(1.4826 * float(np.median(np.abs(off))), 0.006)
         weights = np.clip(1 - (off / (4.685 * scale)) ** 2, 0, 1) ** 2

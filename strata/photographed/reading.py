@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, dataclass
+from itertools import pairwise
 from typing import Any
 
 import numpy as np
@@ -13,7 +14,7 @@ from numpy.typing import NDArray
 from strata.errors import BadFile
 from strata.optics.colour import Lab, differences, encode_srgb
 from strata.photographed.edges import sampled
-from strata.photographed.light import Light, around_the_panel, light_of, on_the_panel
+from strata.photographed.light import around_the_panel, light_of, on_the_panel
 from strata.photographed.regions import Predicted
 from strata.photographed.register import Registered, register
 from strata.picture.raster import Floats32
@@ -82,7 +83,7 @@ def read_panel(
         patches = around_the_panel(linear, lying.placed, own, linear_of(np.array([around]))[0])
     light = light_of(patches, own)
     progress(0.8, "Reading the colours")
-    even = seen / light.at(_grid(own)).astype(np.float32)
+    even = np.asarray(seen / light.at(_grid(own)), np.float32)
     regions = tuple(_regions(even, clipped, own))
     w, h = own.width, own.height
     at = lying.placed.project(np.array([(0, 0), (w, 0), (w, h), (0, h)], float))
@@ -135,7 +136,7 @@ def _regions(even: Floats32, clipped: Floats32, own: Predicted) -> Sequence[Regi
     order = np.argsort(labels, kind="stable")
     starts = np.searchsorted(labels[order], np.arange(1, int(labels.max()) + 2))
     found = []
-    for low, high in zip(starts[:-1], starts[1:], strict=True):
+    for low, high in pairwise(starts.tolist()):
         rows = order[low:high]
         found.append(_region(flat[rows].astype(float), float(top[rows].mean())))
     return found

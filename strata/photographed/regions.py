@@ -29,6 +29,8 @@ STAND_FOR = 8
 # stacks by which a region's colour is predicted anew
 
 Numbers = NDArray[np.int32]
+_Kind = tuple[str, tuple[str, ...], NDArray[np.intp], NDArray[np.int64]]
+# element, passes, stacks, and how many pixels carry each
 
 
 @dataclass(frozen=True)
@@ -57,7 +59,7 @@ class Predicted:
 
     @property
     def per_mm(self) -> float:
-        return self.linear.shape[1] / self.width
+        return float(self.linear.shape[1] / self.width)
 
 
 def looked_at(scene: Scene, wet: frozenset[str]) -> View:
@@ -139,7 +141,7 @@ def _inside(labs: Floats32) -> NDArray[np.bool_]:
 
 def _regions(
     seen: View, shown: Floats32, light: Floats, inside: NDArray[np.bool_]
-) -> tuple[Numbers, list[tuple[str, tuple[str, ...], NDArray[np.intp], NDArray[np.int64]]]]:
+) -> tuple[Numbers, list[_Kind]]:
     """The map of regions, and of each its element, its passes, its stacks and how many pixels carry them."""
     there = shown > FAINT
     inked = there.any(axis=1)
@@ -152,7 +154,8 @@ def _regions(
     code = (combination.astype(np.int64) * 64 + step) * inked - 1 * ~inked
     numbers = seen.stacks.numbers
     counts = np.bincount(numbers[inside], minlength=len(light))
-    labels, found = np.zeros(len(light), np.int32), []
+    labels = np.zeros(len(light), np.int32)
+    found: list[_Kind] = []
     for one in np.unique(code[inked & (counts > 0)]):
         rows = np.flatnonzero((code == one) & (counts > 0))
         if counts[rows].sum() < LEAST * PER_MM**2:

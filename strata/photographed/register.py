@@ -232,7 +232,7 @@ def _step(
     found: Floats32, wanted: Floats32, bends: Floats, per_mm: float, edges: tuple[Floats, Floats] | None
 ) -> Floats:
     """The movement (9,) in mm along the bends that brings the photograph nearer."""
-    gy, gx = np.gradient(found, axis=(0, 1))
+    gy, gx = (np.asarray(g, np.float32) for g in np.gradient(found, axis=(0, 1)))
     off = (wanted - found).astype(float)
     rows = gx[..., None] * per_mm * bends[:, :, None, :, 0] + gy[..., None] * per_mm * bends[:, :, None, :, 1]
     strong = (np.abs(gx) + np.abs(gy)) > 0.04
@@ -256,7 +256,10 @@ def _judged(linear: Floats32, rgb: NDArray[np.uint8], own: Predicted, at: Placed
     size = np.array(rgb.shape[1::-1], float)
     corners = at.project(np.array([(0, 0), (w, 0), (w, h), (0, h)], float))
     if (corners < -CUT_OFF * size).any() or (corners > (1 + CUT_OFF) * size).any():
-        raise BadFile("Part of the card is outside the picture. Take all of it in, with a little of the table around it.", "not_whole")
+        raise BadFile(
+            "Part of the card is outside the picture. Take all of it in, with a little of the table around it.",
+            "not_whole",
+        )
     blurred, _ = _smaller(linear, at, own, FINE)
     found = _features(sampled(blurred, at, _grid(own, FINE)), FINE)
     wanted = _target(own, FINE)
@@ -295,7 +298,7 @@ def _softness(found: Floats32, wanted: Floats32) -> float:
 def _left_over(found: Floats32, wanted: Floats32) -> Floats:
     """mm by which blocks of the panel still lie elsewhere: one step of each by itself, where it has outlines both ways."""
     side = round(12 * FINE)
-    gy, gx = np.gradient(wanted, axis=(0, 1))
+    gy, gx = (np.asarray(g, np.float32) for g in np.gradient(wanted, axis=(0, 1)))
     off = []
     for top in range(0, found.shape[0] - side // 2, side):
         for left in range(0, found.shape[1] - side // 2, side):

@@ -28,7 +28,8 @@ def like_spots(rgb: NDArray[np.uint8], own: Predicted) -> Floats | None:
     scale = min(1.0, SIDE / max(rgb.shape[:2]))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else rgb
     shown = np.rint(255 * encode_srgb(np.clip(own.linear, 0, 1))).astype(np.uint8)
-    detector = cv2.SIFT_create(MOST, contrastThreshold=0.02)
+    # the package's own types forget it
+    detector = cv2.SIFT_create(MOST, contrastThreshold=0.02)  # type: ignore[attr-defined]
     wanted, told = detector.detectAndCompute(_grey(shown), None)
     found, said = detector.detectAndCompute(_grey(small), None)
     if told is None or said is None or len(told) < LEAST or len(said) < LEAST:
@@ -52,6 +53,4 @@ def _grey(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:
     """Evened out, so that dark cards have spots as well."""
     import cv2
 
-    return np.asarray(
-        cv2.createCLAHE(2.0, (8, 8)).apply(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)), np.uint8
-    )
+    return np.asarray(cv2.createCLAHE(2.0, (8, 8)).apply(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)), np.uint8)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from django.conf import settings
 from django.db import models
 
 from studio.builds.models import Build, Colouring
+from studio.jobs.models import Job
 from studio.owned import Owned
 
 
@@ -59,11 +61,34 @@ class Record(Owned):
 
 
 class Photograph(models.Model):
-    """A photograph of a made card: a JPEG, drawn anew when it came."""
+    """A photograph of a made card: a JPEG, drawn anew when it came, and what it shows against what was predicted.
+
+    ``around``: key of the card that it lies on, where it lies on one;
+    ``corners``: four times (px, px) where somebody has shown them. ``reading``
+    as ``studio.bench.photographs`` writes it, ``straight`` the panel put
+    straight and evened (JPEG); both None until a job has read it.
+    """
 
     record = models.ForeignKey(Record, on_delete=models.CASCADE, related_name="photographs")
     content = models.BinaryField()
     added = models.DateTimeField(auto_now_add=True)
+    around = models.CharField(max_length=120, blank=True)
+    corners = models.JSONField(null=True, blank=True)
+    reading = models.JSONField(null=True, blank=True)
+    straight = models.BinaryField(null=True, blank=True)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
 
     class Meta:
         ordering = ["pk"]
+
+
+class Lesson(models.Model):
+    """What all photographed cards of a maker say of pads and hands; shown first, kept in the drawer if she likes.
+
+    ``body`` as ``studio.bench.lessons`` writes it, None until a job has found it.
+    """
+
+    owner = models.OneToOneField(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    body = models.JSONField(null=True, blank=True)
+    kept = models.BooleanField(default=False)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import HttpResponse
-from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework import serializers
@@ -13,15 +12,21 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
-from strata.formats.limits import MOST_PHOTOGRAPH
 from strata.optics.colour import hex_of
-from studio.asked import ONE_FILE, asked, maker, sent_file
+from studio.asked import asked, maker
 from studio.bench import records
-from studio.bench.models import Photograph, Record
+from studio.bench.models import Record
 from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, my
 
 JPEG = {(200, "image/jpeg"): OpenApiTypes.BINARY}
+
+
+def jpeg_answer(data: bytes) -> HttpResponse:
+    """A picture that a browser may keep for a while."""
+    answer = HttpResponse(data, content_type="image/jpeg")
+    answer["Cache-Control"] = "private, max-age=600"
+    return answer
 
 
 class RecordSummarySerializer(serializers.Serializer[Any]):
@@ -176,37 +181,7 @@ class RecordPictureView(APIView):
     @extend_schema(responses={**JPEG, **refusals(404)})
     def get(self, request: Request, pk: int) -> HttpResponse:
         """As predicted from what was done."""
-        return _jpeg(bytes(my(Record, request, pk).picture))
-
-
-class PhotographsView(APIView):
-    """Photographs of a made card."""
-
-    @extend_schema(request=ONE_FILE, responses={201: RecordSerializer, **refusals(400, 404)})
-    def post(self, request: Request, pk: int) -> Response:
-        """Keep one with it."""
-        row = my(Record, request, pk)
-        records.add_photograph(row, sent_file(request, "photograph", MOST_PHOTOGRAPH).read())
-        return Response(record_json(row), status=201)
-
-
-class PhotographView(APIView):
-    """One photograph."""
-
-    @extend_schema(responses={**JPEG, **refusals(404)})
-    def get(self, request: Request, pk: int, photograph: int) -> HttpResponse:
-        """As it is kept."""
-        return _jpeg(bytes(self._mine(request, pk, photograph).content))
-
-    @extend_schema(responses={204: None, **refusals(404)})
-    def delete(self, request: Request, pk: int, photograph: int) -> Response:
-        """Take it away."""
-        self._mine(request, pk, photograph).delete()
-        return Response(status=204)
-
-    def _mine(self, request: Request, pk: int, photograph: int) -> Photograph:
-        found: Photograph = get_object_or_404(Photograph, pk=photograph, record=my(Record, request, pk))
-        return found
+        return jpeg_answer(bytes(my(Record, request, pk).picture))
 
 
 class MakeAgainView(APIView):
@@ -217,9 +192,3 @@ class MakeAgainView(APIView):
         """A build that begins with it."""
         first = records.make_again(my(Record, request, pk))
         return Response({"build": first.build_id, "colouring": first.pk}, status=201)
-
-
-def _jpeg(data: bytes) -> HttpResponse:
-    answer = HttpResponse(data, content_type="image/jpeg")
-    answer["Cache-Control"] = "private, max-age=600"
-    return answer

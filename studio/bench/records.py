@@ -5,15 +5,13 @@ from __future__ import annotations
 from datetime import UTC, datetime
 from typing import Any
 
-import numpy as np
-from PIL import Image
+from django.db.models import Prefetch
 
-from strata.errors import BadFile, BadValue, TooLarge
+from strata.errors import BadFile, BadValue
 from strata.making import Making as CoreMaking
 from strata.making.record import plan_of_record, write_record
 from strata.optics.colour import hex_of
 from strata.picture.shown import panel_after
-from strata.tracing.photo import open_photo
 from studio.bench.models import Making, Photograph, Record
 from studio.bench.services import events_of, making_of, seen_on
 from studio.builds import history
@@ -21,9 +19,8 @@ from studio.builds.looking import placed_of
 from studio.builds.models import Colouring
 from studio.builds.pictures import jpeg
 
-WIDTH, SIDE, QUALITY = 640, 2000, 88
-# px: the picture of the card, the longest side of a photograph that is kept
-MOST_PHOTOGRAPHS = 12
+WIDTH, QUALITY = 640, 88
+# px: the picture of the card
 MOST_WORDS = 12
 
 
@@ -65,7 +62,11 @@ def found(owner: Any, words: str) -> list[Record]:
     rows = Record.objects.filter(owner=owner, gone__isnull=True).defer("picture")
     for word in words.lower().split()[:MOST_WORDS]:
         rows = rows.filter(said__contains=word)
-    return list(rows.order_by("-made", "-pk").prefetch_related("photographs"))
+    return list(
+        rows.order_by("-made", "-pk").prefetch_related(
+            Prefetch("photographs", Photograph.objects.only("pk", "record_id"))
+        )
+    )
 
 
 def told(row: Record, name: str | None, person: str | None, note: str | None) -> Record:
@@ -78,15 +79,6 @@ def told(row: Record, name: str | None, person: str | None, note: str | None) ->
     row.said = searched(row)
     row.save(update_fields=["name", "person", "note", "said", "updated"])
     return row
-
-
-def add_photograph(row: Record, data: bytes) -> Photograph:
-    """A photograph of the finished card: drawn anew, upright and no larger than is looked at. Raises BadFile, TooLarge."""
-    if row.photographs.count() >= MOST_PHOTOGRAPHS:
-        raise TooLarge(f"A card keeps {MOST_PHOTOGRAPHS} photographs; take one away first.", "file")
-    picture = Image.fromarray(open_photo(data))
-    picture.thumbnail((SIDE, SIDE))
-    return Photograph.objects.create(record=row, content=jpeg(np.asarray(picture), QUALITY))
 
 
 def colours(row: Record) -> list[str]:

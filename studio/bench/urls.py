@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from studio.bench import record_views, views
+from studio.bench import photograph_views, record_views, views
 
 urlpatterns = [
     path("builds", views.HomeView.as_view()),
@@ -15,6 +15,12 @@ urlpatterns = [
     path("records/<row:pk>/back", record_views.RecordBackView.as_view()),
     path("records/<row:pk>/picture", record_views.RecordPictureView.as_view()),
     path("records/<row:pk>/again", record_views.MakeAgainView.as_view()),
-    path("records/<row:pk>/photographs", record_views.PhotographsView.as_view()),
-    path("records/<row:pk>/photographs/<row:photograph>", record_views.PhotographView.as_view()),
+    path("records/<row:pk>/photographs", photograph_views.PhotographsView.as_view()),
+    path("records/<row:pk>/photographs/simulated", photograph_views.SimulatedView.as_view()),
+    path("records/<row:pk>/photographs/<row:photograph>", photograph_views.PhotographView.as_view()),
+    path("records/<row:pk>/photographs/<row:photograph>/reading", photograph_views.ReadingView.as_view()),
+    path("records/<row:pk>/photographs/<row:photograph>/straight", photograph_views.StraightView.as_view()),
+    path("lesson", photograph_views.LessonView.as_view()),
+    path("lesson/keep", photograph_views.KeepLessonView.as_view()),
+    path("lesson/forget", photograph_views.ForgetLessonView.as_view()),
 ]

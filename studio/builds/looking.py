@@ -14,6 +14,7 @@ from django.db.models import QuerySet
 from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
 from strata.formats.build_file import read_plan
+from strata.formats.drawer import learned_json
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
 from strata.order import Ordering, Sequence
@@ -186,7 +187,7 @@ def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
     """A colouring as the core sees it."""
     own = house(colouring.build.owner)
     sets = {p.key: core_set(p.layer_set, p.set_change_id) for p in placed_of(colouring.build)}
-    return Scene(sets, plan or plan_of(colouring), own.stocks, own.inks, own.tools)
+    return Scene(sets, plan or plan_of(colouring), own.stocks, own.inks, own.tools, own.hands)
 
 
 def key_of(colouring: Colouring) -> str:
@@ -222,6 +223,7 @@ def _key(colouring: Colouring, more: Any, without: tuple[str, ...] = ()) -> str:
         [[key, list(own.stocks[key].lab)] for key in cards if key in own.stocks],
         [_optics(own, ink) for ink in used],
         [[t.brush, t.count, t.line, t.family] for t in own.tools.owned],
+        *([own.hands] if own.hands else []),
         *([] if more is None else [more]),
     ]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()[:20]
@@ -252,7 +254,9 @@ def _optics(own: House, key: str) -> Any:
     kind = ink.chemistry
     kin = [key, ink.line, ink.family, ink.depth, ink.character]
     swatches = [[s.on, s.coats, s.lab] for s in ink.swatches]
-    return [kin, [kind.key, kind.dry_minutes, kind.heated_minutes, kind.cleaning], swatches]
+    told = [kin, [kind.key, kind.dry_minutes, kind.heated_minutes, kind.cleaning], swatches]
+    learned = learned_json(ink.learned)
+    return told if learned is None else [*told, learned]
 
 
 def outlook(colouring: Colouring) -> Outlook:

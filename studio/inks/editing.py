@@ -7,22 +7,23 @@ the revision of the drawer it was decided on).
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
-from strata.formats.drawer import ink_json, read_ink, read_stock, read_tool, swatch_json
+from strata.formats.drawer import ink_json, learned_json, read_ink, read_stock, read_tool, swatch_json
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.inks import Swatch
+from strata.optics.learned import AS_MEASURED, Learned
 from strata.optics.stack import Stock as CoreStock
 from strata.optics.swatches import named, with_readings
 from studio.inks.history import KINDS, Change, R, changing, fresh, unmoved
-from studio.inks.models import DrawerRow, Ink, Stock, Tool
+from studio.inks.models import DrawerRow, Hand, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
 
-TOGETHER = tuple(name for name in OF_INK if name not in ("name", "depth", "swatches"))
+TOGETHER = tuple(name for name in OF_INK if name not in ("name", "depth", "swatches", "learned"))
 # what can be changed of many pads at once: a name and a rank belong to one
 OF_TOOL = ("brush", "count", "line", "family")
 
@@ -30,6 +31,7 @@ OF_TOOL = ("brush", "count", "line", "family")
 def ink_columns(ink: CoreInk) -> dict[str, Any]:
     """The columns of a row from a core value."""
     plain = {"pad": "felt", "place": "", "state": "full", "notes": "", "dry_minutes": None, "cleaning": ""}
+    plain["learned"] = None
     return {**plain, **ink_json(ink)}
 
 
@@ -178,11 +180,36 @@ def keep_readings(
             swatches = with_readings(stay, [s for k, s in readings if k == key])
             values = {**values_of(row), "swatches": [swatch_json(s) for s in swatches]}
             read_ink(key, values, "ink")
-            set_changed(row, {"swatches": values["swatches"]})
+            # what was learned was learned over the old readings: new ones were made by the same hand
+            set_changed(row, {"swatches": values["swatches"], "learned": None})
         change.keep()
         return list(rows.values())
 
     return changing(owner, edit_key, make, lambda _: list(Ink.objects.filter(owner=owner, key__in=keys)))
+
+
+def keep_learned(
+    owner: Any, inks: Mapping[str, Learned], hands: Mapping[str, float], cards: int, label: str
+) -> None:
+    """What made cards say of pads (by key) and hands, over their readings; one step to undo. Pads that are gone are passed over."""
+
+    def make() -> None:
+        change = Change(owner, label)
+        for row in Ink.objects.filter(owner=owner):
+            row.owner = owner
+            change.will_change(row)
+            set_changed(row, {"learned": learned_json(inks.get(row.key, AS_MEASURED))})
+        known = {h.hand: h for h in Hand.objects.filter(owner=owner)}
+        for name in {*known, *hands}:
+            share = hands.get(name, 1.0)
+            if name in known:
+                change.will_change(known[name])
+                set_changed(known[name], {"share": share, "cards": cards, "gone": None})
+            else:
+                change.made(Hand.objects.create(owner=owner, hand=name, share=share, cards=cards))
+        change.keep()
+
+    changing(owner, "", make, lambda _: None)
 
 
 def add_stock(owner: Any, values: dict[str, Any], edit_key: str = "") -> Stock:

@@ -16,14 +16,14 @@ from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from studio.history.contract import Stale, check, once
-from studio.inks.models import Drawer, DrawerChange, DrawerRow, Ink, Stock, Tool
+from studio.inks.models import Drawer, DrawerChange, DrawerRow, Hand, Ink, Stock, Tool
 from studio.inks.services import changed
 
 MOST_CHANGES = 200
 # kept a maker
 SCOPE = "drawer"
-KINDS: dict[str, type[DrawerRow]] = {"ink": Ink, "stock": Stock, "tool": Tool}
-WORDS = {"ink": "pad", "stock": "card", "tool": "line of brushes"}
+KINDS: dict[str, type[DrawerRow]] = {"ink": Ink, "stock": Stock, "tool": Tool, "hand": Hand}
+WORDS = {"ink": "pad", "stock": "card", "tool": "line of brushes", "hand": "hand"}
 _LEFT_OUT = ("id", "owner", "created", "updated", "touched")
 R = TypeVar("R", bound=DrawerRow)
 T = TypeVar("T")

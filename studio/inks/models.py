@@ -40,7 +40,7 @@ class DrawerRow(Owned):
 
 
 class Ink(DrawerRow):
-    """One pad with its measured swatches (JSON as strata.formats.drawer reads it).
+    """One pad with its measured swatches, and what made cards say of it (JSON as strata.formats.drawer reads it).
 
     ``dry_minutes`` and ``cleaning`` are the maker's own, where they differ
     from the chemistry's.
@@ -60,6 +60,7 @@ class Ink(DrawerRow):
     dry_minutes = models.FloatField(null=True, blank=True)
     cleaning = models.CharField(max_length=10, blank=True)
     swatches = models.JSONField()
+    learned = models.JSONField(null=True, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_ink_a_key")]
@@ -95,6 +96,18 @@ class Tool(DrawerRow):
     family = models.CharField(max_length=200, blank=True)
 
     class Meta:
+        ordering = ["pk"]
+
+
+class Hand(DrawerRow):
+    """What a hand (light, medium, heavy) lays for this maker, as a share of what is usual; ``cards`` that say so."""
+
+    hand = models.CharField(max_length=10)
+    share = models.FloatField(default=1.0)
+    cards = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "hand"], name="one_hand_a_name")]
         ordering = ["pk"]
 
 

@@ -60,6 +60,14 @@ class GivenSwatchSerializer(SwatchSerializer):
         return attrs
 
 
+class LearnedSerializer(serializers.Serializer[Any]):
+    """What made cards say of a pad, over its readings."""
+
+    strength = serializers.FloatField(help_text="measured coats that one coat comes to")
+    lean = serializers.ListField(child=serializers.FloatField(), min_length=2, max_length=2)
+    cards = serializers.IntegerField(help_text="made cards that say so")
+
+
 class InkSerializer(serializers.Serializer[Any]):
     """An ink with its dabs of 1, 2 and 3 coats on the stock asked for.
 
@@ -85,6 +93,7 @@ class InkSerializer(serializers.Serializer[Any]):
     estimated = serializers.BooleanField()
     remarks = serializers.ListField(child=serializers.CharField())
     swatches = SwatchSerializer(many=True)
+    learned = LearnedSerializer(allow_null=True)
     dabs = ColourSerializer(many=True)
     lightness = serializers.FloatField()
     chroma = serializers.FloatField()
@@ -115,6 +124,7 @@ class NewInkSerializer(DecidedSerializer):
     dry_minutes = serializers.FloatField(required=False, allow_null=True)
     cleaning = serializers.ChoiceField(choices=sorted(CLEANINGS), required=False, allow_null=True)
     swatches = GivenSwatchSerializer(many=True)
+    learned = LearnedSerializer(required=False, allow_null=True, help_text="null takes off what was learned")
 
 
 class ManyInksSerializer(DecidedSerializer):

@@ -15,9 +15,9 @@ from strata.optics.inks import Ink as CoreInk
 from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import Tool as CoreTool
 from strata.plan.tools import Tools
-from studio.inks.models import Drawer, Ink, Stock, Tool
+from studio.inks.models import Drawer, Hand, Ink, Stock, Tool
 
-OF_INK = (*(name for name in INK_COLUMNS if name != "key"), "swatches")
+OF_INK = (*(name for name in INK_COLUMNS if name != "key"), "swatches", "learned")
 OF_STOCK = ("name", "lab", "weight_gsm", "thickness_mm", "finish", "place", "state", "notes", "how", "when")
 
 
@@ -27,7 +27,7 @@ class House:
 
     A build may still use a pad that was put away or has run dry; ``at_hand``
     are those that can be inked with, ``in_drawer`` all that are not put away;
-    ``on_shelf`` the cards that are not.
+    ``on_shelf`` the cards that are not. ``hands``: shares of what a hand usually lays.
     """
 
     stamp: str
@@ -38,6 +38,7 @@ class House:
     in_drawer: frozenset[str]
     on_shelf: frozenset[str]
     tools: Tools
+    hands: dict[str, float]
 
     def cards(self) -> dict[str, CoreStock]:
         """The cards that are not put away."""
@@ -86,6 +87,7 @@ def _loaded(owner: Any, stamp: str, revision: int) -> House:
         frozenset(row.key for row in rows if row.gone is None),
         frozenset(row.key for row in stocks if row.gone is None),
         Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
+        {h.hand: h.share for h in Hand.objects.filter(owner=owner, gone=None)},
     )
 
 

@@ -117,6 +117,11 @@ def begin(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = 
     return job
 
 
+def leave(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = None) -> Job:
+    """Put work in the queue for the next start of a server: for commands, which have no time to wait."""
+    return Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {})
+
+
 def again(job: Job, options: dict[str, Any] | None = None) -> Job:
     """Begin it anew, whatever became of the run before: that one writes nothing more."""
     with transaction.atomic():

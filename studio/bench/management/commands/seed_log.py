@@ -6,21 +6,27 @@ from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 from django.db import transaction
+from django.utils.text import slugify
 
 from strata.making import Event, Meant, read_event
 from strata.making import Making as CoreMaking
 from strata.making.events import done_of
 from strata.order.steps import Step
 from studio.accounts.demo import DEMO_NAME
-from studio.bench.models import Record
+from studio.bench.models import Photograph, Record
+from studio.bench.photographs import left_to_read
 from studio.bench.records import keep
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
+from studio.inks.models import Stock
 
 THERE = "The log of the demo world is there already; nothing was changed."
+PHOTOGRAPHS = settings.BASE_DIR / "demo" / "photographs" / "log"
+ON = "White smooth"
 WRITTEN = "Six cards are written down in the log."
 
 
@@ -35,6 +41,8 @@ class Made:
     coats: int = 0
     hand: str = ""
     spoken: str = ""
+    on: str = ""
+    # the card that it lies on in its photograph, where too little of its own is bare
 
 
 def _at(month: int, day: int, hour: int = 19) -> datetime:
@@ -58,12 +66,19 @@ MADE = (
         "heavy",
         "The lantern glows now.",
     ),
-    Made("Luna by night", _at(6, 11), "the stonemasons", "Foam under the wings only."),
-    Made("Hedgehog at the pump house", _at(7, 23), "Bram at the pumps", "Post by Friday.", 3),
+    Made("Luna by night", _at(6, 11), "the stonemasons", "Foam under the wings only.", on=ON),
+    Made("Hedgehog at the pump house", _at(7, 23), "Bram at the pumps", "Post by Friday.", 3, on=ON),
     Made(
-        "Koi at dusk", _at(9, 17), "the divers", "", 0, "", "One pale streak at the left edge: trimmed off."
+        "Koi at dusk",
+        _at(9, 17),
+        "the divers",
+        "",
+        0,
+        "",
+        "One pale streak at the left edge: trimmed off.",
+        ON,
     ),
-    Made("Koi on black", _at(10, 29), "the night watch", "White first, twice. It pays."),
+    Made("Koi on black", _at(10, 29), "the night watch", "White first, twice. It pays.", on=ON),
 )
 
 
@@ -91,8 +106,19 @@ def write(maker: Any, made: Made) -> Record | None:
     now = ordering(row)
     begun = CoreMaking(now.scene, Meant(now.sequence, now.cards), ())
     core = CoreMaking(now.scene, begun.meant, [begun.as_laid(e) for e in _events(now.sequence.steps, made)])
-    record = Record(owner=maker, name=row.build.name, person=made.person, note=made.note)
-    return keep(record, row, core)
+    record = keep(Record(owner=maker, name=row.build.name, person=made.person, note=made.note), row, core)
+    taken = PHOTOGRAPHS / f"{slugify(made.build)}.jpg"
+    if taken.exists():
+        found = Photograph.objects.create(
+            record=record, content=taken.read_bytes(), around=_card(maker, made.on)
+        )
+        left_to_read(found)
+    return record
+
+
+def _card(maker: Any, name: str) -> str:
+    found = Stock.objects.filter(owner=maker, name=name).first() if name else None
+    return found.key if found is not None else ""
 
 
 def _events(steps: tuple[Step, ...], made: Made) -> list[Event]:
