@@ -15,10 +15,14 @@ def _warm() -> None:
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     import scipy.ndimage  # noqa: F401
 
+    from django.urls import get_resolver
+
     from studio.jobs.queue import take_up
     from studio.sets.imports import sweep
 
     sweep()
+    # what a job of any kind is done by is known once all addresses are: before that, none can be taken up
+    _ = get_resolver().url_patterns
     take_up()
 
 

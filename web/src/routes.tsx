@@ -62,6 +62,7 @@ export const router = createBrowserRouter([
         errorElement: <Lost inside />,
       },
       { path: "log", lazy: () => import("./views/log/Log"), errorElement: <Lost inside /> },
+      { path: "log/learn", lazy: () => import("./views/log/Learn"), errorElement: <Lost inside /> },
       { path: "log/:recordId", lazy: () => import("./views/log/Opened"), errorElement: <Lost inside /> },
       { path: "evening", lazy: () => import("./views/evening/Evening"), errorElement: <Lost inside /> },
       {

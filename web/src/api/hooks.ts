@@ -117,6 +117,27 @@ export const useSwatchCard = (id: number) =>
     refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 400 : false),
   });
 
+/** A photograph of a made card, followed while it is being read. */
+export const usePhotograph = (id: number, number: number) =>
+  useQuery({
+    queryKey: keys.photograph(id, number),
+    queryFn: () =>
+      data(
+        api.GET("/api/records/{id}/photographs/{photograph}/reading", {
+          params: { path: { id, photograph: number } },
+        }),
+      ),
+    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 500 : false),
+  });
+
+/** What photographed cards say, followed while it is being found. */
+export const useLesson = () =>
+  useQuery({
+    queryKey: keys.lesson,
+    queryFn: () => data(api.GET("/api/lesson")),
+    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 500 : false),
+  });
+
 /** Inks on their way in, followed while their file is being read. */
 export const useInkImport = (id: number) =>
   useQuery({

@@ -20,6 +20,8 @@ export const keys = {
   records: ["records"] as const,
   found: (words: string) => ["records", "found", words] as const,
   record: (id: number) => ["records", id] as const,
+  photograph: (id: number, number: number) => ["records", id, "photograph", number] as const,
+  lesson: ["lesson"] as const,
   finishes: ["finish"] as const,
   finish: (id: number, revision: number, picture: string) => ["finish", id, revision, picture] as const,
   rates: ["rates"] as const,
@@ -63,4 +65,5 @@ export const OF_THE_DRAWER = [
   keys.colourings,
   keys.allTryouts,
   keys.builds,
+  keys.lesson,
 ] as const;

@@ -1005,6 +1005,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lesson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far it is, and what was found. */
+        get: operations["lesson_retrieve"];
+        put?: never;
+        /** @description Find out. */
+        post: operations["lesson_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lesson/forget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description The drawer as it was measured. */
+        post: operations["lesson_forget_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lesson/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Put it over the readings of the drawer; undo there takes it off. */
+        post: operations["lesson_keep_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/picture-colours": {
         parameters: {
             query?: never;
@@ -1204,7 +1256,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** @description Keep one with it. */
+        /** @description Keep one with it, and hold it against what was predicted. */
         post: operations["records_photographs_create"];
         delete?: never;
         options?: never;
@@ -1225,6 +1277,58 @@ export interface paths {
         post?: never;
         /** @description Take it away. */
         delete: operations["records_photographs_destroy"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/photographs/{photograph}/reading": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How far it is, and what was found. */
+        get: operations["records_photographs_reading_retrieve"];
+        put?: never;
+        /** @description Read it once more. */
+        post: operations["records_photographs_reading_create"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/photographs/{photograph}/straight": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description On the panel's own frame, to be laid over its picture. */
+        get: operations["records_photographs_straight_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/records/{id}/photographs/simulated": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** @description Photograph the card as a hidden maker made it. */
+        post: operations["records_photographs_simulated_create"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1777,6 +1881,13 @@ export interface components {
             materials: components["schemas"]["Materials"];
             colourings: components["schemas"]["ColouringRef"][];
         };
+        /** @description A build with what would move in it. */
+        BuildMoved: {
+            build: number;
+            colouring: number;
+            name: string;
+            elements: components["schemas"]["ElementMoved"][];
+        };
         /** @description A build on the home screen, by its first colouring; ``id`` is the build's. */
         BuildSummary: {
             id: number;
@@ -2040,6 +2151,40 @@ export interface components {
             rungs: components["schemas"]["Rung"][];
             bare: number[];
         };
+        /** @description An element as it came out. */
+        ElementFound: {
+            element: string;
+            predicted: components["schemas"]["Colour"];
+            found: components["schemas"]["Colour"];
+            /**
+             * Format: double
+             * @description between the two, CIEDE2000
+             */
+            de00: number;
+            /**
+             * Format: double
+             * @description what the photograph leaves open
+             */
+            margin: number;
+            differs: boolean;
+            words: string;
+            /** @description what may have happened */
+            guess: string;
+            /**
+             * Format: double
+             * @description of what is seen of it, how much could be read
+             */
+            share: number;
+        };
+        /** @description An element that would be predicted otherwise. */
+        ElementMoved: {
+            element: string;
+            before: string;
+            after: string;
+            /** Format: double */
+            de00: number;
+            words: string;
+        };
         /** @description What every refusal looks like. */
         Error: {
             code: string;
@@ -2264,6 +2409,27 @@ export interface components {
             height_mm: number;
             units: string;
         };
+        /** @description What a photograph shows against what was predicted. */
+        Found: {
+            elements: components["schemas"]["ElementFound"][];
+            /**
+             * Format: double
+             * @description by which its parts lie off, median
+             */
+            off_mm: number;
+            /**
+             * Format: double
+             * @description how well the outlines agree, 0..1
+             */
+            alike: number;
+            /**
+             * Format: double
+             * @description brightest over darkest place
+             */
+            uneven: number;
+            /** @description places of bare card that the light was told by */
+            patches: number;
+        };
         /** @description What is cut from one stock, for all cards. */
         FromStock: {
             stock: string;
@@ -2451,6 +2617,7 @@ export interface components {
             estimated: boolean;
             remarks: string[];
             swatches: components["schemas"]["Swatch"][];
+            learned: components["schemas"]["Learned"] | null;
             dabs: components["schemas"]["Colour"][];
             /** Format: double */
             lightness: number;
@@ -2657,6 +2824,38 @@ export interface components {
         LastTold: {
             keys: string[];
             sentence: string;
+        };
+        /** @description What made cards say of a pad, over its readings. */
+        Learned: {
+            /**
+             * Format: double
+             * @description measured coats that one coat comes to
+             */
+            strength: number;
+            lean: number[];
+            /** @description made cards that say so */
+            cards: number;
+        };
+        /** @description What made cards say of a pad, over its readings. */
+        LearnedRequest: {
+            /**
+             * Format: double
+             * @description measured coats that one coat comes to
+             */
+            strength: number;
+            lean: number[];
+            /** @description made cards that say so */
+            cards: number;
+        };
+        /** @description How far learning is, and what it found. */
+        Lesson: {
+            /** @description made cards whose photograph was read */
+            readable: number;
+            /** @description pads with something learned over their readings */
+            in_force: number;
+            kept: boolean;
+            job: components["schemas"]["Job"] | null;
+            said: components["schemas"]["SaidByCards"] | null;
         };
         /** @description The light on the card, and how well the known inks were met. */
         Light: {
@@ -2900,6 +3099,8 @@ export interface components {
             dry_minutes?: number | null;
             cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
             swatches: components["schemas"]["GivenSwatchRequest"][];
+            /** @description null takes off what was learned */
+            learned?: components["schemas"]["LearnedRequest"] | null;
         };
         /**
          * @description * `full` - full
@@ -3099,6 +3300,19 @@ export interface components {
          * @enum {string}
          */
         PadEnum: "felt" | "foam" | "bottle";
+        /** @description A pad as it comes out in these hands: one coat on white card, as measured and as learned. */
+        PadMoved: {
+            ink: string;
+            name: string;
+            /** Format: double */
+            strength: number;
+            cards: number;
+            before: string;
+            after: string;
+            /** Format: double */
+            de00: number;
+            words: string;
+        };
         /** @description A palette that came in: the changes that put it on, and what had to be done otherwise. */
         Palette: {
             edits: components["schemas"]["ProposedEdit"][];
@@ -3202,6 +3416,8 @@ export interface components {
             dry_minutes?: number | null;
             cleaning?: (components["schemas"]["CleaningEnum"] | components["schemas"]["NullEnum"]) | null;
             swatches?: components["schemas"]["GivenSwatchRequest"][];
+            /** @description null takes off what was learned */
+            learned?: components["schemas"]["LearnedRequest"] | null;
         };
         /** @description What the maker says of the files. */
         PatchedOptionsRequest: {
@@ -3253,6 +3469,17 @@ export interface components {
             count?: number;
             line?: string;
             family?: string;
+        };
+        /** @description A photograph of a made card, and how far its reading is. */
+        PhotographReading: {
+            photograph: number;
+            /** @description whether the picture is there: the simulated camera takes a while */
+            ready: boolean;
+            around: string;
+            /** @description px, as shown */
+            corners: number[][] | null;
+            job: components["schemas"]["Job"] | null;
+            found: components["schemas"]["Found"] | null;
         };
         /** @description A colour of a picture and how much of it there is. */
         PictureColour: {
@@ -3386,6 +3613,13 @@ export interface components {
         /** @description All rates, in the order in which they are tried. */
         RatesRequest: {
             rates: components["schemas"]["RateRequest"][];
+        };
+        /** @description How a photograph is to be read. */
+        ReadRequest: {
+            /** @default  */
+            around: string;
+            /** @description px of the photograph, clockwise from the panel's own top left */
+            corners?: number[][] | null;
         };
         /** @description One reading, and how far it lies from the mean. */
         Reading: {
@@ -3607,6 +3841,20 @@ export interface components {
             card: number;
             sentence: string;
         };
+        /** @description What photographed cards say: differences from their photographs before and after, and what moves. */
+        SaidByCards: {
+            cards: number;
+            /** Format: double */
+            before: number;
+            /** Format: double */
+            after: number;
+            hands: {
+                [key: string]: number;
+            };
+            pads: components["schemas"]["PadMoved"][];
+            builds: components["schemas"]["BuildMoved"][];
+            passed_over: string[];
+        };
         /**
          * @description * `light first` - light first
          *     * `deep first` - deep first
@@ -3802,6 +4050,13 @@ export interface components {
         SignInRequest: {
             name: string;
             password: string;
+        };
+        /** @description How the simulated camera is to photograph. */
+        SimulateRequest: {
+            /** @default 1 */
+            seed: number;
+            /** @default  */
+            around: string;
         };
         /** @description What shows of the base, mm. */
         Sizes: {
@@ -12185,6 +12440,442 @@ export interface operations {
             };
         };
     };
+    lesson_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    lesson_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    lesson_forget_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    lesson_keep_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
     picture_colours_create: {
         parameters: {
             query?: never;
@@ -13792,6 +14483,8 @@ export interface operations {
                 "multipart/form-data": {
                     /** Format: binary */
                     file?: string;
+                    /** @description key of the card that it lies on */
+                    around?: string;
                 };
             };
         };
@@ -14008,6 +14701,427 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    records_photographs_reading_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                photograph: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotographReading"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    records_photographs_reading_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                photograph: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["ReadRequest"];
+                "multipart/form-data": components["schemas"]["ReadRequest"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotographReading"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was changed elsewhere meanwhile. */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is more than can be sent or read at once. */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It was sent in a form that is not read here. */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The disk is full. */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    records_photographs_straight_retrieve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+                photograph: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    records_photographs_simulated_create: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["SimulateRequest"];
+                "multipart/form-data": components["schemas"]["SimulateRequest"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Record"];
+                };
             };
             /** @description It could not be read, or a value is not possible. */
             400: {

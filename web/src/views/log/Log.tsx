@@ -7,6 +7,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, data, type RecordSummary } from "../../api/client";
+import { useLesson } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
@@ -41,6 +42,7 @@ export function Component() {
           sx={{ width: { xs: "100%", sm: 320 } }}
         />
       </Box>
+      <Learned />
       {log.data.length === 0 && (
         <Typography role="status">
           {wanted
@@ -65,6 +67,22 @@ export function Component() {
         </Box>
       ))}
     </Box>
+  );
+}
+
+/** The way to what photographed cards say, once one was read. */
+function Learned() {
+  const lesson = useLesson();
+  const count = lesson.data?.readable ?? 0;
+  const inForce = lesson.data?.in_force ?? 0;
+  if (!count && !inForce) return null;
+  return (
+    <Typography sx={{ mb: 2 }}>
+      {inForce > 0
+        ? `${inForce} pads are predicted as they come out in your hands. `
+        : `${cards(count)} ${count === 1 ? "was" : "were"} photographed. `}
+      <Link to="/log/learn">What they say of your pads and hands</Link>
+    </Typography>
   );
 }
 

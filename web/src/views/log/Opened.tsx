@@ -4,17 +4,18 @@ import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../api/acts";
-import { api, data, type MadeCard, upload } from "../../api/client";
+import { api, data, type MadeCard } from "../../api/client";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
 import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { placeOf } from "../build/paths";
-import { byElement, cards, clock, day, laidHow, photograph, recordPicture } from "./words";
+import { Photographs } from "./Photographs";
+import { byElement, cards, clock, day, laidHow, recordPicture } from "./words";
 
 export function Component() {
   const id = Number(useParams().recordId);
@@ -205,56 +206,5 @@ function Beside({ made }: { made: MadeCard }) {
         sx={{ gridColumn: "1 / -1" }}
       />
     </Box>
-  );
-}
-
-function Photographs({ made }: { made: MadeCard }) {
-  const input = useRef<HTMLInputElement>(null);
-  const add = useAct(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return upload<MadeCard>(`/api/records/${made.id}/photographs`, form);
-    },
-    { changes: [keys.records], otherwise: "That photograph could not be kept." },
-  );
-  const away = useAct(
-    (number: number) =>
-      api.DELETE("/api/records/{id}/photographs/{photograph}", {
-        params: { path: { id: made.id, photograph: number } },
-      }),
-    { changes: [keys.records], otherwise: "It could not be taken away." },
-  );
-  return (
-    <>
-      {made.photographs.map((number, n) => (
-        <Box key={number} component="figure" sx={{ m: 0 }}>
-          <Box
-            component="img"
-            src={photograph(made.id, number)}
-            alt={`Photograph ${n + 1} of the finished card`}
-            sx={{ width: "100%", display: "block" }}
-          />
-          <Button variant="text" disabled={away.isPending} onClick={() => away.mutate(number)}>
-            Take photograph {n + 1} away
-          </Button>
-        </Box>
-      ))}
-      <Button variant="outlined" disabled={add.isPending} onClick={() => input.current?.click()}>
-        {add.isPending ? "Keeping it…" : "Add a photograph"}
-      </Button>
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        hidden
-        aria-label="A photograph of the finished card"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
-          if (file) add.mutate(file);
-          e.target.value = "";
-        }}
-      />
-    </>
   );
 }

@@ -46,4 +46,13 @@ export const laidHow = (laid: MadeCard["used"][number]): string =>
     .join(", ");
 
 export const recordPicture = (id: number): string => `/api/records/${id}/picture`;
+export const straight = (id: number, number: number): string => `${photograph(id, number)}/straight`;
 export const photograph = (id: number, number: number): string => `/api/records/${id}/photographs/${number}`;
+
+/** How strong a pad comes out: “a coat comes to 1.3”. */
+export const strengthSaid = (strength: number): string =>
+  Math.abs(strength - 1) < 0.03 ? "as strong as measured" : `a coat comes to ${strength.toFixed(2)}`;
+
+/** What a hand lays: “Your light hand lays 12 % less than usual.” */
+export const handSaid = (hand: string, share: number): string =>
+  `Your ${hand} hand lays ${Math.round(100 * Math.abs(share - 1))} % ${share < 1 ? "less" : "more"} than usual.`;
