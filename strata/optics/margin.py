@@ -21,6 +21,8 @@ from strata.optics.swatches import lies_on
 
 INK_ON_INK = 4.0
 # two or three inks, all measured
+BY_CARDS = 2.5
+# at least, however many made cards were photographed (docs/decisions/0030)
 LEAST = 1.0
 # one ink on its own card: no reading is better
 OTHER_COATS = 2.0
@@ -55,11 +57,17 @@ def margin(stock: Stock, coats: Sequence[Coat]) -> float:
         together = sum(c.coats for c in coats)
         doubts.append(_placed(coats[0].ink, stock, together))
     else:
-        doubts.append(INK_ON_INK * math.sqrt(max(inks - 1, 2) / 2))
+        doubts.append(_on_one_another(coats) * math.sqrt(max(inks - 1, 2) / 2))
         # another light card is within what ink on ink was measured on; another finish is not
         if any(_astray(c.ink, stock) for c in coats):
             doubts.append(OTHER_FINISH)
     return max(LEAST, math.sqrt(sum(d * d for d in doubts)))
+
+
+def _on_one_another(coats: tuple[Coat, ...]) -> float:
+    """What ink on ink leaves open: less where made cards have told of all the inks, never less than a photograph tells."""
+    cards = min(c.ink.learned.cards for c in coats)
+    return max(BY_CARDS, INK_ON_INK / math.sqrt(1 + cards))
 
 
 def _share(value: float, all_at: float, none_at: float) -> float:

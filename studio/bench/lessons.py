@@ -132,17 +132,18 @@ def _builds(owner: Any, habits: Habits) -> list[dict[str, Any]]:
             continue
         after = region_labs(view, recoloured(view, habits), levels)
         moved: dict[str, tuple[float, Any]] = {}
+        # of each element its largest part that moves: what an eye goes to
         for region, lab in zip(regions, after, strict=True):
             off = difference(region.predicted, as_lab(lab))
-            if off >= WORTH_SHOWING and off > moved.get(region.element, (0.0, None))[0]:
+            if off >= WORTH_SHOWING and region.area > moved.get(region.element, (0.0, None))[0]:
                 pair = {"before": hex_of(region.predicted)[0], "after": hex_of(as_lab(lab))[0]}
                 words = in_words(region.predicted, as_lab(lab))
                 moved[region.element] = (
-                    off,
+                    region.area,
                     {"element": region.element, **pair, "de00": round(off, 1), "words": words},
                 )
         if moved:
-            elements = [told for _, told in sorted(moved.values(), key=lambda m: -m[0])]
+            elements = sorted((told for _, told in moved.values()), key=lambda t: -float(t["de00"]))
             found.append(
                 {"build": row.build_id, "colouring": row.pk, "name": row.build.name, "elements": elements}
             )

@@ -5,13 +5,15 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, type Ink, type Stock } from "../../api/client";
+import { freshKey } from "../../api/acts";
+import { api, data, type Ink, type Stock } from "../../api/client";
 import { useOpened } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
 import { Trouble } from "../../parts/Trouble";
 import { CLEANINGS } from "../../parts/words";
 import { greys } from "../../theme/theme";
+import { cards, strengthSaid } from "../log/words";
 import { AddSwatch } from "./AddSwatch";
 import { EditInk } from "./EditInk";
 import { recipesFor } from "./Gaps";
@@ -89,6 +91,35 @@ export function InkOpened({ ink, stocks, stock, onClose, onOpen }: Props) {
   );
 }
 
+/** What made cards say of it, and the way to take that off. */
+function Learned({ ink }: { ink: Ink }) {
+  const takeOff = useDrawerAct(
+    () =>
+      data(
+        api.PATCH("/api/inks/{id}", {
+          params: { path: { id: ink.id } },
+          body: { learned: null, edit_key: freshKey() },
+        }),
+      ),
+    {
+      said: () => `${ink.name} is predicted by its swatches alone.`,
+      otherwise: "It could not be taken off.",
+    },
+  );
+  const { strength, cards: count } = ink.learned ?? { strength: 1, cards: 0 };
+  return (
+    <Box sx={{ display: "flex", gap: 1, alignItems: "baseline", flexWrap: "wrap", mt: 0.5 }}>
+      <Typography variant="body2">
+        In your hands {strengthSaid(strength)} ({cards(count)} photographed).{" "}
+        <Link to="/log/learn">What was learned</Link>
+      </Typography>
+      <Button variant="text" disabled={takeOff.isPending} onClick={() => takeOff.mutate()}>
+        Take it off
+      </Button>
+    </Box>
+  );
+}
+
 function Head({ ink, onClose, onEdit }: { ink: Ink; onClose: () => void; onEdit: () => void }) {
   const away = ink.state === "dry" || ink.state === "wished for";
   return (
@@ -130,6 +161,7 @@ function Head({ ink, onClose, onEdit }: { ink: Ink; onClose: () => void; onEdit:
           {ink.notes}
         </Typography>
       )}
+      {ink.learned && <Learned ink={ink} />}
       {ink.estimated && (
         <Typography variant="body2" sx={{ fontWeight: 600, mt: 0.5 }}>
           How well it hides is an estimate from its kind: one reading on black card replaces it.

@@ -8,11 +8,12 @@ import { Link } from "react-router";
 import { useAct } from "../../api/acts";
 import { api, data, type LessonFound } from "../../api/client";
 import { useLesson } from "../../api/hooks";
-import { keys, OF_THE_DRAWER } from "../../api/keys";
+import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { greys, signal } from "../../theme/theme";
 import { placeOf } from "../build/paths";
+import { useDrawerAct } from "../inks/drawerAct";
 import { cards, handSaid, strengthSaid } from "./words";
 
 type Said = NonNullable<LessonFound["said"]>;
@@ -32,12 +33,12 @@ function Lesson({ lesson }: { lesson: LessonFound }) {
     changes: [keys.lesson],
     otherwise: "It could not be found out.",
   });
-  const keep = useAct(() => data(api.POST("/api/lesson/keep")), {
-    changes: OF_THE_DRAWER,
+  const keep = useDrawerAct(() => data(api.POST("/api/lesson/keep")), {
+    said: () => "Builds are predicted by it from now on.",
     otherwise: "It could not be kept.",
   });
-  const forget = useAct(() => data(api.POST("/api/lesson/forget")), {
-    changes: OF_THE_DRAWER,
+  const forget = useDrawerAct(() => data(api.POST("/api/lesson/forget")), {
+    said: () => "Builds are predicted by the swatches alone.",
     otherwise: "It could not be taken off.",
   });
   const state = lesson.job?.state;

@@ -73,12 +73,14 @@ function Opened({ made }: { made: MadeCard }) {
         sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "1fr", md: "minmax(320px, 460px) 1fr" } }}
       >
         <Box sx={{ display: "grid", gap: 1.5, alignContent: "start" }}>
-          <Box
-            component="img"
-            src={recordPicture(made.id)}
-            alt={`${made.name} as it was laid, as predicted`}
-            sx={{ width: "100%", display: "block", bgcolor: greys.ground }}
-          />
+          {made.photographs.length === 0 && (
+            <Box
+              component="img"
+              src={recordPicture(made.id)}
+              alt={`${made.name} as it was laid, as predicted`}
+              sx={{ width: "100%", display: "block", bgcolor: greys.ground }}
+            />
+          )}
           <Photographs made={made} />
         </Box>
         <Box sx={{ display: "grid", gap: 2.5, alignContent: "start" }}>

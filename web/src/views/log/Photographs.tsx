@@ -12,8 +12,9 @@ import { Select } from "../../parts/Select";
 import { greys, signal } from "../../theme/theme";
 import { Against } from "./Against";
 import { Corners } from "./Corners";
-import { photograph } from "./words";
+import { photograph, recordPicture } from "./words";
 
+const WHOLE = { width: "100%", display: "block" } as const;
 const THE_TABLE = "the table, nothing else";
 
 export function Photographs({ made }: { made: MadeCard }) {
@@ -106,14 +107,12 @@ function One({ made, number, place }: { made: MadeCard; number: number; place: n
       {found ? (
         <Against made={made} number={number} found={found} />
       ) : (
-        read.data?.ready && (
-          <Box
-            component="img"
-            src={photograph(made.id, number)}
-            alt={called}
-            sx={{ width: "100%", display: "block" }}
-          />
-        )
+        <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, alignItems: "start" }}>
+          <Box component="img" src={recordPicture(made.id)} alt="As predicted" sx={WHOLE} />
+          {read.data?.ready && (
+            <Box component="img" src={photograph(made.id, number)} alt={called} sx={WHOLE} />
+          )}
+        </Box>
       )}
       {read.data && <HowFar made={made} read={read.data} place={place} />}
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
