@@ -16,7 +16,15 @@ READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 8, 40, 60
 # of processor: to read a drawing, to read a photograph, and to measure and propose as well
 MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
-PHOTOGRAPHED = ("trace", "sheet", "sheets", "swatch_card", "card_photograph", "photographs")
+PHOTOGRAPHED = (
+    "trace",
+    "sheet",
+    "sheets",
+    "swatch_card",
+    "card_photograph",
+    "photographs",
+    "panel_photograph",
+)
 
 
 def _limit(task: str) -> None:

@@ -34,7 +34,7 @@ STRENGTH, LEAN, HAND = 0.3, 0.15, 0.2
 # standard deviation of the logarithm of a pad's strength, of its lean, of the logarithm of a hand's
 CAMERA, GAIN = 0.05, 0.02
 # of a photograph: of the six numbers of a matrix that keeps white, and of each channel's gain
-READ = 1.6
+READ = 1.0
 # CIELAB units (weighted as in CIE94) that a reading is off by itself; regions of one pad are off together
 COUNTS = ("good", "strong")
 # states of a region that are gone by

@@ -45,6 +45,8 @@ READ_OFF = 0.03
 TOO_DARK_TO_TELL = 0.09
 # linear; card darker than that says too little of the light
 SHADOW, MOST_SHADOWED = 0.11, 0.04
+INKED, MOST_INKED = 0.25, 0.12
+# natural logarithm by which a patch leaves the light in some channel and not in others, and how many may
 
 
 @dataclass(frozen=True)
@@ -189,6 +191,11 @@ def _held_back(terms: Floats, values: Floats, degrees: NDArray[np.int64]) -> Flo
 def _refuse_shadow(off: Floats) -> None:
     """A shadow's edge leaves the smooth light in all channels alike."""
     neutral = np.ptp(off, axis=1) < 0.6 * np.abs(off).mean(axis=1) + 0.03
+    if float(((np.abs(off).max(axis=1) > INKED) & ~neutral).mean()) > MOST_INKED:
+        raise BadFile(
+            "There is ink where bare card was to be. Another colouring of the same picture, or a card made otherwise?",
+            "wrong_card",
+        )
     shaded = (np.abs(off.mean(axis=1)) > SHADOW) & neutral
     if float(shaded.mean()) > MOST_SHADOWED:
         raise BadFile(

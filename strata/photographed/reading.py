@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict, dataclass
 from itertools import pairwise
 from typing import Any
+from zipfile import BadZipFile
 
 import numpy as np
 from numpy.typing import NDArray
@@ -201,5 +202,5 @@ def unpacked(data: bytes) -> Predicted:
             return Predicted(
                 width, height, found["linear"].astype(np.float32), found["bare"], found["labels"]
             )
-    except (ValueError, KeyError, OSError) as error:
+    except (ValueError, KeyError, OSError, EOFError, BadZipFile) as error:
         raise BadFile("That is no predicted panel.") from error

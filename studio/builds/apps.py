@@ -14,7 +14,6 @@ def _warm() -> None:
 
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     import scipy.ndimage  # noqa: F401
-
     from django.urls import get_resolver
 
     from studio.jobs.queue import take_up

@@ -14,6 +14,15 @@ const made = (id: number, when: string): RecordSummary => ({
   photographs: [],
 });
 
+describe("what cards say", () => {
+  it("is said of pads and hands", () => {
+    expect(strengthSaid(1.01)).toBe("as strong as measured");
+    expect(strengthSaid(0.634)).toBe("a coat comes to 0.63");
+    expect(handSaid("heavy", 0.86)).toBe("Your heavy hand lays 14 % less than usual.");
+    expect(handSaid("light", 1.05)).toBe("Your light hand lays 5 % more than usual.");
+  });
+});
+
 describe("the log", () => {
   it("is told by years, and knows its months", () => {
     const all = [

@@ -94,7 +94,9 @@ class Command(BaseCommand):
             return
         with transaction.atomic():
             for made in MADE:
-                write(maker, made)
+                record = write(maker, made)
+                if record is not None:
+                    photographed(record, made)
         self.stdout.write(WRITTEN)
 
 
@@ -106,14 +108,15 @@ def write(maker: Any, made: Made) -> Record | None:
     now = ordering(row)
     begun = CoreMaking(now.scene, Meant(now.sequence, now.cards), ())
     core = CoreMaking(now.scene, begun.meant, [begun.as_laid(e) for e in _events(now.sequence.steps, made)])
-    record = keep(Record(owner=maker, name=row.build.name, person=made.person, note=made.note), row, core)
+    return keep(Record(owner=maker, name=row.build.name, person=made.person, note=made.note), row, core)
+
+
+def photographed(record: Record, made: Made) -> None:
+    """Its photograph from the demo world, to be read when the server starts."""
     taken = PHOTOGRAPHS / f"{slugify(made.build)}.jpg"
     if taken.exists():
-        found = Photograph.objects.create(
-            record=record, content=taken.read_bytes(), around=_card(maker, made.on)
-        )
-        left_to_read(found)
-    return record
+        on = _card(record.owner, made.on)
+        left_to_read(Photograph.objects.create(record=record, content=taken.read_bytes(), around=on))
 
 
 def _card(maker: Any, name: str) -> str:
