@@ -45,6 +45,7 @@ INSTALLED_APPS = [
     "studio.sets",
     "studio.builds",
     "studio.bench",
+    "studio.carry",
 ]
 MIDDLEWARE = [
     "studio.gate.Compressed",

@@ -13,7 +13,7 @@ from django.db.models import QuerySet
 
 from strata.advice import Finding, advise, serious
 from strata.errors import UnknownName
-from strata.formats.build_file import read_plan
+from strata.formats.build_file import FORMAT, read_plan, write_plan
 from strata.formats.drawer import learned_json
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
@@ -188,6 +188,15 @@ def scene_of(colouring: Colouring, plan: Plan | None = None) -> Scene:
     own = house(colouring.build.owner)
     sets = {p.key: core_set(p.layer_set, p.set_change_id) for p in placed_of(colouring.build)}
     return Scene(sets, plan or plan_of(colouring), own.stocks, own.inks, own.tools, own.hands)
+
+
+def plan_json(colouring: Colouring) -> dict[str, Any]:
+    """A colouring as a build file: its plan, and the keys of the sets that it asks for."""
+    sets = {p.key: p.layer_set.key for p in placed_of(colouring.build)}
+    first = first_set(colouring.build, stored(colouring))
+    values: dict[str, Any] = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name}
+    values |= {"set": first.layer_set.key if first else "", "sets": sets}
+    return {**values, **write_plan(plan_of(colouring))}
 
 
 def key_of(colouring: Colouring) -> str:

@@ -11,10 +11,9 @@ from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 
-from strata.formats.build_file import FORMAT, write_plan
 from studio.asked import asked
 from studio.builds import history
-from studio.builds.looking import first_set, image_of, placed_of, plan_of, stored
+from studio.builds.looking import image_of, plan_json
 from studio.builds.models import Build, Colouring
 from studio.builds.serializers import BuildSerializer, NameSerializer
 from studio.builds.state import colourings_json
@@ -69,12 +68,7 @@ class BuildBackView(BringBackView):
 
 def file_of(colouring: Colouring) -> HttpResponse:
     """A colouring's plan as a file."""
-    sets = {p.key: p.layer_set.key for p in placed_of(colouring.build)}
-    first = first_set(colouring.build, stored(colouring))
-    values: dict[str, Any] = {"format": FORMAT, "name": colouring.build.name, "colouring": colouring.name}
-    values |= {"set": first.layer_set.key if first else "", "sets": sets}
-    text = json.dumps({**values, **write_plan(plan_of(colouring))}, indent=1)
-    answer = HttpResponse(text, content_type="application/json")
+    answer = HttpResponse(json.dumps(plan_json(colouring), indent=1), content_type="application/json")
     answer["Content-Disposition"] = 'attachment; filename="build.json"'
     return answer
 
