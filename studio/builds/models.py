@@ -81,6 +81,18 @@ class Change(models.Model):
         constraints = [models.UniqueConstraint(fields=["colouring", "number"], name="one_change_a_number")]
 
 
+class Share(models.Model):
+    """A link by which anybody who has it sees a colouring, until it is ``withdrawn``."""
+
+    colouring = models.ForeignKey(Colouring, on_delete=models.CASCADE, related_name="shares")
+    token = models.CharField(max_length=43, unique=True)
+    made = models.DateTimeField(auto_now_add=True)
+    withdrawn = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["pk"]
+
+
 class PostalRate(Owned):
     """A rate of the maker's postal service: the most that goes at it (mm, g), in the order in which they are tried."""
 

@@ -39,11 +39,11 @@ def plan_pages(row: Colouring, inches: bool, now_too: bool = True) -> PlanPages:
     scene = seen.scene
     pull = pull_list(scene, order.sequence.steps, order.cards)
     laid = scene.layer_set
-    sizes = _Sizes(inches)
+    sizes = Sizes(inches)
     cards = "1 card" if order.cards == 1 else f"{order.cards} cards"
     return PlanPages(
         title=row.build.name,
-        said=f"{cards} of {scene.stock.name}, panel {sizes.of(laid.width, laid.height)}; {_minutes(order.sequence.minutes)}.",
+        said=f"{cards} of {scene.stock.name}, panel {sizes.of(laid.width, laid.height)}; {in_minutes(order.sequence.minutes)}.",
         picture=jpeg(panel_after(seen.view(PICTURE), None), QUALITY),
         shape=laid.height / laid.width,
         pads=tuple(PadLine(n, place, hex_of(scene.on_stock(k))[0]) for k, n, place in pull.pads),
@@ -61,7 +61,7 @@ def plan_pages(row: Colouring, inches: bool, now_too: bool = True) -> PlanPages:
     )
 
 
-class _Sizes:
+class Sizes:
     """Sizes in the maker's units; what is no sixteenth is said to be about one."""
 
     def __init__(self, inches: bool) -> None:
@@ -81,7 +81,8 @@ class _Sizes:
         return f"{about}{' × '.join(s.removeprefix(ABOUT) for s in sides)} {'in' if self.inches else 'mm'}"
 
 
-def _minutes(minutes: float) -> str:
+def in_minutes(minutes: float) -> str:
+    """Minutes in words."""
     if minutes < 0.95:
         return f"{max(5, round(minutes * 12) * 5)} s"
     hours, rest = divmod(round(minutes), 60)
@@ -101,12 +102,13 @@ def _visits(seen: Outlook, order: Ordering, now_too: bool) -> Iterator[VisitLine
                 if view is not None:
                     now = jpeg(panel_after(view, done[step.card]), QUALITY)
             number, inks = visit.first + n + 1, step.kind == "ink"
-            told = step.sentence, tuple(step.reasons), step.caution or "", _minutes(step.minutes)
+            told = step.sentence, tuple(step.reasons), step.caution or "", in_minutes(step.minutes)
             lines.append(StepLine(number, inks, *told, now, step.who))
-        yield VisitLines(_title(seen.scene, visit, order.cards), tuple(lines))
+        yield VisitLines(visit_title(seen.scene, visit, order.cards), tuple(lines))
 
 
-def _title(scene: Scene, visit: ToldVisit, cards: int) -> str:
+def visit_title(scene: Scene, visit: ToldVisit, cards: int) -> str:
+    """What a visit is called: its sheet, and which of several cards it is of."""
     first = visit.steps[0]
     title = "First"
     if first.kind == "place" and first.sheet is not None:
@@ -118,7 +120,7 @@ def _title(scene: Scene, visit: ToldVisit, cards: int) -> str:
     return f"{title}, card{'s' if len(visit.cards) > 1 else ''} {', '.join(map(str, sorted(visit.cards)))}"
 
 
-def _cuts(made: Finished, sizes: _Sizes) -> Iterator[CutLine]:
+def _cuts(made: Finished, sizes: Sizes) -> Iterator[CutLine]:
     count = made.scene.plan.cards
     for p in made.pieces.pieces:
         unit = "in" if sizes.inches else "mm"
@@ -137,8 +139,8 @@ def _cuts(made: Finished, sizes: _Sizes) -> Iterator[CutLine]:
 
 def _assembly(made: Finished) -> Iterator[str]:
     for task in made.assembly:
-        waits = f" {_minutes(task.waits)} under the weight." if task.waits else ""
-        yield " ".join(t for t in (task.sentence, f"{_minutes(task.minutes)}.{waits}", task.caution) if t)
+        waits = f" {in_minutes(task.waits)} under the weight." if task.waits else ""
+        yield " ".join(t for t in (task.sentence, f"{in_minutes(task.minutes)}.{waits}", task.caution) if t)
 
 
 def _true_sizes(scene: Scene, order: Ordering, made: Finished) -> Iterator[TrueSize]:

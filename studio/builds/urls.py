@@ -10,6 +10,7 @@ from studio.builds import (
     panel_views,
     picture_views,
     proposal_views,
+    share_views,
     views,
 )
 from studio.builds import colouring_views as colourings
@@ -45,6 +46,11 @@ urlpatterns = [
     path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
     path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),
     path("colourings/<row:pk>/palette.<str:kind>", beside_views.PaletteOutView.as_view()),
+    path("colourings/<row:pk>/shares", share_views.SharesView.as_view()),
+    path("colourings/<row:pk>/shares/<row:share>", share_views.ShareView.as_view()),
+    path("shared/<str:token>", share_views.SharedView.as_view()),
+    path("shared/<str:token>/picture", share_views.SharedPictureView.as_view()),
+    path("shared/<str:token>/plan.pdf", share_views.SharedPdfView.as_view()),
     path("evening", evening_views.EveningView.as_view()),
     path("postal-rates", finish_views.RatesView.as_view()),
     path("picture-colours", proposal_views.PictureColoursView.as_view()),

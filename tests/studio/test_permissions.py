@@ -14,12 +14,15 @@ from django.utils import timezone
 from rest_framework.test import APIClient
 
 from studio.bench.models import Photograph, Record
+from studio.builds.models import Share
 from studio.inks.models import Stock, SwatchCard, Tool
 from studio.sets.models import Import
 from tests.studio.base import StudioTest
 
-OPEN = {"session", "session/demo", "accounts"}
-# answered to everybody: they are how one comes in
+OPEN = {
+    "session", "session/demo", "accounts", "shared/{}", "shared/{}/picture", "shared/{}/plan.pdf",
+}  # fmt: skip
+# answered to everybody: they are how one comes in, or are opened by a link (tests/studio/test_shares.py)
 
 TRY = {"edits": [{"kind": "set_stock", "values": {"stock": "kraft"}}], "width": 80}
 EDIT = {"revision": 1, "kind": "set_cards", "values": {"cards": 2}}
@@ -157,6 +160,9 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "postal-rates", None, {200}),
     ("put", "postal-rates", {"rates": []}, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
+    ("get", "colourings/{colouring}/shares", None, {200}),
+    ("post", "colourings/{colouring}/shares", None, {201}),
+    ("delete", "colourings/{colouring}/shares/{share}", None, {204}),
     ("get", "colourings/{colouring}/passes/p1/tryouts", None, {200}),
     ("get", "colourings/{colouring}/stand-ins", {"ink": "thin-ice"}, {200}),
     ("get", "colourings/{colouring}/table", None, {200}),
@@ -196,6 +202,7 @@ class PermissionTest(StudioTest):
             owner=self.ada, build=self.good.build, name="Made", made=timezone.now(), body=RECORD, picture=b"j"
         )
         self.photograph = Photograph.objects.create(record=self.record, content=b"j")
+        self.share = Share.objects.create(colouring=self.good, token="x")
         tool = Tool.objects.filter(owner=self.ada).first()
         assert tool is not None
         self.tool = tool
@@ -213,6 +220,7 @@ class PermissionTest(StudioTest):
             "tool": self.tool.pk,
             "record": self.record.pk,
             "photograph": self.photograph.pk,
+            "share": self.share.pk,
         }
         path = "/api/" + address.format(**ids)
         if isinstance(body, dict):

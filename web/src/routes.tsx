@@ -64,6 +64,7 @@ export const router = createBrowserRouter([
       { path: "log", lazy: () => import("./views/log/Log"), errorElement: <Lost inside /> },
       { path: "log/learn", lazy: () => import("./views/log/Learn"), errorElement: <Lost inside /> },
       { path: "log/:recordId", lazy: () => import("./views/log/Opened"), errorElement: <Lost inside /> },
+      { path: "account", lazy: () => import("./views/account/Account"), errorElement: <Lost inside /> },
       { path: "evening", lazy: () => import("./views/evening/Evening"), errorElement: <Lost inside /> },
       {
         path: "builds/:buildId",
@@ -110,6 +111,12 @@ export const router = createBrowserRouter([
       },
       { path: "*", element: <Lost inside /> },
     ],
+  },
+  {
+    path: "/shared/:token",
+    lazy: () => import("./views/shared/Shared"),
+    HydrateFallback: Nothing,
+    errorElement: <Lost />,
   },
   {
     path: "/builds/:buildId/colourings/:colouringId/table",

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { RecordSummary } from "../src/api/client";
-import { byElement, byYear, cards, laidHow, months } from "../src/views/log/words";
+import { byElement, byYear, cards, handSaid, laidHow, months, strengthSaid } from "../src/views/log/words";
 
 const made = (id: number, when: string): RecordSummary => ({
   id,

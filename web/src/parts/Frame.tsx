@@ -3,7 +3,7 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
+import { Link, Navigate, NavLink, Outlet, useLocation, useNavigate } from "react-router";
 import { useAct } from "../api/acts";
 import { api } from "../api/client";
 import { useSession } from "../api/hooks";
@@ -121,7 +121,13 @@ function TopBar({ name, units }: { name: string; units: Units }) {
         ))}
       </Box>
       <Box sx={{ flex: 1 }} id="bar-middle" />
-      <Typography variant="caption" sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}>
+      <Typography
+        component={Link}
+        to="/account"
+        variant="caption"
+        title="Everything out and in"
+        sx={{ color: greys.quiet, display: { xs: "none", sm: "block" } }}
+      >
         {name}
       </Typography>
       <Button variant="text" title="Show lengths in the other units" onClick={() => otherUnits.mutate()}>

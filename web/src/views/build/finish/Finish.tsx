@@ -18,6 +18,7 @@ import { CardFront } from "./CardFront";
 import { CutList } from "./CutList";
 import { FromStock } from "./FromStock";
 import { OnPaper } from "./OnPaper";
+import { ShowOthers } from "./ShowOthers";
 import { Post } from "./Post";
 import { Sizes } from "./Sizes";
 import { Supplies } from "./Supplies";
@@ -95,6 +96,9 @@ export function Component() {
         </Part>
         <Part title="On paper">
           <OnPaper />
+        </Part>
+        <Part title="Show it to others">
+          <ShowOthers />
         </Part>
         <Part title="Putting it together">
           <Assembly found={found} />

@@ -1,0 +1,160 @@
+/** Everything a maker has, carried away as one file and brought in on another machine. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import LinearProgress from "@mui/material/LinearProgress";
+import Typography from "@mui/material/Typography";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { useAct } from "../../api/acts";
+import { type AccountCarried, api, data, upload } from "../../api/client";
+import { keys } from "../../api/keys";
+import { Busy } from "../../parts/Busy";
+import { Trouble } from "../../parts/Trouble";
+import { signal } from "../../theme/theme";
+
+const OPEN = ["queued", "running"];
+const COUNTED = [
+  ["inks", "pads"],
+  ["sets", "sets"],
+  ["builds", "builds"],
+  ["records", "cards in the log"],
+  ["photographs", "photographs"],
+] as const;
+
+type Way = NonNullable<AccountCarried["out"]>;
+
+export function Component() {
+  const carried = useQuery({
+    queryKey: keys.account,
+    queryFn: () => data(api.GET("/api/account")),
+    refetchInterval: (query) => {
+      const ways = [query.state.data?.out, query.state.data?.into];
+      return ways.some((w) => OPEN.includes(w?.job?.state ?? "")) ? 400 : false;
+    },
+  });
+  useEffect(() => {
+    document.title = "Everything · Anastrata";
+  }, []);
+  if (carried.error) return <Trouble error={carried.error} again={() => void carried.refetch()} />;
+  if (!carried.data) return <Busy what="Looking it up" />;
+  return (
+    <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 760, width: "100%", mx: "auto", display: "grid", gap: 3 }}>
+      <Typography variant="h1">Everything, out and in</Typography>
+      <Out way={carried.data.out} />
+      <Into way={carried.data.into} empty={carried.data.empty} />
+    </Box>
+  );
+}
+
+function Out({ way }: { way: AccountCarried["out"] }) {
+  const pack = useAct(() => data(api.POST("/api/account/out")), {
+    changes: [keys.account],
+    otherwise: "It could not be packed.",
+  });
+  const working = OPEN.includes(way?.job?.state ?? "");
+  return (
+    <Box component="section" aria-label="Out" sx={{ display: "grid", gap: 1 }}>
+      <Typography variant="h2">Out</Typography>
+      <Typography>
+        One file with all of it: pads and their readings, sets, builds with everything that can be undone, the
+        log with its photographs. Inside, the same can be read without Anastrata: tables, drawings, plans and
+        pictures.
+      </Typography>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Button
+          variant={way?.ready ? "outlined" : "contained"}
+          disabled={working || pack.isPending}
+          onClick={() => pack.mutate()}
+        >
+          {way?.ready ? "Pack it anew" : "Pack everything"}
+        </Button>
+        {way?.ready && !working && (
+          <Button variant="contained" component="a" href="/api/account/archive.zip" download>
+            Fetch the archive
+          </Button>
+        )}
+      </Box>
+      <HowFar way={way} what="Packing" done="Packed" />
+    </Box>
+  );
+}
+
+function Into({ way, empty }: { way: AccountCarried["into"]; empty: boolean }) {
+  const input = useRef<HTMLInputElement>(null);
+  const queries = useQueryClient();
+  const bring = useAct(
+    (file: File) => {
+      const form = new FormData();
+      form.append("file", file);
+      return upload<AccountCarried>("/api/account/in", form);
+    },
+    { changes: [keys.account], otherwise: "That archive could not be brought in." },
+  );
+  const working = OPEN.includes(way?.job?.state ?? "");
+  const done = way?.job?.state === "done";
+  useEffect(() => {
+    // everything there was to see is other than it was
+    if (done) void queries.invalidateQueries();
+  }, [done, queries]);
+  return (
+    <Box component="section" aria-label="In" sx={{ display: "grid", gap: 1 }}>
+      <Typography variant="h2">In</Typography>
+      <Typography>
+        {empty || working
+          ? "Bring in an archive that was packed here or on another machine: all of it comes, or nothing."
+          : "An archive can be brought into an empty account. This one has something in it: make a new account, sign in to it, and bring the archive in there."}
+      </Typography>
+      {empty && (
+        <Box>
+          <Button
+            variant="contained"
+            disabled={working || bring.isPending}
+            onClick={() => input.current?.click()}
+          >
+            {bring.isPending ? "Sending it…" : "Bring an archive in"}
+          </Button>
+          <input
+            ref={input}
+            type="file"
+            accept=".zip,application/zip"
+            hidden
+            aria-label="The archive"
+            onChange={(e) => {
+              const [file] = e.target.files ?? [];
+              if (file) bring.mutate(file);
+              e.target.value = "";
+            }}
+          />
+        </Box>
+      )}
+      <HowFar way={way} what="Bringing it in" done="Brought in" />
+    </Box>
+  );
+}
+
+function HowFar({ way, what, done }: { way: Way | null; what: string; done: string }) {
+  const state = way?.job?.state;
+  if (!way || !state) return null;
+  if (OPEN.includes(state)) {
+    return (
+      <Box role="status">
+        <Typography variant="body2">{way.job?.doing ?? what} …</Typography>
+        <LinearProgress variant="determinate" value={100 * (way.job?.share ?? 0)} aria-label={what} />
+      </Box>
+    );
+  }
+  if (state === "failed") {
+    return (
+      <Typography role="alert" sx={{ borderLeft: `4px solid ${signal}`, pl: 1 }}>
+        {way.job?.sentence}
+      </Typography>
+    );
+  }
+  const told = way.told;
+  if (!told) return null;
+  return (
+    <Typography role="status">
+      {done}: {COUNTED.map(([kind, said]) => `${told[kind] ?? 0} ${said}`).join(", ")}.
+    </Typography>
+  );
+}
