@@ -59,7 +59,13 @@ def measure(kind: str, row: str = "") -> Callable[[Page], None]:
 
 def logged(page: Page) -> None:
     page.get_by_role("link", name="Thank-you by lantern light").click()
-    page.get_by_role("heading", name="What was used on it").wait_for()
+    # the demo's photographs are read by the server once it has started
+    page.get_by_role("slider", name="From predicted to photographed").wait_for(timeout=180_000)
+
+
+def learned(page: Page) -> None:
+    page.get_by_role("button", name="Ask 6 cards").click()
+    page.get_by_role("button", name="Predict by it from now on").wait_for(timeout=180_000)
 
 
 def violet(page: Page) -> None:
@@ -118,7 +124,6 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("home", "/", None, (1280, 800)),
     ("strata", "/builds/{dusk}/strata?element=lower+koi", choose_pass, (1280, 800)),
     ("strata-warnings", "/builds/{tried}/strata?element=water", None, (1280, 800)),
-    ("materials", "/builds/{dusk}/materials", None, (1280, 800)),
     ("panel", "/builds/{dusk}/panel?thing=moon", None, (1280, 800)),
     ("finish", "/builds/{good}/finish", None, (1280, 800)),
     ("order", "/builds/{good}/order", step, (1280, 800)),
@@ -130,6 +135,7 @@ VIEWS: list[tuple[str, str, Callable[[Page], None] | None, tuple[int, int]]] = [
     ("swatch-card", "/inks/swatch-cards?card=kraft", carded, (1280, 800)),
     ("recipes", "/inks/recipes", violet, (1280, 800)),
     ("log", "/log", logged, (1280, 800)),
+    ("learn", "/log/learn", learned, (1280, 800)),
     ("set-measured", "/sets/{moth}", measure("Brushes"), (1280, 800)),
     ("bring-in-photographs", "/sets/bring-in", photographed, (1280, 800)),
     ("proposals", "/builds/{hedgehog}/strata?element=face", proposed, (1280, 800)),

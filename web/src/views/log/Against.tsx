@@ -18,8 +18,8 @@ export function Against({ made, number, found }: { made: MadeCard; number: numbe
           ? "It came out as predicted, as far as a photograph can tell."
           : `${differ.length} of ${found.elements.length} parts came out otherwise than predicted.`}{" "}
         <Typography component="span" variant="caption" sx={{ color: greys.quiet }}>
-          Outlines meet to about {found.off_mm.toFixed(1)} mm; the light was told by {found.patches} places of
-          bare card.
+          Outlines meet to about {Math.max(0.1, found.off_mm).toFixed(1)} mm; the light was told by{" "}
+          {found.patches} places of bare card.
         </Typography>
       </Typography>
       <Box component="ul" sx={{ display: "grid", gap: 0.75 }}>
@@ -77,6 +77,7 @@ function Wipe({ made, number }: { made: MadeCard; number: number }) {
             height: "100%",
             opacity: 0,
             cursor: "ew-resize",
+            touchAction: "pan-y",
             m: 0,
           }}
         />
