@@ -4,6 +4,7 @@ from django.urls import path
 
 from studio.builds import (
     beside_views,
+    class_views,
     evening_views,
     finish_views,
     order_views,
@@ -46,6 +47,8 @@ urlpatterns = [
     path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
     path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),
     path("colourings/<row:pk>/palette.<str:kind>", beside_views.PaletteOutView.as_view()),
+    path("colourings/<row:pk>/class", class_views.ClassView.as_view()),
+    path("colourings/<row:pk>/class.csv", class_views.ClassTurnsView.as_view()),
     path("colourings/<row:pk>/shares", share_views.SharesView.as_view()),
     path("colourings/<row:pk>/shares/<row:share>", share_views.ShareView.as_view()),
     path("shared/<str:token>", share_views.SharedView.as_view()),

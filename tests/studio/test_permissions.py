@@ -160,6 +160,8 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "postal-rates", None, {200}),
     ("put", "postal-rates", {"rates": []}, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),
+    ("get", "colourings/{colouring}/class", {"people": 4}, {200}),
+    ("get", "colourings/{colouring}/class.csv", {"people": 4}, {200}),
     ("get", "colourings/{colouring}/shares", None, {200}),
     ("post", "colourings/{colouring}/shares", None, {201}),
     ("delete", "colourings/{colouring}/shares/{share}", None, {204}),

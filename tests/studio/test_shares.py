@@ -64,6 +64,20 @@ class SharesTest(StudioTest):
         for wrong in ("", "x", link["token"][:-1], link["token"].swapcase()):
             self.assertEqual(self.stranger.get(f"/api/shared/{wrong}").status_code, 404)
 
+    def test_a_class_is_seated_and_told_who_has_which_pad_when(self) -> None:
+        address = f"/api/colourings/{self.good.pk}/class"
+        found = self.client.get(address, {"people": 8}).json()
+        self.assertEqual((found["people"], found["ways"][-1]["sets"]), (8, 8))
+        self.assertIn("Coral Kettle", found["pads"])
+        self.assertTrue(all(p["count"] == 8 for p in found["pieces"]))
+        self.assertTrue(found["pieces"])
+        table = self.client.get(f"{address}.csv", {"people": 8, "sets": 2}).content.decode().splitlines()
+        self.assertEqual(table[0], "pad,seat,from minute,to minute")
+        self.assertEqual({line.split(",")[1] for line in table[1:]}, {"1", "2", "3", "4"})
+        for wrong in ({"people": 0}, {"people": 61}, {"people": "many"}):
+            self.assertEqual(self.client.get(address, wrong).status_code, 400)
+        self.assertEqual(self.client.get(f"{address}.csv", {"people": 8, "sets": 7}).status_code, 400)
+
     def test_a_dozen_at_once(self) -> None:
         Share.objects.bulk_create(Share(colouring=self.tried, token=f"t{n}") for n in range(12))
         answer = self.client.post(f"/api/colourings/{self.tried.pk}/shares")

@@ -4,6 +4,7 @@ import { gathered, said } from "../src/views/build/finish/FromStock";
 import { rateOf } from "../src/views/build/finish/Post";
 import {
   aloneOf,
+  classWay,
   exact,
   exactSize,
   formatOf,
@@ -86,5 +87,16 @@ describe("a rate", () => {
     expect(rateOf(typed)).toMatchObject({ name: "Letter", thick: 5.5 });
     expect(rateOf({ ...typed, weight: "many" })).toBeNull();
     expect(rateOf({ ...typed, name: " " })).toBeNull();
+  });
+});
+
+describe("a class", () => {
+  it("is seated in words", () => {
+    expect(classWay({ sets: 1, sharing: 8, apart: 9, minutes: 155 })).toBe(
+      "1 set of pads: 8 share it, 9 min after one another; all done after 2 h 35 min.",
+    );
+    expect(classWay({ sets: 8, sharing: 1, apart: 0, minutes: 92 })).toBe(
+      "8 sets of pads: one for each; all done after 1 h 32 min.",
+    );
   });
 });

@@ -23,6 +23,7 @@ export const keys = {
   photograph: (id: number, number: number) => ["records", id, "photograph", number] as const,
   lesson: ["lesson"] as const,
   shares: (id: number) => ["colouring", id, "shares"] as const,
+  class: (id: number, people: number) => ["colouring", id, "class", people] as const,
   shared: (token: string) => ["shared", token] as const,
   account: ["account"] as const,
   finishes: ["finish"] as const,

@@ -230,6 +230,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colourings/{id}/class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description How many sets of pads, and what is to be cut. */
+        get: operations["colourings_class_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colourings/{id}/class.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** @description Pad by pad at one set, in minutes from the first beginning; CSV. */
+        get: operations["colourings_class.csv_retrieve"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colourings/{id}/cut/{key}": {
         parameters: {
             query?: never;
@@ -2162,6 +2196,19 @@ export interface components {
          * @enum {string}
          */
         ChemistryEnum: "dye" | "glaze" | "hybrid" | "marker" | "metallic" | "paint" | "paste" | "pigment" | "powder";
+        /** @description A class at one card. */
+        Class: {
+            people: number;
+            /**
+             * Format: double
+             * @description one card by itself
+             */
+            minutes: number;
+            ways: components["schemas"]["Kit"][];
+            /** @description of one set */
+            pads: string[];
+            pieces: components["schemas"]["CutForClass"][];
+        };
         /**
          * @description * `alcohol` - alcohol
          *     * `damp` - damp
@@ -2185,6 +2232,12 @@ export interface components {
             element: string;
             /** Format: double */
             kept: number;
+        };
+        /** @description A piece to be cut for everybody. */
+        CutForClass: {
+            name: string;
+            size: string;
+            count: number;
         };
         /** @description A piece to cut, mm. */
         CutPiece: {
@@ -2925,6 +2978,23 @@ export interface components {
         /** @description The fields to keep, counted from 0. */
         KeepFieldsRequest: {
             keep: number[];
+        };
+        /** @description A way to seat a class. */
+        Kit: {
+            /** @description of pads */
+            sets: number;
+            /** @description at most, at each */
+            sharing: number;
+            /**
+             * Format: double
+             * @description minutes between their beginnings
+             */
+            apart: number;
+            /**
+             * Format: double
+             * @description until all are done
+             */
+            minutes: number;
         };
         /** @description A cut, from edge to edge of the part in hand. */
         KnifeCut: {
@@ -6798,6 +6868,182 @@ export interface operations {
                 };
                 content: {
                     "application/octet-stream": string;
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    colourings_class_retrieve: {
+        parameters: {
+            query?: {
+                /** @description who makes one card each, to 60 */
+                people?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Class"];
+                };
+            };
+            /** @description It could not be read, or a value is not possible. */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description Nobody is signed in. */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description The request could not be trusted. */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It is not here, or it is not yours. */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description That cannot be done at this address. */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description It cannot be answered in that form. */
+            406: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+            /** @description A fault of ours. */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Error"];
+                };
+            };
+        };
+    };
+    "colourings_class.csv_retrieve": {
+        parameters: {
+            query?: {
+                /** @description who makes one card each, to 60 */
+                people?: number;
+                /** @description sets of pads, one of the ways that are proposed */
+                sets?: number;
+            };
+            header?: never;
+            path: {
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
                 };
             };
             /** @description It could not be read, or a value is not possible. */

@@ -16,6 +16,7 @@ import { useShared } from "../context";
 import { Desk } from "../Desk";
 import { CardFront } from "./CardFront";
 import { CutList } from "./CutList";
+import { ForClass } from "./ForClass";
 import { FromStock } from "./FromStock";
 import { OnPaper } from "./OnPaper";
 import { ShowOthers } from "./ShowOthers";
@@ -99,6 +100,9 @@ export function Component() {
         </Part>
         <Part title="Show it to others">
           <ShowOthers />
+        </Part>
+        <Part title="For a class">
+          <ForClass />
         </Part>
         <Part title="Putting it together">
           <Assembly found={found} />

@@ -1,6 +1,6 @@
 /** Sizes and changes of a finish, as the screen says and makes them. */
 import type { Finish, FinishValues } from "../../../api/client";
-import { figure, type Units } from "../../../parts/lengths";
+import { figure, minutes, type Units } from "../../../parts/lengths";
 
 /** An eighth of an inch, mm: the margin that people know. */
 export const EIGHTH = 3.175;
@@ -74,3 +74,13 @@ export function stripAt(
 /** The same list with one of it changed. */
 export const swapped = <T>(all: readonly T[], at: number, now: T): T[] =>
   all.map((one, n) => (n === at ? now : one));
+
+/** A way to seat a class: “2 sets of pads: 4 share each, 9 min after one another; all done after 2 h.” */
+export function classWay(way: { sets: number; sharing: number; apart: number; minutes: number }): string {
+  const sets = way.sets === 1 ? "1 set of pads" : `${way.sets} sets of pads`;
+  const share =
+    way.sharing === 1
+      ? "one for each"
+      : `${way.sharing} share ${way.sets === 1 ? "it" : "each"}, ${way.apart} min after one another`;
+  return `${sets}: ${share}; all done after ${minutes(way.minutes)}.`;
+}
