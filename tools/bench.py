@@ -27,7 +27,7 @@ sys.path.insert(0, str(ROOT))
 
 import numpy as np  # noqa: E402
 
-from tools import bench_colours, bench_drawer, bench_finish, bench_order  # noqa: E402
+from tools import bench_colours, bench_drawer, bench_finish, bench_order, bench_photographs  # noqa: E402
 
 PORT = 8123
 
@@ -334,6 +334,9 @@ if __name__ == "__main__":
     recipes()
     bench_order.order()
     bench_finish.figures()
+    bench_photographs.photographs()
+    # its own process: it makes a database of its own
+    subprocess.run([sys.executable, str(ROOT / "tools" / "bench_account.py")], check=True)
     bench_drawer.swatch_cards()
     bench_drawer.tables()
     bench_colours.proposals()
