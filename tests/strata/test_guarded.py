@@ -181,7 +181,7 @@ class ChildTest(unittest.TestCase):
         drawers = {"drawer_file", "swatch_card", "card_photograph", "readings", "picture_colours"}
         sets = {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
         # an order of work comes from our own side: it is there for its processor, not for its danger
-        self.assertEqual(set(TASKS), sets | drawers | {"order"})
+        self.assertEqual(set(TASKS), sets | drawers | {"order", "panel_photograph"})
 
 
 def quick_limits() -> mock._patch[tuple[str, ...]]:
