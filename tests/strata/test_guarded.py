@@ -177,6 +177,12 @@ class ChildTest(unittest.TestCase):
                 run_guarded(task, [data], options)
             self.assertTrue(caught.exception.sentence.endswith("."), caught.exception.sentence)
 
+    def test_a_photograph_of_a_card_that_is_none_is_said(self) -> None:
+        for files in ([b"no picture", b""], [_grey(), b"PK\x03\x04 rubbish"]):
+            with self.assertRaises(StrataError) as caught:
+                run_guarded("panel_photograph", files, {"around": None, "corners": None})
+            self.assertTrue(caught.exception.sentence.endswith("."))
+
     def test_every_task_is_known_here(self) -> None:
         drawers = {"drawer_file", "swatch_card", "card_photograph", "readings", "picture_colours"}
         sets = {"measure", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
