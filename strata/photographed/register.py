@@ -35,7 +35,8 @@ ALIKE, SURE = 0.5, 0.6
 SOFTEST = 0.4
 # mm (standard deviation) over which a sharp outline may be drawn out
 BENT = 0.7
-# mm by which parts of it may lie elsewhere than plane and lens say (90th percentile)
+ASTRAY = 0.27
+# mm by which parts of it may lie elsewhere than plane and lens say (90th percentile, and median)
 CUT_OFF = 0.006
 # of the picture's width and height by which a corner may lie outside
 EDGES = 0.1
@@ -272,7 +273,7 @@ def _judged(linear: Floats32, rgb: NDArray[np.uint8], own: Predicted, at: Placed
             "wrong_card",
         )
     off = _left_over(found, _soft(wanted, soft))
-    bent = float(np.percentile(off, 90)) > BENT
+    bent = float(np.percentile(off, 90)) > BENT or float(np.median(off)) > ASTRAY
     # what lies elsewhere in parts looks a little soft as a whole; what is very soft tells nothing of where it lies
     if soft > (2 * SOFTEST if bent else SOFTEST):
         raise BadFile(NOT_SHARP, "not_sharp")
