@@ -79,6 +79,19 @@ def encode_srgb(linear: Floats) -> Floats:
     return np.where(clipped <= 0.0031308, 12.92 * clipped, 1.055 * clipped ** (1 / 2.4) - 0.055)
 
 
+def decode_srgb(encoded: Floats) -> Floats:
+    """The sRGB transfer curve the other way, encoded to linear, both 0..1."""
+    return np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
+
+
+_LIGHT_OF_BYTE = decode_srgb(np.arange(256) / 255).astype(np.float32)
+
+
+def linear_of_bytes(rgb: NDArray[np.uint8]) -> NDArray[np.float32]:
+    """Linear light 0..1 of sRGB bytes of any shape."""
+    return np.asarray(_LIGHT_OF_BYTE[rgb])
+
+
 def hex_of(lab: Lab) -> tuple[str, bool]:
     """The sRGB hex code of a colour and whether sRGB can hold it."""
     linear = xyz_from_lab(np.array(lab)) @ RGB_FROM_XYZ.T
@@ -98,9 +111,7 @@ def lab_of_hex(code: str) -> Lab:
 
 def lab_of_rgb(rgb: NDArray[np.integer]) -> Floats:
     """CIELAB (..., 3) of sRGB bytes (..., 3)."""
-    encoded = rgb / 255
-    linear = np.where(encoded <= 0.04045, encoded / 12.92, ((encoded + 0.055) / 1.055) ** 2.4)
-    return lab_from_xyz(linear @ _XYZ_FROM_RGB.T)
+    return lab_from_xyz(decode_srgb(rgb / 255) @ _XYZ_FROM_RGB.T)
 
 
 @cache

@@ -3,8 +3,8 @@
 For every pad its strength and which way its hue leans, for every hand how
 much it lays; and for every photograph the error of its light and of its
 camera's channels, so that a warm lamp is not learned as a warm pad. Maximum a
-posteriori by Gauss-Newton (Levenberg-Marquardt with Student-like loss,
-scipy's least_squares), with normal priors: a pad that one small leaf shows
+posteriori by scipy's least_squares (trust region, a loss that outliers do not
+drive), with normal priors: a pad that one small leaf shows
 hardly moves, and one that nothing shows does not.
 """
 
@@ -18,8 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics.colour import XYZ_WEIGHTS, Lab, differences, lab_from_xyz
-from strata.optics.inks import Ink
-from strata.optics.learned import MOST_LEAN, MOST_STRENGTH, Learned
+from strata.optics.learned import AS_MEASURED, MOST_LEAN, MOST_STRENGTH, Learned
 from strata.photographed.reading import RegionReading
 from strata.photographed.regions import STAND_FOR, Region
 from strata.picture.colours import reflectances
@@ -42,8 +41,6 @@ LEAST_AREA = 6.0
 # mm2 of a region
 MOVED = 0.02
 # below it a pad was not moved
-DOUBT = 0.6
-# a pad's strength is learned where it is known better than this share of what was held of it before
 
 Progress = Callable[[float], None]
 
@@ -88,17 +85,13 @@ class Habits:
     inks: Mapping[str, Learned]
     hands: Mapping[str, float]
 
-    def inked(self, inks: Mapping[str, Ink]) -> dict[str, Ink]:
-        """Inks of a drawer with what was learned of them."""
-        return {k: replace(i, learned=self.inks[k]) if k in self.inks else i for k, i in inks.items()}
-
 
 NOTHING = Habits({}, {})
 
 
 @dataclass(frozen=True)
 class Lesson:
-    """Habits, and what they make better: mean CIEDE2000 of all regions before and after; for each pad how it moved."""
+    """Habits, and what they make better: mean CIEDE2000 of all regions as measured and with them; by how many cards."""
 
     habits: Habits
     before: float
@@ -115,7 +108,7 @@ def recoloured(view: View, habits: Habits) -> list[Layer]:
         if layer.kind == "ink" and layer.ink is not None:
             hand = hands.get(layer.pass_key, "medium")
             ratio = habits.hands.get(hand, 1.0) / own.get(hand, 1.0)
-            learned = habits.inks.get(layer.ink.key, Learned())
+            learned = habits.inks.get(layer.ink.key, AS_MEASURED)
             thick = layer.thickness * ratio
             found.append(replace(layer, ink=replace(layer.ink, learned=learned), thickness=thick))
         else:
@@ -272,7 +265,7 @@ def learn(cards: Sequence[Shown], progress: Progress = lambda share: None) -> Le
         xtol=1e-3,
     )
     habits = _told(fit, found.x, cards)
-    return Lesson(habits, _mean_off(cards, None), _mean_off(cards, habits), len(cards))
+    return Lesson(habits, _mean_off(cards, NOTHING), _mean_off(cards, habits), len(cards))
 
 
 def _told(fit: _Fit, x: Floats, cards: Sequence[Shown]) -> Habits:
@@ -294,11 +287,8 @@ def predicted_with(card: Shown, habits: Habits) -> Floats:
     return region_labs(card.view, recoloured(card.view, habits), card.levels)
 
 
-def _mean_off(cards: Sequence[Shown], habits: Habits | None) -> float:
-    off = []
-    for card in cards:
-        own = Habits({k: v.learned for k, v in card.view.scene.inks.items()}, card.view.scene.hands)
-        off.append(differences(predicted_with(card, habits or own), card.labs))
+def _mean_off(cards: Sequence[Shown], habits: Habits) -> float:
+    off = [differences(predicted_with(card, habits), card.labs) for card in cards]
     return round(float(np.concatenate(off).mean()), 2)
 
 

@@ -8,7 +8,7 @@ takes lamp, lens, exposure and white balance out (von Kries, per channel).
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -17,18 +17,8 @@ from strata.errors import BadFile
 from strata.photographed.edges import sampled
 from strata.photographed.regions import Predicted
 from strata.picture.raster import Floats32
-from strata.swatchcard.light import (
-    BLUEST,
-    CLIPPED,
-    DARKEST,
-    MOST_CLIPPED,
-    ONE_SIDED,
-    TOO_BLUE,
-    TOO_YELLOW,
-    UNEVEN,
-    YELLOWEST,
-)
-from strata.swatchcard.marks import OVEREXPOSED, TOO_DARK, Placed
+from strata.swatchcard.light import ONE_SIDED, UNEVEN, blue_to_red, robust
+from strata.swatchcard.marks import Placed
 
 Floats = NDArray[np.float64]
 BLOCK = 2.0
@@ -141,28 +131,18 @@ def light_of(patches: Patches, own: Predicted) -> Light:
             "The bare card is too dark to tell the light by. Lay the finished card on a larger sheet of white card, say which, and photograph both.",
             "too_dark_card",
         )
-    if float((patches.clipped > CLIPPED).mean()) > MOST_CLIPPED:
-        raise BadFile(OVEREXPOSED, "overexposed")
-    ratio = patches.shown / np.maximum(patches.true, 1e-4)
-    typical = np.median(ratio, axis=0)
-    if float(np.median(patches.shown, axis=0).max()) < DARKEST:
-        raise BadFile(TOO_DARK, "too_dark")
-    blue_to_red = float(typical[2] / max(typical[0], 1e-6))
-    if blue_to_red < YELLOWEST:
-        raise BadFile(TOO_YELLOW, "too_yellow")
-    if blue_to_red > BLUEST:
-        raise BadFile(TOO_BLUE, "too_blue")
+    colour = blue_to_red(patches.shown, patches.true, patches.clipped)
     terms, degrees = _terms(patches.points, size)
-    logs = np.log(np.maximum(ratio, 1e-4))
-    surface = np.array([_held_back(terms, logs[:, c], degrees) for c in range(3)])
+    logs = np.log(np.maximum(patches.shown / np.maximum(patches.true, 1e-4), 1e-4))
+    held = np.array([(READ_OFF / HELD[d]) ** 2 if HELD[d] else 1e-9 for d in degrees])
+    surface = np.array([robust(terms, logs[:, c], 0.006, held) for c in range(3)])
     _refuse_shadow(logs - terms @ surface.T)
-    light = Light(surface, size, 1.0, blue_to_red, len(logs))
-    corners = np.array([(0, 0), (size[0], 0), size, (0, size[1]), (size[0] / 2, size[1] / 2)], float)
-    shown = light.at(corners).mean(axis=1)
+    light = Light(surface, size, 1.0, colour, len(logs))
+    shown = light.at(np.vstack([own.corners, own.corners.mean(axis=0)])).mean(axis=1)
     uneven = float(shown.max() / shown.min())
     if uneven > UNEVEN:
         raise BadFile(ONE_SIDED, "uneven")
-    return Light(surface, size, uneven, blue_to_red, len(logs))
+    return replace(light, uneven=uneven)
 
 
 def _refuse_few(patches: Patches, size: tuple[float, float]) -> None:
@@ -172,20 +152,6 @@ def _refuse_few(patches: Patches, size: tuple[float, float]) -> None:
             "Too little bare card is to be seen to tell the light by. Lay the finished card on a larger sheet of white card, say which, and photograph both.",
             "no_bare",
         )
-
-
-def _held_back(terms: Floats, values: Floats, degrees: NDArray[np.int64]) -> Floats:
-    """Ridge by degree, reweighted (Tukey's biweight)."""
-    held = np.array([(READ_OFF / HELD[d]) ** 2 if HELD[d] else 1e-9 for d in degrees])
-    weights = np.ones(len(values))
-    found: Floats = np.zeros(terms.shape[1])
-    for _ in range(12):
-        a = terms * weights[:, None]
-        found = np.asarray(np.linalg.solve(a.T @ terms + np.diag(held), a.T @ values), float)
-        off = values - terms @ found
-        scale = max(1.4826 * float(np.median(np.abs(off))), 0.006)
-        weights = np.clip(1 - (off / (4.685 * scale)) ** 2, 0, 1) ** 2
-    return np.asarray(found)
 
 
 def _refuse_shadow(off: Floats) -> None:

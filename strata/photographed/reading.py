@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import BadFile
-from strata.optics.colour import Lab, differences, encode_srgb
+from strata.optics.colour import Lab, differences, encode_srgb, linear_of_bytes
 from strata.photographed.edges import sampled
 from strata.photographed.light import around_the_panel, light_of, on_the_panel
 from strata.photographed.regions import Predicted
@@ -74,7 +74,7 @@ def read_panel(
     ``corners`` (4, 2) px where somebody has shown them. Raises BadFile whose
     ``field`` is the reason (``register``, ``light_of``).
     """
-    linear = _light(rgb)
+    linear = linear_of_bytes(rgb)
     progress(0.15, "Looking for the card")
     lying = register(linear, rgb, own, corners)
     progress(0.6, "Looking at the light")
@@ -84,10 +84,9 @@ def read_panel(
         patches = around_the_panel(linear, lying.placed, own, linear_of(np.array([around]))[0])
     light = light_of(patches, own)
     progress(0.8, "Reading the colours")
-    even = np.asarray(seen / light.at(_grid(own)), np.float32)
+    even = np.asarray(seen / light.at(own.grid(*own.labels.shape)), np.float32)
     regions = tuple(_regions(even, clipped, own))
-    w, h = own.width, own.height
-    at = lying.placed.project(np.array([(0, 0), (w, 0), (w, h), (0, h)], float))
+    at = lying.placed.project(own.corners)
     told = tuple((round(float(x), 1), round(float(y), 1)) for x, y in at)
     shown = np.rint(255 * encode_srgb(np.clip(even, 0, 1))).astype(np.uint8)
     return (
@@ -104,28 +103,14 @@ def read_panel(
     )
 
 
-def _light(rgb: NDArray[np.uint8]) -> Floats32:
-    steps = np.arange(256) / 255
-    curve = np.where(steps <= 0.04045, steps / 12.92, ((steps + 0.055) / 1.055) ** 2.4).astype(np.float32)
-    return np.asarray(curve[rgb])
-
-
-def _grid(own: Predicted) -> Floats:
-    rows, columns = own.labels.shape
-    x = (np.arange(columns) + 0.5) * own.width / columns
-    y = (np.arange(rows) + 0.5) * own.height / rows
-    return np.stack(np.meshgrid(x, y), axis=-1)
-
-
 def _straightened(
     linear: Floats32, rgb: NDArray[np.uint8], lying: Registered, own: Predicted
 ) -> tuple[Floats32, Floats32]:
     """Light (h, w, 3) on the panel's own grid, each the mean of what its square millimetre share shows; clipped (h, w)."""
     import cv2
 
-    points = _grid(own)
-    step = np.array([[0, 0], [1.0, 0]]) + np.array([own.width / 2, own.height / 2])
-    fine = float(np.linalg.norm(np.diff(lying.placed.project(step), axis=0))) / own.per_mm
+    points = own.grid(*own.labels.shape)
+    fine = lying.placed.per_mm(own.width / 2, own.height / 2) / own.per_mm
     if fine > 1.5:
         linear = cv2.GaussianBlur(linear, (0, 0), 0.35 * fine)
     top = (rgb.max(axis=2) >= TOP).astype(np.float32)

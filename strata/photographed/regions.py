@@ -29,6 +29,7 @@ STAND_FOR = 8
 # stacks by which a region's colour is predicted anew
 
 Numbers = NDArray[np.int32]
+Places = NDArray[np.float64]
 _Kind = tuple[str, tuple[str, ...], NDArray[np.intp], NDArray[np.int64]]
 # element, passes, stacks, and how many pixels carry each
 
@@ -59,7 +60,20 @@ class Predicted:
 
     @property
     def per_mm(self) -> float:
+        """px a mm."""
         return float(self.linear.shape[1] / self.width)
+
+    @property
+    def corners(self) -> Places:
+        """(4, 2) mm, clockwise from the top left."""
+        w, h = self.width, self.height
+        return np.array([(0, 0), (w, 0), (w, h), (0, h)], float)
+
+    def grid(self, rows: int, columns: int) -> Places:
+        """Points (rows, columns, 2) mm, the middles of so many px."""
+        x = (np.arange(columns) + 0.5) * self.width / columns
+        y = (np.arange(rows) + 0.5) * self.height / rows
+        return np.stack(np.meshgrid(x, y), axis=-1)
 
 
 def looked_at(scene: Scene, wet: frozenset[str]) -> View:
@@ -151,7 +165,7 @@ def _regions(
     element = [items[k].element if k in items else "" for k in key_of]
     combination = _combinations(shown)
     step = np.floor(light / STEP).astype(np.int64)
-    code = (combination.astype(np.int64) * 64 + step) * inked - 1 * ~inked
+    code = combination.astype(np.int64) * 64 + step
     numbers = seen.stacks.numbers
     counts = np.bincount(numbers[inside], minlength=len(light))
     labels = np.zeros(len(light), np.int32)
@@ -168,7 +182,7 @@ def _regions(
 
 def _stand_for(rows: NDArray[np.intp], counts: NDArray[np.int64], light: Floats) -> tuple[int, ...]:
     """The stacks at even shares of a region, from its darkest pixel to its lightest."""
-    order = rows[np.argsort(light[rows], kind="stable")]
-    share = np.cumsum(counts[np.argsort(light[rows], kind="stable")]) / counts.sum()
+    order = np.argsort(light[rows], kind="stable")
+    share = np.cumsum(counts[order]) / counts.sum()
     at = np.searchsorted(share, (np.arange(STAND_FOR) + 0.5) / STAND_FOR)
-    return tuple(int(order[i]) for i in at)
+    return tuple(int(rows[order[i]]) for i in at)

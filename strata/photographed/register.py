@@ -10,7 +10,7 @@ sheet that slipped, an inked edge that strayed) lose their say.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -30,6 +30,8 @@ SLOW = 2.5
 # mm over which a change is slow
 NESTED = 3
 # how deep a panel may lie: on a card, on a sheet of paper, on a table
+INSET = 0.012
+# share of a quad's sides left out where something is looked for within it
 ALIKE, SURE = 0.5, 0.6
 # correlation of outlines below which it is another card, and above which one way up need not be tried further
 SOFTEST = 0.4
@@ -72,8 +74,7 @@ def register(
             "No card stands out from the table. Lay it on something plain of another colour, all four corners in the picture.",
             "no_panel",
         )
-    start, _ = first
-    at = start
+    at = first
     for per_mm in (COARSE, FINE):
         at = _brought_together(linear, own, at, per_mm, edges=True)
     return _judged(linear, rgb, own, at)
@@ -109,14 +110,11 @@ def _quads(rgb: NDArray[np.uint8]) -> Iterator[Floats]:
         high = float(np.linalg.norm(quad[3] - quad[0]) + np.linalg.norm(quad[2] - quad[1])) / 2
         scale = min(1.0, 1200 / max(wide, high))
         size = max(60, round(wide * scale)), max(60, round(high * scale))
-        inset = 0.012
-        box = np.array([(inset, inset), (1 - inset, inset), (1 - inset, 1 - inset), (inset, 1 - inset)])
-        flat_box = np.array([(0, 0), (size[0], 0), size, (0, size[1])], np.float32)
-        whole = cv2.getPerspectiveTransform(
-            (box * 0 + [(0, 0), (1, 0), (1, 1), (0, 1)]).astype(np.float32), quad.astype(np.float32)
-        )
-        inner = cv2.perspectiveTransform(box[None].astype(np.float32), whole)[0]
-        back = cv2.getPerspectiveTransform(flat_box, inner)
+        unit = np.array([(0, 0), (1, 0), (1, 1), (0, 1)], np.float32)
+        whole = cv2.getPerspectiveTransform(unit, quad.astype(np.float32))
+        # a little within its edge: what lies around it is no part of it
+        inner = cv2.perspectiveTransform((INSET + (1 - 2 * INSET) * unit)[None].astype(np.float32), whole)[0]
+        back = cv2.getPerspectiveTransform(unit * np.array(size, np.float32), inner)
         picture = np.asarray(
             cv2.warpPerspective(rgb, back, size, flags=cv2.INTER_AREA | cv2.WARP_INVERSE_MAP), np.uint8
         )
@@ -124,38 +122,36 @@ def _quads(rgb: NDArray[np.uint8]) -> Iterator[Floats]:
 
 def _best_way_up(
     linear: Floats32, own: Predicted, ways: Iterator[Floats], size: tuple[int, int]
-) -> tuple[Placed, float] | None:
-    """The four corners under which panel and photograph are most alike."""
-    w, h = own.width, own.height
-    flat = np.array([(0, 0), (w, 0), (w, h), (0, h)], float)
-    best = None
+) -> Placed | None:
+    """How it lies by the four corners under which panel and photograph are most alike."""
+    best, most = None, -1.0
     for quad in ways:
-        at = fitted(flat, quad, *size)
-        at = Placed(at.homography, 0.0, at.middle, at.half, 0.0)
-        score = _correlation(linear, own, _brought_together(linear, own, at, COARSE, rounds=4), COARSE)
-        if best is None or score > best[1]:
-            best = (at, score)
+        # four points tell a plane and no lens
+        at = replace(fitted(own.corners, quad, *size), k1=0.0)
+        nearer = _brought_together(linear, own, at, COARSE, rounds=4)
+        score = _alike(_seen(linear, own, nearer, COARSE), _target(own, COARSE))
+        if score > most:
+            best, most = at, score
         if score > SURE:
             break
     return best
 
 
 def _grid(own: Predicted, per_mm: float) -> Floats:
-    """Points (rows, columns, 2) mm of the panel, the middles of px."""
-    columns, rows = max(8, round(own.width * per_mm)), max(8, round(own.height * per_mm))
-    x = (np.arange(columns) + 0.5) * own.width / columns
-    y = (np.arange(rows) + 0.5) * own.height / rows
-    return np.stack(np.meshgrid(x, y), axis=-1)
+    return own.grid(max(8, round(own.height * per_mm)), max(8, round(own.width * per_mm)))
 
 
-def _smaller(linear: Floats32, placed: Placed, own: Predicted, per_mm: float) -> tuple[Floats32, Placed]:
+def _blurred(linear: Floats32, at: Placed, own: Predicted, per_mm: float) -> Floats32:
     """The photograph blurred so that ``per_mm`` samples a mm miss nothing: what lies between them counts."""
     import cv2
 
-    middle = np.array([[own.width / 2, own.height / 2], [own.width / 2 + 1, own.height / 2]])
-    fine = float(np.linalg.norm(np.diff(placed.project(middle), axis=0)))
-    sigma = 0.4 * fine / per_mm
-    return (cv2.GaussianBlur(linear, (0, 0), sigma) if sigma > 0.6 else linear), placed
+    sigma = 0.4 * at.per_mm(own.width / 2, own.height / 2) / per_mm
+    return np.asarray(cv2.GaussianBlur(linear, (0, 0), sigma) if sigma > 0.6 else linear, np.float32)
+
+
+def _seen(linear: Floats32, own: Predicted, at: Placed, per_mm: float) -> Floats32:
+    """The features of the photograph on the panel's grid."""
+    return _features(sampled(_blurred(linear, at, own, per_mm), at, _grid(own, per_mm)), per_mm)
 
 
 def _features(light: Floats32, per_mm: float) -> Floats32:
@@ -174,12 +170,6 @@ def _target(own: Predicted, per_mm: float) -> Floats32:
     return _features(np.asarray(cv2.resize(own.linear, size, interpolation=cv2.INTER_AREA)), per_mm)
 
 
-def _correlation(linear: Floats32, own: Predicted, at: Placed, per_mm: float) -> float:
-    blurred, _ = _smaller(linear, at, own, per_mm)
-    found = _features(sampled(blurred, at, _grid(own, per_mm)), per_mm)
-    return _alike(found, _target(own, per_mm))
-
-
 def _alike(found: Floats32, wanted: Floats32) -> float:
     a, b = np.clip(found, -1.5, 1.5).ravel(), np.clip(wanted, -1.5, 1.5).ravel()
     return float(a @ b / max(np.sqrt(float(a @ a) * float(b @ b)), 1e-9))
@@ -191,7 +181,7 @@ def _brought_together(
     """Gauss-Newton from where it seems to lie; each round a small bend of the panel's plane, and the lens fitted anew."""
     points = _grid(own, per_mm)
     wanted = _target(own, per_mm)
-    blurred, _ = _smaller(linear, at, own, per_mm)
+    blurred = _blurred(linear, at, own, per_mm)
     height, width = linear.shape[:2]
     bends = _bends(points, own)
     knots = points[:: max(1, points.shape[0] // 24), :: max(1, points.shape[1] // 24)].reshape(-1, 2)
@@ -199,7 +189,7 @@ def _brought_together(
     for _ in range(rounds):
         found = _features(sampled(blurred, at, points), per_mm)
         move = _step(found, wanted, bends, per_mm, _edge_terms(blurred, at, own) if edges else None)
-        moved = knots + np.einsum("kc,nkc->nc", np.repeat(move[:, None], 2, 1), at_knots[0])
+        moved = knots + np.einsum("k,nkc->nc", move, at_knots[0])
         at = fitted(knots, at.project(moved), width, height)
         if float(np.abs(moved - knots).max()) < 0.01:
             break
@@ -253,17 +243,14 @@ def _step(
 
 
 def _judged(linear: Floats32, rgb: NDArray[np.uint8], own: Predicted, at: Placed) -> Registered:
-    w, h = own.width, own.height
     size = np.array(rgb.shape[1::-1], float)
-    corners = at.project(np.array([(0, 0), (w, 0), (w, h), (0, h)], float))
+    corners = at.project(own.corners)
     if (corners < -CUT_OFF * size).any() or (corners > (1 + CUT_OFF) * size).any():
         raise BadFile(
             "Part of the card is outside the picture. Take all of it in, with a little of the table around it.",
             "not_whole",
         )
-    blurred, _ = _smaller(linear, at, own, FINE)
-    found = _features(sampled(blurred, at, _grid(own, FINE)), FINE)
-    wanted = _target(own, FINE)
+    found, wanted = _seen(linear, own, at, FINE), _target(own, FINE)
     soft = _softness(found, wanted)
     alike = _alike(found, _soft(wanted, soft))
     if alike < ALIKE:

@@ -44,9 +44,7 @@ def like_spots(rgb: NDArray[np.uint8], own: Predicted) -> Floats | None:
     homography, inliers = cv2.findHomography(a / own.per_mm, b, cv2.RANSAC, WITHIN / scale)
     if homography is None or int(inliers.sum()) < LEAST:
         return None
-    w, h = own.width, own.height
-    flat = np.array([[(0, 0), (w, 0), (w, h), (0, h)]], float)
-    return np.asarray(cv2.perspectiveTransform(flat, homography)[0], float)
+    return np.asarray(cv2.perspectiveTransform(own.corners[None], homography)[0], float)
 
 
 def _grey(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:

@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 
 from strata.optics.colour import Lab, difference, differences
 from strata.optics.stack import HANDS
-from strata.photographed.learn import Shown, as_lab, region_labs
+from strata.photographed.learn import COUNTS, Shown, as_lab, region_labs
 from strata.photographed.reading import RegionReading
 from strata.photographed.regions import STAND_FOR, Region
+from strata.picture.layers import Layer
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.swatchcard.correct import lab_of, linear_of
@@ -61,12 +62,10 @@ def mean_difference(regions: Sequence[Region], found: Sequence[RegionReading]) -
 
 def by_element(shown: Shown) -> list[ElementTold]:
     """Every element that is read, the most different first."""
-    scene = shown.view.scene
-    slips = _Slips(shown)
     told = []
     for element in dict.fromkeys(r.element for r in shown.regions):
         every = [i for i, r in enumerate(shown.regions) if r.element == element]
-        own = [i for i in every if shown.found[i].state in ("good", "strong")]
+        own = [i for i in every if shown.found[i].state in COUNTS]
         if not own:
             continue
         areas = np.array([shown.regions[i].area for i in own])
@@ -77,8 +76,8 @@ def by_element(shown: Shown) -> list[ElementTold]:
         margin = math.hypot(BY_PHOTOGRAPH * (1 + float(strong) / float(areas.sum())), spread / 4)
         off = difference(before, after)
         share = float(areas.sum() / sum(shown.regions[i].area for i in every))
-        guess = slips.guess(scene, element) if off > margin else ""
-        words = in_words(before, after) if off > margin else "as predicted, as far as a photograph can tell"
+        guess = _slip(shown, element) if off > margin else ""
+        words = came_out(before, after) if off > margin else "as predicted, as far as a photograph can tell"
         told.append(
             ElementTold(
                 element, before, after, round(off, 1), round(margin, 1), words, guess, round(share, 2)
@@ -91,7 +90,7 @@ def _mean(labs: Sequence[Lab], areas: Floats) -> Lab:
     return as_lab(lab_of(np.average(linear_of(np.array(labs)), axis=0, weights=areas)[None])[0])
 
 
-def in_words(before: Lab, after: Lab) -> str:
+def came_out(before: Lab, after: Lab) -> str:
     """How a colour came out against what was predicted: “deeper and redder”."""
     c0, c1 = math.hypot(before[1], before[2]), math.hypot(after[1], after[2])
     lightness = after[0] - before[0]
@@ -120,39 +119,39 @@ def _named(degrees: float) -> str:
     return next(word for limit, word in HUES if degrees < limit)
 
 
-class _Slips:
-    """What a hand may have done otherwise: one pass with a coat more or less, or another hand."""
+def _slip(shown: Shown, element: str) -> str:
+    """The one slip of a hand that explains most of what an element is off by; empty where none does.
 
-    def __init__(self, shown: Shown) -> None:
-        self.shown = shown
-        self.usable = list(shown.usable)
+    One pass with a coat more or less, or with another hand.
+    """
+    view, scene = shown.view, shown.view.scene
+    regions = [n for n, i in enumerate(shown.usable) if shown.regions[i].element == element]
+    if not regions:
+        return ""
+    wanted = shown.labs[regions]
+    levels = shown.levels[(np.array(regions)[:, None] * STAND_FOR + np.arange(STAND_FOR)).ravel()]
 
-    def guess(self, scene: Scene, element: str) -> str:
-        """The one slip that explains most of what an element is off by; empty where none does."""
-        regions = [n for n, i in enumerate(self.usable) if self.shown.regions[i].element == element]
-        if not regions:
-            return ""
-        wanted = self.shown.labs[regions]
-        rows = (np.array(regions)[:, None] * STAND_FOR + np.arange(STAND_FOR)).ravel()
-        levels = self.shown.levels[rows]
-        view = self.shown.view
-        before = float(differences(region_labs(view, view.layers, levels), wanted).mean())
-        if before < LEAST_OFF:
-            return ""
-        best, said = EXPLAINED * before, ""
-        for item in scene.plan.passes:
-            if item.element != element or item.medium not in ("ink",) or item.more:
-                continue
-            for other, words in _otherwise(item, scene):
-                ratio = scene.thickness(other) / scene.thickness(item)
-                layers = [
+    def off(layers: Sequence[Layer]) -> float:
+        return float(differences(region_labs(view, layers, levels), wanted).mean())
+
+    before = off(view.layers)
+    if before < LEAST_OFF:
+        return ""
+    best, said = EXPLAINED * before, ""
+    for item in scene.plan.passes:
+        if item.element != element or item.medium != "ink" or item.more:
+            continue
+        for other, words in _otherwise(item, scene):
+            ratio = scene.thickness(other) / scene.thickness(item)
+            after = off(
+                [
                     replace(x, thickness=x.thickness * ratio) if x.pass_key == item.key else x
                     for x in view.layers
                 ]
-                off = float(differences(region_labs(view, layers, levels), wanted).mean())
-                if off < best:
-                    best, said = off, words
-        return said
+            )
+            if after < best:
+                best, said = after, words
+    return said
 
 
 def _otherwise(item: Pass, scene: Scene) -> list[tuple[Pass, str]]:

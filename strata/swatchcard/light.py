@@ -56,17 +56,42 @@ def _terms(points: Floats, size: tuple[float, float], degree: int) -> Floats:
     return np.asarray(legendre[:, kept])
 
 
-def _robust(terms: Floats, values: Floats) -> Floats:
-    """Least squares reweighted (Tukey's biweight), n coefficients."""
+def robust(terms: Floats, values: Floats, least: float, held: Floats | None = None) -> Floats:
+    """Least squares reweighted (Tukey's biweight), n coefficients.
+
+    ``least``: the spread below which nothing is an outlier. ``held`` (n,): how
+    much each coefficient is pulled towards nothing (ridge).
+    """
     weights = np.ones(len(values))
     found: Floats = np.zeros(terms.shape[1])
+    pull = np.zeros((0, terms.shape[1])) if held is None else np.diag(np.sqrt(held))
+    nothing = np.zeros(len(pull))
     for _ in range(12):
-        root = np.sqrt(weights)[:, None]
-        found = np.asarray(np.linalg.lstsq(terms * root, values * root[:, 0], rcond=None)[0], float)
+        root = np.sqrt(weights)
+        a, b = np.vstack([terms * root[:, None], pull]), np.concatenate([values * root, nothing])
+        found = np.asarray(np.linalg.lstsq(a, b, rcond=None)[0], float)
         off = values - terms @ found
-        scale = max(1.4826 * float(np.median(np.abs(off))), 0.004)
+        scale = max(1.4826 * float(np.median(np.abs(off))), least)
         weights = np.clip(1 - (off / (4.685 * scale)) ** 2, 0, 1) ** 2
-    return np.asarray(found)
+    return found
+
+
+def blue_to_red(shown: Floats, true: Floats, clipped: Floats) -> float:
+    """Blue over red of the light on bare card: ``shown`` and ``true`` (n, 3) linear, ``clipped`` (n,) shares.
+
+    Raises BadFile for a light that nothing can be told by: overexposed, too_dark, too_yellow, too_blue.
+    """
+    if float((clipped > CLIPPED).mean()) > MOST_CLIPPED:
+        raise BadFile(OVEREXPOSED, "overexposed")
+    if float(np.median(shown, axis=0).max()) < DARKEST:
+        raise BadFile(TOO_DARK, "too_dark")
+    typical = np.median(shown / np.maximum(true, 1e-4), axis=0)
+    found = float(typical[2] / max(typical[0], 1e-6))
+    if found < YELLOWEST:
+        raise BadFile(TOO_YELLOW, "too_yellow")
+    if found > BLUEST:
+        raise BadFile(TOO_BLUE, "too_blue")
+    return found
 
 
 def light_of(patches: Floats, clipped: Floats, layout: CardLayout, card: Floats) -> Light:
@@ -75,28 +100,19 @@ def light_of(patches: Floats, clipped: Floats, layout: CardLayout, card: Floats)
     ``card`` is the card's own linear RGB. Raises BadFile with the reason in
     its ``field``: overexposed, too_dark, too_yellow, too_blue, shadowed, uneven.
     """
-    if float((clipped > CLIPPED).mean()) > MOST_CLIPPED:
-        raise BadFile(OVEREXPOSED, "overexposed")
-    typical = np.median(patches, axis=0)
-    if typical.max() < DARKEST:
-        raise BadFile(TOO_DARK, "too_dark")
-    blue_to_red = float((typical[2] / typical[0]) / (card[2] / card[0]))
-    if blue_to_red < YELLOWEST:
-        raise BadFile(TOO_YELLOW, "too_yellow")
-    if blue_to_red > BLUEST:
-        raise BadFile(TOO_BLUE, "too_blue")
+    colour = blue_to_red(patches, np.broadcast_to(card, patches.shape), clipped)
     boxes = np.array(layout.bare)
     points = boxes[:, :2] + boxes[:, 2:] / 2
     degree = 4 if len(points) > 80 else 3
     terms, logs = _terms(points, layout.size, degree), np.log(np.maximum(patches, 1e-4))
-    surface = np.array([_robust(terms, logs[:, c]) for c in range(3)])
-    light = Light(surface, degree, layout.size, 1.0, blue_to_red)
+    surface = np.array([robust(terms, logs[:, c], 0.004) for c in range(3)])
+    light = Light(surface, degree, layout.size, 1.0, colour)
     _refuse_shadow(logs - terms @ surface.T, layout)
     shown = light.at(points).mean(axis=1)
     uneven = float(shown.max() / shown.min())
     if uneven > UNEVEN:
         raise BadFile(ONE_SIDED, "uneven")
-    return Light(surface, degree, layout.size, uneven, blue_to_red)
+    return Light(surface, degree, layout.size, uneven, colour)
 
 
 def _refuse_shadow(off: Floats, layout: CardLayout) -> None:

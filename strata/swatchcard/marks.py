@@ -51,6 +51,10 @@ class Placed:
         square = (ideal**2).sum(axis=1) / self.half**2
         return np.asarray(ideal * (1 + self.k1 * square)[:, None] + self.middle)
 
+    def per_mm(self, x: float, y: float) -> float:
+        """px a mm at a place (mm), across."""
+        return float(np.linalg.norm(np.diff(self.project(np.array([(x, y), (x + 1, y)])), axis=0)))
+
 
 def find_marks(rgb: NDArray[np.uint8]) -> dict[int, Floats]:
     """Corners (4, 2) px of every mark in a picture (h, w, 3), by number.

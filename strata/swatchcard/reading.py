@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import BadFile
-from strata.optics.colour import Lab, differences
+from strata.optics.colour import Lab, differences, linear_of_bytes
 from strata.swatchcard.correct import Correction, correction, linear_of, restored
 from strata.swatchcard.layout import MARKS_A_CARD, Box, CardLayout
 from strata.swatchcard.light import Light, light_of
@@ -90,10 +90,8 @@ class _Picture:
 def _picture(rgb: NDArray[np.uint8], fit: Placed, per_mm: float) -> _Picture:
     import cv2
 
-    steps = np.arange(256) / 255
-    curve = np.where(steps <= 0.04045, steps / 12.92, ((steps + 0.055) / 1.055) ** 2.4).astype(np.float32)
     scale = min(1.0, PER_MM / per_mm)
-    linear = curve[rgb]
+    linear = linear_of_bytes(rgb)
     clipped = (rgb.max(axis=2) >= 254).astype(np.float32)
     if scale < 1:
         linear = cv2.resize(linear, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)

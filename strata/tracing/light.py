@@ -12,6 +12,8 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.optics.colour import decode_srgb
+
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 REACH = 8.0
@@ -25,8 +27,7 @@ def curve(of_light: bool) -> Floats32:
     steps = np.arange(256) / 255
     if not of_light:
         return np.asarray(255 * steps, np.float32)
-    linear = np.where(steps <= 0.04045, steps / 12.92, ((steps + 0.055) / 1.055) ** 2.4)
-    return np.asarray(255 * linear, np.float32)
+    return np.asarray(255 * decode_srgb(steps), np.float32)
 
 
 def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats) -> Floats:

@@ -2,18 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from django.db import transaction
 
 from strata.errors import BadValue
 from strata.formats.drawer import learned_json, read_learned
-from strata.optics.colour import difference, hex_of
+from strata.optics.colour import Lab, difference, hex_of
+from strata.optics.learned import AS_MEASURED
 from strata.optics.stack import Coat, Stock, predict
 from strata.photographed.learn import Habits, Shown, as_lab, learn, recoloured, region_labs
 from strata.photographed.learn import Lesson as Found
 from strata.photographed.regions import looked_at, predicted
-from strata.photographed.told import in_words
+from strata.photographed.told import came_out
 from studio.bench.models import Lesson, Photograph
 from studio.bench.photographs import shown_of
 from studio.builds.looking import outlook
@@ -53,11 +55,7 @@ def begin(owner: Any) -> Lesson:
         row, _ = Lesson.objects.get_or_create(owner=owner)
         row.body, row.kept = None, False
         row.save()
-        if row.job is None:
-            row.job = queue.begin(owner, KIND, row.pk)
-        else:
-            queue.again(row.job)
-        row.save(update_fields=["job"])
+        queue.begin_for(row, owner, KIND)
     row.refresh_from_db()
     return row
 
@@ -91,6 +89,16 @@ def _learn(running: queue.Running) -> None:
         Lesson.objects.filter(pk=row.pk).update(body=body, kept=False)
 
 
+def _moved(before: Lab, after: Lab) -> dict[str, Any]:
+    """Two colours, how far they are apart, and how the one is against the other."""
+    return {
+        "before": hex_of(before)[0],
+        "after": hex_of(after)[0],
+        "de00": round(difference(before, after), 1),
+        "words": came_out(before, after),
+    }
+
+
 def _pads(owner: Any, found: Found) -> list[dict[str, Any]]:
     """The pads that would move, the most first: one coat on the first card of the house, now and then."""
     own = house(owner)
@@ -99,20 +107,15 @@ def _pads(owner: Any, found: Found) -> list[dict[str, Any]]:
     for key, learned in found.habits.inks.items():
         if key not in own.inks:
             continue
-        ink = Habits({}, {}).inked({key: own.inks[key]})[key]
-        plain = Habits({key: read_learned(None, key)}, {}).inked({key: ink})[key]
-        after = Habits({key: learned}, {}).inked({key: ink})[key]
-        a, b = (predict(stock, [Coat(i, 1.0)]) for i in (plain, after))
+        ink = own.inks[key]
+        a, b = (predict(stock, [Coat(replace(ink, learned=v), 1.0)]) for v in (AS_MEASURED, learned))
         rows.append(
             {
                 "ink": key,
                 "name": ink.name,
                 "strength": learned.strength,
                 "cards": learned.cards,
-                "before": hex_of(a)[0],
-                "after": hex_of(b)[0],
-                "de00": round(difference(a, b), 1),
-                "words": in_words(a, b),
+                **_moved(a, b),
             }
         )
     return sorted(rows, key=lambda r: -float(r["de00"]))
@@ -128,20 +131,14 @@ def _builds(owner: Any, habits: Habits) -> list[dict[str, Any]]:
         view = looked_at(seen.scene, seen.sequence.wet)
         _, regions = predicted(view)
         levels = view.stacks.levels[[s for r in regions for s in r.stacks]]
-        if not regions:
-            continue
-        after = region_labs(view, recoloured(view, habits), levels)
+        after = region_labs(view, recoloured(view, habits), levels) if regions else ()
         moved: dict[str, tuple[float, Any]] = {}
         # of each element its largest part that moves: what an eye goes to
         for region, lab in zip(regions, after, strict=True):
             off = difference(region.predicted, as_lab(lab))
             if off >= WORTH_SHOWING and region.area > moved.get(region.element, (0.0, None))[0]:
-                pair = {"before": hex_of(region.predicted)[0], "after": hex_of(as_lab(lab))[0]}
-                words = in_words(region.predicted, as_lab(lab))
-                moved[region.element] = (
-                    region.area,
-                    {"element": region.element, **pair, "de00": round(off, 1), "words": words},
-                )
+                told = {"element": region.element, **_moved(region.predicted, as_lab(lab))}
+                moved[region.element] = region.area, told
         if moved:
             elements = sorted((told for _, told in moved.values()), key=lambda t: -float(t["de00"]))
             found.append(

@@ -1,9 +1,10 @@
-"""Photographs of made cards, and what is learned from them, over HTTP."""
+"""Photographs of made cards over HTTP."""
 
 from __future__ import annotations
 
 from typing import Any
 
+from django.db.models.functions import Length
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from drf_spectacular.utils import extend_schema
@@ -14,9 +15,9 @@ from rest_framework.views import APIView
 
 from strata.errors import BadFile
 from strata.formats.limits import MOST_PHOTOGRAPH
-from studio.asked import asked, maker, sent_file
-from studio.bench import lessons, photographs
-from studio.bench.models import Lesson, Photograph, Record
+from studio.asked import asked, sent_file
+from studio.bench import photographs
+from studio.bench.models import Photograph, Record
 from studio.bench.record_views import JPEG, RecordSerializer, jpeg_answer, record_json
 from studio.colours import ColourSerializer, colour
 from studio.errors import refusals
@@ -98,66 +99,12 @@ class SimulateSerializer(serializers.Serializer[Any]):
     around = serializers.CharField(max_length=120, required=False, allow_blank=True, default="")
 
 
-class PadMovedSerializer(serializers.Serializer[Any]):
-    """A pad as it comes out in these hands: one coat on white card, as measured and as learned."""
-
-    ink = serializers.CharField()
-    name = serializers.CharField()
-    strength = serializers.FloatField()
-    cards = serializers.IntegerField()
-    before = serializers.CharField()
-    after = serializers.CharField()
-    de00 = serializers.FloatField()
-    words = serializers.CharField()
-
-
-class ElementMovedSerializer(serializers.Serializer[Any]):
-    """An element that would be predicted otherwise."""
-
-    element = serializers.CharField()
-    before = serializers.CharField()
-    after = serializers.CharField()
-    de00 = serializers.FloatField()
-    words = serializers.CharField()
-
-
-class BuildMovedSerializer(serializers.Serializer[Any]):
-    """A build with what would move in it."""
-
-    build = serializers.IntegerField()
-    colouring = serializers.IntegerField()
-    name = serializers.CharField()
-    elements = ElementMovedSerializer(many=True)
-
-
-class SaidByCardsSerializer(serializers.Serializer[Any]):
-    """What photographed cards say: differences from their photographs before and after, and what moves."""
-
-    cards = serializers.IntegerField()
-    before = serializers.FloatField()
-    after = serializers.FloatField()
-    hands = serializers.DictField(child=serializers.FloatField())
-    pads = PadMovedSerializer(many=True)
-    builds = BuildMovedSerializer(many=True)
-    passed_over = serializers.ListField(child=serializers.CharField())
-
-
-class LessonSerializer(serializers.Serializer[Any]):
-    """How far learning is, and what it found."""
-
-    readable = serializers.IntegerField(help_text="made cards whose photograph was read")
-    in_force = serializers.IntegerField(help_text="pads with something learned over their readings")
-    kept = serializers.BooleanField()
-    job = JobSerializer(allow_null=True)
-    said = SaidByCardsSerializer(allow_null=True)
-
-
-def reading_json(row: Photograph) -> dict[str, Any]:
-    """A photograph and what it shows."""
+def reading_json(row: Any) -> dict[str, Any]:
+    """A photograph (with its ``size`` in bytes) and what it shows."""
     found = row.reading
     return {
         "photograph": row.pk,
-        "ready": bool(row.content),
+        "ready": row.size > 0,
         "around": row.around,
         "corners": row.corners,
         "job": job_json(row.job) if row.job is not None else None,
@@ -181,24 +128,11 @@ def _element(told: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def lesson_json(row: Lesson) -> dict[str, Any]:
-    """What is learned."""
-    body = row.body
-    names = ("cards", "before", "after", "hands", "pads", "builds", "passed_over")
-    return {
-        "readable": len(lessons.readable(row.owner)),
-        "in_force": lessons.in_force(row.owner),
-        "kept": row.kept,
-        "job": job_json(row.job) if row.job is not None else None,
-        "said": body and {k: body[k] for k in names},
-    }
-
-
 def _mine(request: Request, pk: int, photograph: int) -> Photograph:
     record = my(Record, request, pk)
-    found: Photograph = get_object_or_404(
-        Photograph.objects.select_related("job"), pk=photograph, record=record
-    )
+    # a reading is followed twice a second: the pictures are looked up only by who shows them
+    rows = Photograph.objects.select_related("job").defer("content", "straight")
+    found: Photograph = get_object_or_404(rows.annotate(size=Length("content")), pk=photograph, record=record)
     found.record = record
     return found
 
@@ -267,35 +201,3 @@ class StraightView(APIView):
         if row.straight is None:
             raise BadFile("That photograph was not read yet.", "photograph")
         return jpeg_answer(bytes(row.straight))
-
-
-class LessonView(APIView):
-    """What all photographed cards say of pads and hands."""
-
-    @extend_schema(responses=LessonSerializer)
-    def get(self, request: Request) -> Response:
-        """How far it is, and what was found."""
-        return Response(lesson_json(lessons.lesson_of(maker(request))))
-
-    @extend_schema(request=None, responses={200: LessonSerializer, **refusals(400)})
-    def post(self, request: Request) -> Response:
-        """Find out."""
-        return Response(lesson_json(lessons.begin(maker(request))))
-
-
-class KeepLessonView(APIView):
-    """What was found, kept."""
-
-    @extend_schema(request=None, responses={200: LessonSerializer, **refusals(400)})
-    def post(self, request: Request) -> Response:
-        """Put it over the readings of the drawer; undo there takes it off."""
-        return Response(lesson_json(lessons.keep(maker(request))))
-
-
-class ForgetLessonView(APIView):
-    """What was learned, taken off."""
-
-    @extend_schema(request=None, responses={200: LessonSerializer})
-    def post(self, request: Request) -> Response:
-        """The drawer as it was measured."""
-        return Response(lesson_json(lessons.forget(maker(request))))

@@ -19,7 +19,7 @@ from strata.optics.inks import Ink
 from strata.optics.learned import AS_MEASURED
 from strata.order import dispatch
 from strata.photographed.learn import Shown
-from strata.photographed.reading import packed, read_reading
+from strata.photographed.reading import Reading, packed, read_reading
 from strata.photographed.regions import Region, looked_at, predicted
 from strata.photographed.told import FAR, by_element, mean_difference
 from strata.picture.shown import View
@@ -78,11 +78,7 @@ def _begun(found: Photograph, around: str, corners: Any, options: dict[str, Any]
     found.around, found.corners = around, corners
     with transaction.atomic():
         found.save()
-        if found.job is None:
-            found.job = queue.begin(found.record.owner, KIND, found.pk, options)
-        else:
-            queue.again(found.job, options)
-        found.save(update_fields=["job"])
+        queue.begin_for(found, found.record.owner, KIND, options)
     found.refresh_from_db()
     return found
 
@@ -186,12 +182,20 @@ def shown_of(found: Photograph) -> Shown:
     view = view_of(found.record, as_measured=True)
     if view.stacks.key != found.reading["map"]:
         raise BadValue(f"The set of {found.record.name} has changed since it was photographed.", "photograph")
-    regions = tuple(
+    return Shown(view, regions_of(found.reading), reading_of(found.reading).regions)
+
+
+def regions_of(reading: dict[str, Any]) -> tuple[Region, ...]:
+    """The regions by which a photograph was read, as its reading keeps them."""
+    return tuple(
         Region(
             r["element"], tuple(r["passes"]), (r["predicted"][0], r["predicted"][1], r["predicted"][2]),
             r["area"], tuple(r["stacks"]),
         )
-        for r in found.reading["of"]
+        for r in reading["of"]
     )  # fmt: skip
-    plain = {k: v for k, v in found.reading.items() if k not in ("map", "of", "told")}
-    return Shown(view, regions, read_reading(plain).regions)
+
+
+def reading_of(reading: dict[str, Any]) -> Reading:
+    """What a photograph showed, as its reading keeps it."""
+    return read_reading({k: v for k, v in reading.items() if k not in ("map", "of", "told")})

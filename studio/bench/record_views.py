@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.db.models import prefetch_related_objects
 from django.http import HttpResponse
 from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
@@ -93,6 +94,7 @@ class MadeAgainSerializer(serializers.Serializer[Any]):
 
 def summary_json(row: Record) -> dict[str, Any]:
     """A record in the log."""
+    prefetch_related_objects([row], records.PHOTOGRAPHS)
     stocks = row.body["stocks"]
     key = row.body["plan"]["materials"]["stock"]
     return {

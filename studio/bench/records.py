@@ -22,6 +22,8 @@ from studio.builds.pictures import jpeg
 WIDTH, QUALITY = 640, 88
 # px: the picture of the card
 MOST_WORDS = 12
+PHOTOGRAPHS = Prefetch("photographs", Photograph.objects.only("pk", "record_id"))
+# their numbers, without the pictures
 
 
 def written_down(making: Making) -> Record | None:
@@ -62,11 +64,7 @@ def found(owner: Any, words: str) -> list[Record]:
     rows = Record.objects.filter(owner=owner, gone__isnull=True).defer("picture")
     for word in words.lower().split()[:MOST_WORDS]:
         rows = rows.filter(said__contains=word)
-    return list(
-        rows.order_by("-made", "-pk").prefetch_related(
-            Prefetch("photographs", Photograph.objects.only("pk", "record_id"))
-        )
-    )
+    return list(rows.order_by("-made", "-pk").prefetch_related(PHOTOGRAPHS))
 
 
 def told(row: Record, name: str | None, person: str | None, note: str | None) -> Record:

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from studio.bench import photograph_views, record_views, views
+from studio.bench import lesson_views, photograph_views, record_views, views
 
 urlpatterns = [
     path("builds", views.HomeView.as_view()),
@@ -20,7 +20,7 @@ urlpatterns = [
     path("records/<row:pk>/photographs/<row:photograph>", photograph_views.PhotographView.as_view()),
     path("records/<row:pk>/photographs/<row:photograph>/reading", photograph_views.ReadingView.as_view()),
     path("records/<row:pk>/photographs/<row:photograph>/straight", photograph_views.StraightView.as_view()),
-    path("lesson", photograph_views.LessonView.as_view()),
-    path("lesson/keep", photograph_views.KeepLessonView.as_view()),
-    path("lesson/forget", photograph_views.ForgetLessonView.as_view()),
+    path("lesson", lesson_views.LessonView.as_view()),
+    path("lesson/keep", lesson_views.KeepLessonView.as_view()),
+    path("lesson/forget", lesson_views.ForgetLessonView.as_view()),
 ]

@@ -179,8 +179,13 @@ def is_empty(owner: Any) -> bool:
     )
 
 
-def read_account(owner: Any, data: bytes, say: Say) -> dict[str, int]:
-    """Bring an archive into an empty account, all of it or nothing; returns how many rows of each kind. Raises StrataErrors."""
+def read_account(
+    owner: Any, data: bytes, say: Say, certain: Callable[[dict[str, int]], object] = lambda counts: None
+) -> dict[str, int]:
+    """Bring an archive into an empty account, all of it or nothing; returns how many rows of each kind. Raises StrataErrors.
+
+    ``certain`` is called with them before the transaction ends: what it raises takes everything back.
+    """
     reader = _Reader(data)
     head = readings.mapping(reader.json_of("account.json"), "account.json")
     if head.get("format") != FORMAT:
@@ -195,12 +200,14 @@ def read_account(owner: Any, data: bytes, say: Say) -> dict[str, int]:
         say(0.8 * n / len(KINDS), f"Unpacking {kind.name}")
         read.append((kind, _read_kind(reader, kind, owner)))
     say(0.8, "Putting it in its place")
+    counts = {kind.name: len(rows) for kind, rows in read}
     try:
         with transaction.atomic():
             _put_in(owner, read)
+            certain(counts)
     except IntegrityError as error:
         raise BadFile("This archive holds the same thing twice.", "file") from error
-    return {kind.name: len(rows) for kind, rows in read}
+    return counts
 
 
 def _put_in(owner: Any, read: list[tuple[Kind, Rows]]) -> None:
@@ -265,7 +272,12 @@ def _later(read: list[tuple[Kind, Rows]], known: dict[str, dict[int, int]]) -> N
 
 
 def _look_at_all(owner: Any, rows: Rows) -> None:
-    """Every colouring is looked at once, so that nothing comes in that no screen could open; orders get this house's keys."""
+    """Every set and colouring is looked at once, so that nothing comes in that no screen could open; orders get this house's keys."""
+    try:
+        for layer_set in LayerSet.objects.filter(owner=owner):
+            core_set(layer_set)
+    except StrataError as error:
+        raise BadFile(f"A set of this archive cannot be opened: {error.sentence}", "file") from error
     for values, row in rows:
         one = Colouring.objects.select_related("build").get(pk=row.pk)
         one.build.owner = owner

@@ -49,11 +49,7 @@ def _begun(owner: Any, way: str, kind: str, data: bytes | None = None) -> Carry:
             place.parent.mkdir(parents=True, exist_ok=True)
             place.write_bytes(data)
         row.save()
-        if row.job is None:
-            row.job = queue.begin(owner, kind, row.pk)
-        else:
-            queue.again(row.job)
-        row.save(update_fields=["job"])
+        queue.begin_for(row, owner, kind)
     row.refresh_from_db()
     return row
 
@@ -78,12 +74,18 @@ def _in(running: queue.Running) -> None:
     place = place_of(row)
     if not place.exists():
         raise BadFile("The archive is no longer here: send it again.", "file")
+
+    def certain(counts: dict[str, int]) -> None:
+        # in one transaction with what it brings: a run that was stopped meanwhile brings nothing
+        running.hold()
+        Carry.objects.filter(pk=row.pk).update(told=counts)
+
     try:
-        counts = read_account(
-            row.owner, place.read_bytes(), lambda share, doing: running.say(share=share, doing=doing)
+        read_account(
+            row.owner,
+            place.read_bytes(),
+            lambda share, doing: running.say(share=share, doing=doing),
+            certain,
         )
     finally:
         place.unlink(missing_ok=True)
-    with transaction.atomic():
-        running.hold()
-        Carry.objects.filter(pk=row.pk).update(told=counts)

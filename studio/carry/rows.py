@@ -14,11 +14,18 @@ from django.core.exceptions import ValidationError
 from django.db import models
 from django.utils.dateparse import parse_datetime
 
-from strata.errors import BadFile
+from strata.errors import BadFile, finite
 from strata.formats.build_file import read_plan
-from strata.formats.drawer import read_ink, read_stock, read_tool
+from strata.formats.drawer import read_ink, read_learned, read_stock, read_tool
 from strata.formats.set_file import read_set
+from strata.making import read_event
+from strata.making.record import plan_of_record
+from strata.optics.colour import checked_lab
+from strata.optics.inks import one_of
+from strata.optics.stack import HANDS
+from strata.swatchcard import CardLayout, Field
 from studio.bench.models import Event, Lesson, Making, Photograph, Record
+from studio.bench.photographs import reading_of, regions_of
 from studio.builds.models import Build, Change, Colouring, PlacedSet, PostalRate
 from studio.inks.models import Drawer, DrawerChange, Hand, Ink, Stock, SwatchCard, Tool
 from studio.sets.models import LayerSet, SetChange, SetPicture
@@ -49,6 +56,49 @@ class Kind:
         return [f for f in self.model._meta.concrete_fields if f.name not in left_out]
 
 
+def _swatch_card(values: Values) -> object:
+    for one in values["fields"]:
+        Field(tuple((str(k), int(finite(c, "coats", 0, 12))) for k, c in one["passes"]), one["label"])
+    return CardLayout(values["code"], len(values["fields"]), values["paper"])
+
+
+def _hand(values: Values) -> object:
+    return one_of(values["hand"], HANDS, "hand"), finite(values["share"], "share", 0.05, 20)
+
+
+def _record(values: Values) -> object:
+    """What the log reads of a record, and what it is made again from."""
+    body = values["body"]
+    for kind, read in (("inks", read_ink), ("stocks", lambda k, v, f: read_stock(v, f))):
+        for key, value in body[kind].items():
+            read(key, value, key)
+    for told in (*body["steps"], *body["told"], *body["notes"]):
+        finite(told["at"], "at", 0, 1e11), int(told["card"]), str(told["sentence"])
+    for laid in body["used"]:
+        checked_lab(laid["colour"], "colour")
+        _ = [laid[name] for name in ("element", "sheet", "ink", "name", "coats", "hand")]
+    finite(body["ended"] - body["began"], "ended", -1e11, 1e11), int(body["cards"]), int(body["spoilt"])
+    return plan_of_record(body)
+
+
+def _photograph(values: Values) -> object:
+    found = values["reading"]
+    if found is None:
+        return None
+    for told in found["told"]:
+        checked_lab(told["predicted"], "told"), checked_lab(told["found"], "told")
+        _ = [told[n] for n in ("element", "difference", "margin", "words", "guess", "share")]
+    return regions_of(found), reading_of(found)
+
+
+def _lesson(values: Values) -> object:
+    body = values["body"]
+    if body is None:
+        return None
+    _ = [body[n] for n in ("cards", "before", "after", "hands", "pads", "builds", "passed_over")]
+    return [read_learned(v, k) for k, v in body["inks"].items()]
+
+
 def _plan(values: Values) -> object:
     plan = values["plan"]
     return read_plan({**plan, "materials": {"stock": "any", **plan.get("materials", {})}})
@@ -59,9 +109,9 @@ KINDS: tuple[Kind, ...] = (
     Kind("inks", Ink, check=lambda v: read_ink(v["key"], {**v, "cleaning": v["cleaning"] or None}, v["key"])),
     Kind("stocks", Stock, check=lambda v: read_stock(v, v["key"])),
     Kind("tools", Tool, check=lambda v: read_tool(v, "tool")),
-    Kind("hands", Hand),
+    Kind("hands", Hand, check=_hand),
     Kind("drawer-changes", DrawerChange),
-    Kind("swatch-cards", SwatchCard),
+    Kind("swatch-cards", SwatchCard, check=_swatch_card),
     Kind("sets", LayerSet, later=("head",), check=lambda v: read_set(v["geometry"])),
     Kind("set-changes", SetChange, "layer_set__owner"),
     Kind("set-pictures", SetPicture, "layer_set__owner", {"data": "jpg"}),
@@ -71,10 +121,16 @@ KINDS: tuple[Kind, ...] = (
     Kind("changes", Change, "colouring__build__owner", check=_plan),
     Kind("postal-rates", PostalRate),
     Kind("makings", Making, "colouring__build__owner"),
-    Kind("events", Event, "making__colouring__build__owner"),
-    Kind("records", Record, files={"picture": "jpg"}),
-    Kind("photographs", Photograph, "record__owner", {"content": "jpg", "straight": "jpg"}),
-    Kind("lessons", Lesson),
+    Kind("events", Event, "making__colouring__build__owner", check=read_event),
+    Kind("records", Record, files={"picture": "jpg"}, check=_record),
+    Kind(
+        "photographs",
+        Photograph,
+        "record__owner",
+        {"content": "jpg", "straight": "jpg"},
+        check=_photograph,
+    ),
+    Kind("lessons", Lesson, check=_lesson),
 )
 BY_MODEL = {kind.model: kind.name for kind in KINDS}
 

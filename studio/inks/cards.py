@@ -126,11 +126,7 @@ def begin_reading(row: SwatchCard, data: bytes, trusted: list[int] | None = None
     path.parent.mkdir(parents=True, exist_ok=True)
     path.write_bytes(data)
     options = {"trusted": trusted}
-    if row.job is not None:
-        queue.again(row.job, options)
-    else:
-        row.job = queue.begin(row.owner, KIND, row.pk, options)
-        row.save(update_fields=["job"])
+    queue.begin_for(row, row.owner, KIND, options)
     row.refresh_from_db(fields=["reading", "kept", "job"])
     return row
 

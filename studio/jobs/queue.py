@@ -117,6 +117,15 @@ def begin(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = 
     return job
 
 
+def begin_for(row: Any, owner: Any, kind: str, options: dict[str, Any] | None = None) -> None:
+    """Begin the job of a row (its ``job``), or begin it anew where it has one."""
+    if row.job is None:
+        row.job = begin(owner, kind, row.pk, options)
+        row.save(update_fields=["job"])
+    else:
+        again(row.job, options)
+
+
 def leave(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = None) -> Job:
     """Put work in the queue for the next start of a server: for commands, which have no time to wait."""
     return Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {})

@@ -118,11 +118,7 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
         row.sheets = [{**row.sheets[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
     row.draft = row.described = None
     row.save()
-    if row.job is None:
-        row.job = queue.begin(row.owner, KIND, row.pk)
-        row.save(update_fields=["job"])
-    else:
-        queue.again(row.job)
+    queue.begin_for(row, row.owner, KIND)
     return row
 
 

@@ -12,7 +12,7 @@ from strata.camera.panel import AROUND, HiddenMaker, hidden_maker, made_by, pane
 from strata.camera.photograph import encoded
 from strata.camera.shot import Lens
 from strata.errors import BadFile
-from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz
+from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz, linear_of_bytes
 from strata.optics.learned import Learned
 from strata.optics.margin import margin
 from strata.optics.stack import Coat
@@ -28,16 +28,13 @@ from strata.photographed.reading import (
 )
 from strata.photographed.regions import looked_at, predicted
 from strata.photographed.register import register
-from strata.photographed.told import FAR, by_element, in_words, mean_difference
+from strata.photographed.told import FAR, by_element, came_out, mean_difference
 from strata.picture.colours import reflectances
 from strata.picture.shown import View
 from strata.plan import Scene
 from tests import world
 
 WHITE = "White smooth"
-CURVE = np.array(
-    [v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4 for v in np.arange(256) / 255], np.float32
-)
 
 
 @cache
@@ -116,14 +113,14 @@ class ReadingTest(unittest.TestCase):
         panel = own("thank-you-by-lantern-light")[0]
         for turned in (1, 2):
             picture = np.ascontiguousarray(np.rot90(rgb, turned))
-            lying = register(CURVE[picture], picture, panel)
+            lying = register(linear_of_bytes(picture), picture, panel)
             self.assertLess(lying.off, 0.2)
         grid = np.stack(
             np.meshgrid(np.linspace(8, panel.width - 8, 9), np.linspace(8, panel.height - 8, 9)), -1
         )
         points = grid.reshape(-1, 2)
         lens = Lens(shot, panel.width, panel.height)
-        lying = register(CURVE[rgb], rgb, panel)
+        lying = register(linear_of_bytes(rgb), rgb, panel)
         px = lens.project(points)
         a_mm = np.linalg.norm(lens.project(points + np.array([1.0, 0.0])) - px, axis=1)
         off = np.linalg.norm(lying.placed.project(points) - px, axis=1) / a_mm
@@ -153,7 +150,7 @@ class RefusedTest(unittest.TestCase):
 
     def test_light(self) -> None:
         rgb = taken(self.NAME, 3)[0]
-        light = CURVE[rgb]
+        light = linear_of_bytes(rgb)
         shade = np.ones(rgb.shape[:2], np.float32)
         shade[rgb.shape[0] // 2 :, rgb.shape[1] // 2 :] = 0.55
         shade = cv2.GaussianBlur(shade, (0, 0), 9)
@@ -276,7 +273,7 @@ class LearnTest(unittest.TestCase):
 
 
 class ToldTest(unittest.TestCase):
-    def test_in_words(self) -> None:
+    def test_came_out(self) -> None:
         red = (50.0, 50.0, 30.0)
         for after, words in (
             ((44.0, 50.0, 30.0), "deeper"),
@@ -285,8 +282,8 @@ class ToldTest(unittest.TestCase):
             ((50.0, 40.0, 42.0), "more orange"),
             ((50.2, 50.1, 30.1), "a little different"),
         ):
-            self.assertIn(words, in_words(red, after))
-        self.assertEqual(in_words((80.0, 0.0, 2.0), (80.0, 8.0, 2.0)), "pinker")
+            self.assertIn(words, came_out(red, after))
+        self.assertEqual(came_out((80.0, 0.0, 2.0), (80.0, 8.0, 2.0)), "pinker")
 
     def test_a_coat_too_many_is_thought_of(self) -> None:
         scene, wet, view = seen("first-try-on-kraft")

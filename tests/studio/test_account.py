@@ -48,7 +48,7 @@ class AccountTest(StudioTest):
         assert record is not None
         file = io.BytesIO()
         Image.new("RGB", (400, 300), (200, 30, 30)).save(file, "JPEG")
-        Photograph.objects.create(record=record, content=file.getvalue(), reading={"told": []})
+        Photograph.objects.create(record=record, content=file.getvalue(), reading=None)
         self.client.post(
             f"/api/sets/{self.koi.pk}/edits", {"kind": "rename", "values": {"name": "Koi"}}, "json"
         )
@@ -164,6 +164,12 @@ class AccountTest(StudioTest):
             self.changed_archive("rows/colourings.json", first(build=999_999)),
             self.changed_archive("rows/changes.json", first(plan={"passes": "all"})),
             self.changed_archive("rows/sets.json", first(geometry={"format": "x"})),
+            self.changed_archive("rows/hands.json", lambda rows: [{"id": 1, "hand": "third", "share": 1.0}]),
+            self.changed_archive("rows/swatch-cards.json", lambda rows: [{"id": 1, "fields": "many"}]),
+            self.changed_archive("rows/records.json", lambda rows: [{"id": 1, "name": "x", "body": {}}]),
+            self.changed_archive("rows/photographs.json", lambda rows: [{"id": 1, "reading": {"told": 1}}]),
+            self.changed_archive("rows/lessons.json", lambda rows: [{"id": 1, "body": {"pads": 2}}]),
+            self.changed_archive("rows/events.json", lambda rows: [{"id": 1, "kind": "danced"}]),
             self.changed_archive(
                 "rows/set-pictures.json",
                 lambda rows: [{"id": 1, "layer_set": 1, "name": "x", "data": "../../etc/passwd"}],
