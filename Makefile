@@ -5,7 +5,9 @@ PORT ?= 8000
 VENV := .venv
 BIN := $(VENV)/bin
 STAMPS := .stamps
-WEB_SOURCES := $(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null)
+TYPES := web/src/api/schema.d.ts
+# made of docs/openapi.yaml; the page itself needs no types
+WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
 .PHONY: demo dev test lint bench screenshots build reset-demo schema chromium clean
@@ -33,7 +35,7 @@ build: $(STAMPS)/built
 demo: $(STAMPS)/python $(STAMPS)/built
 	@ANASTRATA_DEMO=1 $(BIN)/python tools/serve.py --port $(PORT)
 
-dev: $(STAMPS)/python-dev $(STAMPS)/node
+dev: $(STAMPS)/python-dev $(STAMPS)/node $(TYPES)
 	@ANASTRATA_DEMO=1 ANASTRATA_DEBUG=1 PORT=$(PORT) $(BIN)/python tools/serve.py --port $(PORT) --reload
 
 reset-demo: $(STAMPS)/python
@@ -42,15 +44,19 @@ reset-demo: $(STAMPS)/python
 
 schema: $(STAMPS)/python-dev $(STAMPS)/node
 	$(BIN)/python manage.py spectacular --validate --fail-on-warn --file docs/openapi.yaml
-	cd web && npx openapi-typescript ../docs/openapi.yaml -o src/api/schema.d.ts
+	@$(MAKE) $(TYPES)
+
+$(TYPES): docs/openapi.yaml $(STAMPS)/node
+	cd web && npm run --silent types
+	@touch $@
 
 chromium:
 	@$(PYTHON) tools/need_chromium.py
 
-lint: $(STAMPS)/python-dev $(STAMPS)/node
+lint: $(STAMPS)/python-dev $(STAMPS)/node $(TYPES)
 	@$(BIN)/python tools/check.py --lint-only
 
-test: $(STAMPS)/python-dev $(STAMPS)/built chromium
+test: $(STAMPS)/python-dev $(STAMPS)/built $(TYPES) chromium
 	@$(BIN)/python tools/check.py
 
 bench: $(STAMPS)/python-dev $(STAMPS)/built chromium

@@ -29,23 +29,14 @@ def run(name: str, command: list[str], folder: Path = ROOT) -> tuple[bool, str]:
 
 
 def schema_current(folder: Path) -> bool:
-    """The committed schema and types are what the code makes today."""
+    """The committed schema is what the code makes today; the client's types are made of it by make."""
     fresh = folder / "openapi.yaml"
     made, _ = run(
         "schema is valid",
         [sys.executable, "manage.py", "spectacular", "--validate", "--fail-on-warn", "--file", str(fresh)],
     )
-    if not made:
-        return False
-    if fresh.read_text() != (ROOT / "docs" / "openapi.yaml").read_text():
+    if made and fresh.read_text() != (ROOT / "docs" / "openapi.yaml").read_text():
         print("FAILED docs/openapi.yaml is out of date: run make schema")
-        return False
-    types = folder / "schema.d.ts"
-    made, _ = run(
-        "types of the client", ["npx", "openapi-typescript", str(fresh), "-o", str(types)], ROOT / "web"
-    )
-    if made and types.read_text() != (ROOT / "web" / "src" / "api" / "schema.d.ts").read_text():
-        print("FAILED web/src/api/schema.d.ts is out of date: run make schema")
         return False
     return made
 
