@@ -1,6 +1,6 @@
 /** The one client: what a refusal says, what waits, and the token that goes with every change. */
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
-import { api, data, Refusal } from "../src/api/client";
+import { api, data, Refusal, uploadFile } from "../src/api/client";
 
 const answer = (status: number, body: unknown, type = "application/json") =>
   new Response(typeof body === "string" ? body : JSON.stringify(body), {
@@ -26,6 +26,30 @@ describe("the client", () => {
   it("hands out what was answered", async () => {
     asked.mockResolvedValue(answer(200, [{ id: 1 }]));
     expect(await data(api.GET("/api/builds"))).toEqual([{ id: 1 }]);
+  });
+
+  it("sends a file under its name with what is said beside it", async () => {
+    asked.mockResolvedValue(answer(201, { id: 3 }));
+    document.cookie = "csrftoken=abc";
+    const file = new File(["x"], "card.jpg", { type: "image/jpeg" });
+    const post = vi.spyOn(FormData.prototype, "append");
+    expect(
+      await uploadFile("http://here/api/records/1/photographs", file, undefined, { around: "ivory" }),
+    ).toEqual({
+      id: 3,
+    });
+    expect(post.mock.calls.map(([name, value, called]) => [name, called ?? value])).toEqual([
+      ["file", "card.jpg"],
+      ["around", "ivory"],
+    ]);
+    expect(asked.mock.calls[0]?.[0].headers.get("X-CSRFToken")).toBe("abc");
+    asked.mockResolvedValue(
+      answer(400, { code: "bad_file", sentence: "That is no picture.", field: "file" }),
+    );
+    await expect(uploadFile("http://here/api/x", new Blob(["x"]))).rejects.toMatchObject({
+      sentence: "That is no picture.",
+      field: "file",
+    });
   });
 
   it("carries the server's own sentence, field and revision", async () => {

@@ -3,6 +3,8 @@ import { act, cleanup, fireEvent, render, renderHook, screen } from "@testing-li
 import { createMemoryRouter, RouterProvider } from "react-router";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { type Finding, Refusal } from "../src/api/client";
+import { FileButton } from "../src/parts/FileButton";
+import { JobProgress } from "../src/parts/JobProgress";
 import { Lost } from "../src/parts/Lost";
 import { Notices, say } from "../src/parts/Notices";
 import { Scrubber } from "../src/parts/Scrubber";
@@ -215,5 +217,40 @@ describe("what is kept in this browser", () => {
     leave();
     count.more();
     expect(heard).toHaveBeenCalledTimes(1);
+  });
+});
+
+describe("a file asked for", () => {
+  it("is handed on, and may be the same one again", () => {
+    const taken = vi.fn();
+    render(
+      <FileButton what="A card" accept="image/*" onFile={taken}>
+        Choose
+      </FileButton>,
+    );
+    const file = new File(["x"], "card.jpg", { type: "image/jpeg" });
+    for (let n = 0; n < 2; n++)
+      fireEvent.change(screen.getByLabelText("A card"), { target: { files: [file] } });
+    expect(taken.mock.calls).toEqual([[file], [file]]);
+    fireEvent.change(screen.getByLabelText("A card"), { target: { files: [] } });
+    expect(taken).toHaveBeenCalledTimes(2);
+  });
+});
+
+describe("a job's progress", () => {
+  const job = { state: "running", share: 0.5, doing: "", sentence: "", field: "" } as const;
+
+  it("is said while it goes on, and not before or after", () => {
+    const shown = render(<JobProgress job={job} what="Reading" />);
+    expect(screen.getByRole("status").textContent).toBe("Reading …");
+    expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("50");
+    shown.rerender(<JobProgress job={{ ...job, doing: "Looking at the light" }} what="Reading" />);
+    expect(screen.getByRole("status").textContent).toBe("Looking at the light …");
+    for (const state of ["done", "failed", "stopped"] as const) {
+      shown.rerender(<JobProgress job={{ ...job, state }} what="Reading" />);
+      expect(screen.queryByRole("status")).toBeNull();
+    }
+    shown.rerender(<JobProgress job={null} what="Reading" />);
+    expect(screen.queryByRole("status")).toBeNull();
   });
 });

@@ -152,6 +152,19 @@ export async function upload<T>(path: string, form: FormData): Promise<T> {
   return body as T;
 }
 
+/** Send one file, with what is said beside it. */
+export function uploadFile<T>(
+  path: string,
+  file: Blob,
+  name?: string,
+  more?: Record<string, string>,
+): Promise<T> {
+  const form = new FormData();
+  form.append("file", file, name ?? (file instanceof File ? file.name : "file"));
+  for (const [key, value] of Object.entries(more ?? {})) form.append(key, value);
+  return upload<T>(path, form);
+}
+
 /** Bytes from the core: a picture as map and palettes. With a body it is sent as a question. */
 export async function binary(path: string, body?: unknown): Promise<ArrayBuffer> {
   const headers: Record<string, string> = { "X-CSRFToken": cookie("csrftoken") };

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { api, data, Refusal } from "./client";
+import { underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
 
 export const useSession = () =>
@@ -107,14 +108,12 @@ export const useDrawerHistory = () =>
 export const useSwatchCards = () =>
   useQuery({ queryKey: keys.swatchCards, queryFn: () => data(api.GET("/api/swatch-cards")) });
 
-const OPEN = ["queued", "running"];
-
 /** A swatch card, followed while its photograph is being read. */
 export const useSwatchCard = (id: number) =>
   useQuery({
     queryKey: keys.swatchCard(id),
     queryFn: () => data(api.GET("/api/swatch-cards/{id}", { params: { path: { id } } })),
-    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 400 : false),
+    refetchInterval: (query) => (underWay(query.state.data?.job) ? 400 : false),
   });
 
 /** A photograph of a made card, followed while it is being read. */
@@ -127,7 +126,7 @@ export const usePhotograph = (id: number, number: number) =>
           params: { path: { id, photograph: number } },
         }),
       ),
-    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 500 : false),
+    refetchInterval: (query) => (underWay(query.state.data?.job) ? 500 : false),
   });
 
 /** What photographed cards say, followed while it is being found. */
@@ -135,7 +134,7 @@ export const useLesson = () =>
   useQuery({
     queryKey: keys.lesson,
     queryFn: () => data(api.GET("/api/lesson")),
-    refetchInterval: (query) => (OPEN.includes(query.state.data?.job?.state ?? "") ? 500 : false),
+    refetchInterval: (query) => (underWay(query.state.data?.job) ? 500 : false),
   });
 
 /** Inks on their way in, followed while their file is being read. */

@@ -1,18 +1,19 @@
 /** Everything a maker has, carried away as one file and brought in on another machine. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect } from "react";
 import { useAct } from "../../api/acts";
-import { type AccountCarried, api, data, upload } from "../../api/client";
+import { type AccountCarried, api, data, uploadFile } from "../../api/client";
+import { underWay } from "../../api/jobs";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
+import { FileButton } from "../../parts/FileButton";
+import { JobProgress } from "../../parts/JobProgress";
 import { Trouble } from "../../parts/Trouble";
 import { signal } from "../../theme/theme";
 
-const OPEN = ["queued", "running"];
 const COUNTED = [
   ["inks", "pads"],
   ["sets", "sets"],
@@ -29,7 +30,7 @@ export function Component() {
     queryFn: () => data(api.GET("/api/account")),
     refetchInterval: (query) => {
       const ways = [query.state.data?.out, query.state.data?.into];
-      return ways.some((w) => OPEN.includes(w?.job?.state ?? "")) ? 400 : false;
+      return ways.some((way) => underWay(way?.job)) ? 400 : false;
     },
   });
   useEffect(() => {
@@ -51,7 +52,7 @@ function Out({ way }: { way: AccountCarried["out"] }) {
     changes: [keys.account],
     otherwise: "It could not be packed.",
   });
-  const working = OPEN.includes(way?.job?.state ?? "");
+  const working = underWay(way?.job);
   return (
     <Box component="section" aria-label="Out" sx={{ display: "grid", gap: 1 }}>
       <Typography variant="h2">Out</Typography>
@@ -80,17 +81,12 @@ function Out({ way }: { way: AccountCarried["out"] }) {
 }
 
 function Into({ way, empty }: { way: AccountCarried["into"]; empty: boolean }) {
-  const input = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
-  const bring = useAct(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return upload<AccountCarried>("/api/account/in", form);
-    },
-    { changes: [keys.account], otherwise: "That archive could not be brought in." },
-  );
-  const working = OPEN.includes(way?.job?.state ?? "");
+  const bring = useAct((file: File) => uploadFile<AccountCarried>("/api/account/in", file), {
+    changes: [keys.account],
+    otherwise: "That archive could not be brought in.",
+  });
+  const working = underWay(way?.job);
   const done = way?.job?.state === "done";
   useEffect(() => {
     // everything there was to see is other than it was
@@ -106,25 +102,15 @@ function Into({ way, empty }: { way: AccountCarried["into"]; empty: boolean }) {
       </Typography>
       {empty && (
         <Box>
-          <Button
+          <FileButton
+            what="The archive"
+            accept=".zip,application/zip"
             variant="contained"
             disabled={working || bring.isPending}
-            onClick={() => input.current?.click()}
+            onFile={(file) => bring.mutate(file)}
           >
             {bring.isPending ? "Sending it…" : "Bring an archive in"}
-          </Button>
-          <input
-            ref={input}
-            type="file"
-            accept=".zip,application/zip"
-            hidden
-            aria-label="The archive"
-            onChange={(e) => {
-              const [file] = e.target.files ?? [];
-              if (file) bring.mutate(file);
-              e.target.value = "";
-            }}
-          />
+          </FileButton>
         </Box>
       )}
       <HowFar way={way} what="Bringing it in" done="Brought in" />
@@ -135,14 +121,7 @@ function Into({ way, empty }: { way: AccountCarried["into"]; empty: boolean }) {
 function HowFar({ way, what, done }: { way: Way | null; what: string; done: string }) {
   const state = way?.job?.state;
   if (!way || !state) return null;
-  if (OPEN.includes(state)) {
-    return (
-      <Box role="status">
-        <Typography variant="body2">{way.job?.doing ?? what} …</Typography>
-        <LinearProgress variant="determinate" value={100 * (way.job?.share ?? 0)} aria-label={what} />
-      </Box>
-    );
-  }
+  if (underWay(way.job)) return <JobProgress job={way.job} what={what} />;
   if (state === "failed") {
     return (
       <Typography role="alert" sx={{ borderLeft: `4px solid ${signal}`, pl: 1 }}>

@@ -2,7 +2,7 @@
 import MenuItem from "@mui/material/MenuItem";
 import { useRef } from "react";
 import { useAct } from "../../api/acts";
-import { type Schemas, upload } from "../../api/client";
+import { type Schemas, uploadFile } from "../../api/client";
 import { say } from "../../parts/Notices";
 import { useShared } from "./context";
 
@@ -17,11 +17,7 @@ export function PaletteItems({ onDone }: { onDone: () => void }) {
   const { id, change } = useShared();
   const input = useRef<HTMLInputElement>(null);
   const bring = useAct(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return upload<Schemas["Palette"]>(`/api/colourings/${id}/palette`, form);
-    },
+    (file: File) => uploadFile<Schemas["Palette"]>(`/api/colourings/${id}/palette`, file),
     {
       otherwise: "That palette could not be read.",
       then: (found) => {

@@ -2,8 +2,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
-import { api, data, type Ink, type Readings, upload } from "../../api/client";
+import { useState } from "react";
+import { api, data, type Ink, type Readings, uploadFile } from "../../api/client";
+import { FileButton } from "../../parts/FileButton";
 import { sentenceOf } from "../../parts/words";
 import { greys } from "../../theme/theme";
 import type { Found } from "./AddSwatch";
@@ -17,7 +18,6 @@ interface Props {
 }
 
 export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
-  const input = useRef<HTMLInputElement>(null);
   const [read, setRead] = useState<Readings | null>(null);
   const [doing, setDoing] = useState<string | null>(null);
   const run = async (what: string, ask: () => Promise<Readings | null>) => {
@@ -47,13 +47,7 @@ export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
       data(api.POST("/api/reader", { body: { ink: ink.id, stock, coats, times: 5 } })),
     );
   const tile = () => run("Reading the white tile", () => api.POST("/api/reader/tile").then(() => null));
-  const file = (picked: File | undefined) =>
-    picked &&
-    run("Reading the file", () => {
-      const form = new FormData();
-      form.append("file", picked);
-      return upload<Readings>("/api/readings", form);
-    });
+  const file = (picked: File) => run("Reading the file", () => uploadFile<Readings>("/api/readings", picked));
   return (
     <Box sx={{ display: "grid", gap: 1.25 }}>
       <Typography variant="body2">
@@ -68,20 +62,14 @@ export function ByReader({ ink, stock, coats, onFound, onTrouble }: Props) {
         <Button variant="outlined" disabled={doing !== null} onClick={() => void tile()}>
           Read the white tile
         </Button>
-        <input
-          ref={input}
-          type="file"
+        <FileButton
+          what="Readings as CGATS text"
           accept=".txt,.cgats,.it8,.ti3,text/plain"
-          hidden
-          aria-label="Readings as CGATS text"
-          onChange={(e) => {
-            void file(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
-        <Button variant="outlined" disabled={doing !== null} onClick={() => input.current?.click()}>
+          disabled={doing !== null}
+          onFile={(picked) => void file(picked)}
+        >
           Readings from a file
-        </Button>
+        </FileButton>
       </Box>
       {doing && (
         <Typography role="status" variant="body2">

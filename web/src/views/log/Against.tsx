@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { ElementFound, MadeCard, PhotographRead } from "../../api/client";
+import { ColourPair } from "../../parts/ColourPair";
 import { greys } from "../../theme/theme";
 import { recordPicture, straight } from "./words";
 
@@ -96,10 +97,7 @@ function Part({ told }: { told: ElementFound }) {
       component="li"
       sx={{ display: "grid", gridTemplateColumns: "76px 1fr", gap: 1.25, alignItems: "center" }}
     >
-      <Box aria-hidden="true" sx={{ display: "flex", height: 38, borderRadius: 1, overflow: "hidden" }}>
-        <Box sx={{ flex: 1, bgcolor: told.predicted.hex }} />
-        <Box sx={{ flex: 1, bgcolor: told.found.hex }} />
-      </Box>
+      <ColourPair before={told.predicted.hex} after={told.found.hex} />
       <Box>
         <Typography sx={{ fontWeight: told.differs ? 640 : 400 }}>
           {told.element}: {told.differs ? `came out ${told.words}` : told.words}

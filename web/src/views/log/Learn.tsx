@@ -1,15 +1,17 @@
 /** What photographed cards say of pads and hands: found, shown on pads and builds first, kept or let go. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useEffect } from "react";
 import { Link } from "react-router";
 import { useAct } from "../../api/acts";
 import { api, data, type LessonFound } from "../../api/client";
 import { useLesson } from "../../api/hooks";
+import { underWay } from "../../api/jobs";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
+import { ColourPair } from "../../parts/ColourPair";
+import { JobProgress } from "../../parts/JobProgress";
 import { Trouble } from "../../parts/Trouble";
 import { greys, signal } from "../../theme/theme";
 import { placeOf } from "../build/paths";
@@ -41,9 +43,7 @@ function Lesson({ lesson }: { lesson: LessonFound }) {
     said: () => "Builds are predicted by the swatches alone.",
     otherwise: "It could not be taken off.",
   });
-  const state = lesson.job?.state;
-  const working = state === "queued" || state === "running";
-  const busy = working || find.isPending || keep.isPending || forget.isPending;
+  const busy = underWay(lesson.job) || find.isPending || keep.isPending || forget.isPending;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Link to="/log">Log</Link>
@@ -77,17 +77,8 @@ function Lesson({ lesson }: { lesson: LessonFound }) {
           No photograph was read yet. Open a card in the log, add a photograph of it, and come back.
         </Typography>
       )}
-      {working && (
-        <Box role="status" sx={{ maxWidth: 420, mb: 2 }}>
-          <Typography>{lesson.job?.doing ?? "Comparing"} …</Typography>
-          <LinearProgress
-            variant="determinate"
-            value={100 * (lesson.job?.share ?? 0)}
-            aria-label="Comparing"
-          />
-        </Box>
-      )}
-      {state === "failed" && (
+      <JobProgress job={lesson.job} what="Comparing" />
+      {lesson.job?.state === "failed" && (
         <Typography role="alert" sx={{ borderLeft: `4px solid ${signal}`, pl: 1, mb: 2 }}>
           {lesson.job?.sentence}
         </Typography>
@@ -163,10 +154,7 @@ function Moved(props: { before: string; after: string; name: string; words: stri
       component="li"
       sx={{ display: "grid", gridTemplateColumns: "76px 1fr", gap: 1.25, alignItems: "center" }}
     >
-      <Box aria-hidden="true" sx={{ display: "flex", height: 34, borderRadius: 1, overflow: "hidden" }}>
-        <Box sx={{ flex: 1, bgcolor: props.before }} />
-        <Box sx={{ flex: 1, bgcolor: props.after }} />
-      </Box>
+      <ColourPair before={props.before} after={props.after} />
       <Typography>
         {props.name}: {props.words}{" "}
         <Typography component="span" variant="caption" sx={{ color: greys.quiet }}>

@@ -1,13 +1,15 @@
 /** Photographs of a made card: brought, taken by the simulated camera, each held against what was predicted. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useAct } from "../../api/acts";
-import { api, data, type MadeCard, type PhotographRead, upload } from "../../api/client";
+import { api, data, type MadeCard, type PhotographRead, uploadFile } from "../../api/client";
 import { usePhotograph, useStocks } from "../../api/hooks";
+import { underWay } from "../../api/jobs";
 import { keys } from "../../api/keys";
+import { FileButton } from "../../parts/FileButton";
+import { JobProgress } from "../../parts/JobProgress";
 import { Select } from "../../parts/Select";
 import { greys, signal } from "../../theme/theme";
 import { Against } from "./Against";
@@ -18,15 +20,9 @@ const WHOLE = { width: "100%", display: "block" } as const;
 const THE_TABLE = "the table, nothing else";
 
 export function Photographs({ made }: { made: MadeCard }) {
-  const input = useRef<HTMLInputElement>(null);
   const [around, setAround] = useState("");
   const add = useAct(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      form.append("around", around);
-      return upload<MadeCard>(`/api/records/${made.id}/photographs`, form);
-    },
+    (file: File) => uploadFile<MadeCard>(`/api/records/${made.id}/photographs`, file, file.name, { around }),
     { changes: [keys.records, keys.lesson], otherwise: "That photograph could not be kept." },
   );
   const simulate = useAct(
@@ -52,26 +48,19 @@ export function Photographs({ made }: { made: MadeCard }) {
         </Typography>
         <LiesOn value={around} onChoose={setAround} />
         <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
-          <Button variant="outlined" disabled={busy} onClick={() => input.current?.click()}>
+          <FileButton
+            what="A photograph of the finished card"
+            accept="image/*"
+            disabled={busy}
+            onFile={(file) => add.mutate(file)}
+          >
             {add.isPending ? "Keeping it…" : "Add a photograph"}
-          </Button>
+          </FileButton>
           <Button variant="text" disabled={busy} onClick={() => simulate.mutate()}>
             Try it with the simulated camera
           </Button>
         </Box>
       </Box>
-      <input
-        ref={input}
-        type="file"
-        accept="image/*"
-        hidden
-        aria-label="A photograph of the finished card"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
-          if (file) add.mutate(file);
-          e.target.value = "";
-        }}
-      />
     </Box>
   );
 }
@@ -153,19 +142,7 @@ function HowFar({ made, read, place }: { made: MadeCard; read: PhotographRead; p
       otherwise: "It could not be read.",
     },
   );
-  const state = read.job?.state;
-  if (state === "queued" || state === "running") {
-    return (
-      <Box role="status">
-        <Typography variant="body2">{read.job?.doing ?? "Reading"} …</Typography>
-        <LinearProgress
-          variant="determinate"
-          value={100 * (read.job?.share ?? 0)}
-          aria-label={`Reading photograph ${place}`}
-        />
-      </Box>
-    );
-  }
+  if (underWay(read.job)) return <JobProgress job={read.job} what={`Reading photograph ${place}`} />;
   if (read.found && !byHand) return null;
   return (
     <Box sx={{ display: "grid", gap: 1 }}>

@@ -2,40 +2,28 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useRef } from "react";
 import { useAct } from "../../../api/acts";
-import { type Schemas, upload } from "../../../api/client";
+import { type Schemas, uploadFile } from "../../../api/client";
+import { FileButton } from "../../../parts/FileButton";
 import { greys } from "../../../theme/theme";
 
 export type Taken = Schemas["PictureColour"];
 
 export function PictureColours({ taken, onTake }: { taken: Taken[]; onTake: (taken: Taken[]) => void }) {
-  const input = useRef<HTMLInputElement>(null);
-  const read = useAct(
-    (file: File) => {
-      const form = new FormData();
-      form.append("file", file);
-      return upload<Taken[]>("/api/picture-colours", form);
-    },
-    { then: (found) => onTake(found), otherwise: "That picture could not be read." },
-  );
+  const read = useAct((file: File) => uploadFile<Taken[]>("/api/picture-colours", file), {
+    then: (found) => onTake(found),
+    otherwise: "That picture could not be read.",
+  });
   return (
     <Box sx={{ display: "flex", gap: 0.75, alignItems: "center", flexWrap: "wrap" }}>
-      <input
-        ref={input}
-        type="file"
+      <FileButton
+        what="A picture to take colours from"
         accept="image/*"
-        hidden
-        aria-label="A picture to take colours from"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) read.mutate(file);
-          e.target.value = "";
-        }}
-      />
-      <Button variant="outlined" disabled={read.isPending} onClick={() => input.current?.click()}>
+        disabled={read.isPending}
+        onFile={(file) => read.mutate(file)}
+      >
         {read.isPending ? "Reading the picture" : "Colours of a picture"}
-      </Button>
+      </FileButton>
       {taken.length > 0 && (
         <>
           <Box role="img" aria-label={`${taken.length} colours of the picture`} sx={{ display: "flex" }}>

@@ -1,11 +1,11 @@
 /** Where a list of inks comes in: a table, a reader's text, a palette, a drawer file. */
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { type DragEvent, useEffect, useRef, useState } from "react";
+import { type DragEvent, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
-import { type InkImport, upload } from "../../../api/client";
+import { type InkImport, uploadFile } from "../../../api/client";
+import { FileButton } from "../../../parts/FileButton";
 import { keys } from "../../../api/keys";
 import { sentenceOf } from "../../../parts/words";
 import { greys, signal } from "../../../theme/theme";
@@ -23,7 +23,6 @@ const KINDS: [string, string][] = [
 export function Component() {
   const queries = useQueryClient();
   const navigate = useNavigate();
-  const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
   const [busy, setBusy] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -36,10 +35,8 @@ export function Component() {
     if (file.size > 8_000_000)
       return setTrouble(`“${file.name}” is over 8 MB: larger than any list of inks.`);
     setBusy(file.name);
-    const form = new FormData();
-    form.append("file", file);
     try {
-      const begun = await upload<InkImport>("/api/ink-imports", form);
+      const begun = await uploadFile<InkImport>("/api/ink-imports", file);
       queries.setQueryData(keys.inkImport(begun.id), begun);
       await navigate(`/inks/bring-in/${begun.id}`);
     } catch (error) {
@@ -82,25 +79,16 @@ export function Component() {
       >
         <Box>
           <Typography variant="h2">Drop the file here</Typography>
-          <input
-            ref={input}
-            type="file"
+          <FileButton
+            what="A list of inks"
             accept=".csv,.tsv,.txt,.cgats,.it8,.gpl,.json"
-            hidden
-            aria-label="A list of inks"
-            onChange={(e) => {
-              void take(e.target.files?.[0]);
-              e.target.value = "";
-            }}
-          />
-          <Button
             variant="contained"
             sx={{ mt: 2 }}
             disabled={busy !== null}
-            onClick={() => input.current?.click()}
+            onFile={(file) => void take(file)}
           >
             Choose a file
-          </Button>
+          </FileButton>
           {busy && (
             <Typography role="status" sx={{ mt: 1 }}>
               Reading {busy} …

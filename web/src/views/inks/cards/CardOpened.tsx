@@ -1,13 +1,15 @@
 /** A swatch card: printed, photographed, and read field by field before anything is kept. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../../api/acts";
-import { api, data, Refusal, type SwatchCard, upload } from "../../../api/client";
+import { api, data, Refusal, type SwatchCard, uploadFile } from "../../../api/client";
+import { FileButton } from "../../../parts/FileButton";
+import { underWay } from "../../../api/jobs";
+import { JobProgress } from "../../../parts/JobProgress";
 import { useDrawerChanged, useSwatchCard } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
@@ -49,7 +51,6 @@ function Opened({ card }: { card: SwatchCard }) {
   const queries = useQueryClient();
   const changed = useDrawerChanged();
   const navigate = useNavigate();
-  const input = useRef<HTMLInputElement>(null);
   const stop = useRef<AbortController | null>(null);
   const [doing, setDoing] = useState<string | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
@@ -57,9 +58,7 @@ function Opened({ card }: { card: SwatchCard }) {
   const put = (next: SwatchCard) => queries.setQueryData(keys.swatchCard(card.id), next);
   const read = async (file: Blob, name: string) => {
     setDoing("Sending the photograph");
-    const form = new FormData();
-    form.append("file", file, name);
-    put(await upload<SwatchCard>(`/api/swatch-cards/${card.id}/photograph`, form));
+    put(await uploadFile<SwatchCard>(`/api/swatch-cards/${card.id}/photograph`, file, name));
   };
   const run = async (work: () => Promise<void>) => {
     if (doing) return;
@@ -109,8 +108,7 @@ function Opened({ card }: { card: SwatchCard }) {
     then: () => navigate("/inks/swatch-cards"),
     otherwise: "That card could not be put away.",
   });
-  const reading = card.job?.state === "queued" || card.job?.state === "running";
-  const busy = doing !== null || reading;
+  const busy = doing !== null || underWay(card.job);
   const failed = card.job?.state === "failed" ? card.job.sentence : null;
   const mark = (i: number, on: boolean) => {
     const fresh = new Set(marked);
@@ -152,25 +150,15 @@ function Opened({ card }: { card: SwatchCard }) {
         >
           Print the card (PDF)
         </Button>
-        <input
-          ref={input}
-          type="file"
+        <FileButton
+          what="A photograph of the card"
           accept="image/*"
-          hidden
-          aria-label="A photograph of the card"
-          onChange={(e) => {
-            const f = e.target.files?.[0];
-            if (f) void run(() => read(f, f.name));
-            e.target.value = "";
-          }}
-        />
-        <Button
           variant={card.light ? "outlined" : "contained"}
           disabled={busy}
-          onClick={() => input.current?.click()}
+          onFile={(f) => void run(() => read(f, f.name))}
         >
           {card.light ? "Read another photograph" : "Read a photograph or scan"}
-        </Button>
+        </FileButton>
         <Box>
           <Button variant="text" sx={{ px: 0 }} disabled={busy} onClick={() => void sample()}>
             Use a sample photograph
@@ -194,16 +182,7 @@ function Opened({ card }: { card: SwatchCard }) {
             )}
           </Box>
         )}
-        {reading && (
-          <Box role="status" sx={{ maxWidth: 420 }}>
-            <Typography>{card.job?.doing || "Reading the photograph"} …</Typography>
-            <LinearProgress
-              variant="determinate"
-              value={Math.max(4, 100 * (card.job?.share ?? 0))}
-              aria-label="Reading the photograph"
-            />
-          </Box>
-        )}
+        <JobProgress job={card.job} what="Reading the photograph" />
         {(trouble ?? failed) && !busy && (
           <Box
             role="alert"
