@@ -46,8 +46,8 @@ describe("the client", () => {
     asked.mockResolvedValue(
       answer(400, { code: "bad_file", sentence: "That is no picture.", field: "file" }),
     );
-    await expect(uploadFile("http://here/api/x", new Blob(["x"]))).rejects.toMatchObject({
-      sentence: "That is no picture.",
+    await expect(uploadFile("http://here/api/x", file)).rejects.toMatchObject({
+      message: "That is no picture.",
       field: "file",
     });
   });
