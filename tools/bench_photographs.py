@@ -25,15 +25,15 @@ from PIL import Image  # noqa: E402
 from strata.camera import jpeg  # noqa: E402
 from strata.camera.panel import HiddenMaker, hidden_maker, made_by, panel_shot, photograph_panel  # noqa: E402
 from strata.errors import BadFile  # noqa: E402
-from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz  # noqa: E402
+from strata.optics.colour import differences  # noqa: E402
 from strata.order import dispatch  # noqa: E402
 from strata.photographed.learn import Habits, Shown, learn, recoloured, region_labs  # noqa: E402
 from strata.photographed.reading import read_panel  # noqa: E402
 from strata.photographed.regions import Predicted, Region, looked_at, predicted  # noqa: E402
-from strata.picture.colours import reflectances  # noqa: E402
 from strata.picture.shown import View  # noqa: E402
 from strata.swatchcard.correct import lab_of, linear_of  # noqa: E402
 from tests import world  # noqa: E402
+from tests.panels import laid  # noqa: E402
 
 Floats = NDArray[np.float64]
 TAUGHT = ("hedgehog-at-the-pump-house", "luna-by-night", "koi-at-dusk")
@@ -63,11 +63,8 @@ class Card:
 
     def truth(self, maker: HiddenMaker, seed: int, slip: float = 0.0) -> Floats:
         """What that maker lays in each region (n, 3)."""
-        view = looked_at(made_by(self.scene, replace(maker, slip=slip), seed), self.wet)
-        xyz = reflectances(view.stock, view.layers, view.stacks.levels) @ XYZ_WEIGHTS.T
-        labels, every = self.panel.labels, xyz[view.stacks.numbers]
-        means = [every[labels == i].mean(axis=0) for i in range(1, len(self.regions) + 1)]
-        return np.asarray(lab_from_xyz(np.array(means, float)))
+        made = made_by(self.scene, replace(maker, slip=slip), seed)
+        return np.asarray(laid(self.panel, looked_at(made, self.wet)))
 
     def elements(self, labs: Floats) -> dict[str, Floats]:
         """The mean colour of each element, from its regions' (n, 3)."""

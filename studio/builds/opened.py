@@ -14,6 +14,7 @@ from rest_framework.views import APIView
 from strata.drawer import Likeness, alike
 from strata.drawer.dabs import COATS, dabs
 from strata.optics.inks import Ink as CoreInk
+from strata.optics.learned import AS_MEASURED
 from strata.optics.stack import Stock as CoreStock
 from strata.optics.swatches import lies_on
 from strata.recipes.judged import in_words
@@ -71,7 +72,8 @@ class OpenedSerializer(serializers.Serializer[Any]):
 def _on_cards(ink: CoreInk, own: House) -> list[dict[str, Any]]:
     found = []
     for key, stock in own.cards().items():
-        near = [s.coats for s in ink.swatches if lies_on(s, stock)]
+        # what was learned lies over the readings: what is shown is no reading then
+        near = [s.coats for s in ink.swatches if lies_on(s, stock)] if ink.learned == AS_MEASURED else []
         labs = dabs([ink], stock)[0]
         found.append(
             {

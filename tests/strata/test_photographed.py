@@ -12,7 +12,7 @@ from strata.camera.panel import AROUND, HiddenMaker, hidden_maker, made_by, pane
 from strata.camera.photograph import encoded
 from strata.camera.shot import Lens
 from strata.errors import BadFile
-from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz, linear_of_bytes
+from strata.optics.colour import differences, linear_of_bytes
 from strata.optics.learned import Learned
 from strata.optics.margin import margin
 from strata.optics.stack import Coat
@@ -29,10 +29,10 @@ from strata.photographed.reading import (
 from strata.photographed.regions import looked_at, predicted
 from strata.photographed.register import register
 from strata.photographed.told import FAR, by_element, came_out, mean_difference
-from strata.picture.colours import reflectances
 from strata.picture.shown import View
 from strata.plan import Scene
 from tests import world
+from tests.panels import laid
 
 WHITE = "White smooth"
 
@@ -61,11 +61,7 @@ def taken(name: str, seed: int, on: str = "", **over: float) -> tuple[np.ndarray
 
 def truth(name: str, made: Scene) -> np.ndarray:
     """What was really laid in each region (n, 3)."""
-    view = looked_at(made, seen(name)[1])
-    labels = own(name)[0].labels
-    xyz = (reflectances(view.stock, view.layers, view.stacks.levels) @ XYZ_WEIGHTS.T)[view.stacks.numbers]
-    every = [xyz[labels == i].mean(axis=0).astype(float) for i in range(1, int(labels.max()) + 1)]
-    return np.asarray(lab_from_xyz(np.array(every)))
+    return np.asarray(laid(own(name)[0], looked_at(made, seen(name)[1])))
 
 
 class ReadingTest(unittest.TestCase):

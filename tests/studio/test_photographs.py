@@ -74,6 +74,8 @@ class PhotographsTest(StudioTest):
         self.assertEqual((kept["kept"], kept["in_force"]), (True, len(moved)))
         row = Ink.objects.get(owner=self.ada, key="heather-bank")
         self.assertEqual((row.swatches, row.learned["cards"]), (swatches, 1))
+        opened = self.client.get(f"/api/inks/{row.pk}/opened").json()
+        self.assertFalse(any(any(card["measured"]) for card in opened["cards"]))
         self.assertNotEqual(picture(), before)
         self.assertFalse(Ink.objects.filter(owner=self.makers["bo"]).exclude(learned=None).exists())
         history = self.client.get("/api/drawer/history").json()
