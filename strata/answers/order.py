@@ -21,7 +21,7 @@ from strata.order.wish import MOST_BUDGET, Wish
 from strata.plan.model import MOST_CARDS, Plan
 from strata.plan.scene import Scene
 from strata.plan.tools import Tools
-from strata.plan.wishes import FIRST, MOST_JOBS, MOST_MINUTES, First, OtherWork
+from strata.plan.wishes import FIRST, LEAST_MINUTES, MOST_JOBS, MOST_MINUTES, First, OtherWork
 from strata.sheets.model import LayerSet
 
 MOST_PINS = 400
@@ -74,16 +74,26 @@ def read_make(one: Mapping[str, Any], drawer: Drawer, known: dict[str, LayerSet]
 
 
 def _jobs(top: Mapping[str, Any], evening: Evening) -> list[OtherWork]:
-    """Other work: ``[{"name", "minutes", "before"?}]``."""
-    found = []
+    """Other work: ``[{"name", "minutes", "before"?, "after"?, "last"?}]``; ``after`` names one earlier in the list."""
+    found, keys = list[OtherWork](), dict[str, OtherWork]()
     for n, item in enumerate(readings.listing(top.get("jobs", []), "jobs")):
         one = readings.mapping(item, "jobs")
         before = one.get("before")
         if before is not None and before not in evening.passes:
             raise UnknownName("Other work is to be done before a pass that is not there.", "jobs")
         name = readings.text(readings.needed(one, "name", "jobs"), "jobs", 120)
-        minutes = finite(readings.needed(one, "minutes", "jobs"), "minutes", 0.1, MOST_MINUTES)
-        found.append(OtherWork(f"job {n + 1}", name, minutes, before))
+        minutes = finite(readings.needed(one, "minutes", "jobs"), "minutes", LEAST_MINUTES, MOST_MINUTES)
+        last = one.get("last", False)
+        if not isinstance(last, bool):
+            raise BadValue("last must be true or false.", "jobs")
+        after = None if one.get("after") is None else keys.get(readings.text(one["after"], "jobs", 160))
+        if after is None and one.get("after") is not None:
+            raise UnknownName("Other work comes after something that is not earlier in the list.", "jobs")
+        # what follows work on dry cards is work on dry cards as well
+        last = last or (after is not None and after.last)
+        job = OtherWork(f"job {n + 1}", name, minutes, before, after.key if after else None, last)
+        found.append(job)
+        keys[name] = job
     if len(found) > MOST_JOBS:
         raise BadValue(f"At most {MOST_JOBS} pieces of other work are planned.", "jobs")
     return found

@@ -45,6 +45,8 @@ def supplies_of(made: Finished, at_hand: Collection[str], why: Mapping[str, str]
         stock = scene.stocks[s.stock]
         wanting = GONE.get(stock.state, "")
         if s.laid is not None:
+            if not wanting and stock.sheets is not None and stock.sheets < s.laid.new:
+                wanting = f"is short: {stock.sheets or 'none'} in the house"
             found.append(Supply("stock", s.name, f"{s.laid.new} x {s.sheet.label}", stock.place, wanting))
     foam = _foam(made) * cards
     if foam:

@@ -49,6 +49,7 @@ def read_stock(value: Any, field: str) -> Stock:
         notes=_said(card, "notes", field, 4000),
         how=card.get("how", ""),
         when=_said(card, "when", field),
+        sheets=card.get("sheets"),
         key=_said(card, "key", field, 120),
     )
 
@@ -167,7 +168,7 @@ def _more(values: dict[str, Any], plain: Mapping[str, Any]) -> dict[str, Any]:
 def stock_json(stock: Stock) -> dict[str, Any]:
     """A stock as ``read_stock`` reads it."""
     always = {"name": stock.name, "lab": list(stock.lab), "weight_gsm": stock.weight_gsm}
-    names = ("key", "finish", "place", "state", "notes", "how", "when")
+    names = ("key", "finish", "place", "state", "notes", "how", "when", "sheets")
     plain = {
         "key": "",
         "finish": "",
@@ -176,6 +177,7 @@ def stock_json(stock: Stock) -> dict[str, Any]:
         "notes": "",
         "how": "",
         "when": "",
+        "sheets": None,
     }
     more = _more({n: getattr(stock, n) for n in names}, plain)
     return {**always, "thickness_mm": stock.thickness_mm, **more}

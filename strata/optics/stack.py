@@ -25,6 +25,7 @@ HANDS: dict[str, float] = {"light": 0.5, "medium": 1.0, "heavy": 1.6}
 # multiples of one measured coat
 
 
+MOST_SHEETS = 9999
 STOCK_STATES = ("plenty", "low", "used up", "wished for")
 
 
@@ -34,7 +35,7 @@ class Stock:
 
     The ``finish`` (one of FINISHES, empty where nobody knows) says how light is
     thrown back inside it. What follows is the maker's and changes no colour; ``key`` is what
-    swatches call the card by.
+    swatches call the card by, ``sheets`` how many whole ones are in the house (None: nobody counts them).
     """
 
     lab: Lab
@@ -47,6 +48,7 @@ class Stock:
     notes: str = field(default="", compare=False)
     how: str = field(default="", compare=False)
     when: str = field(default="", compare=False)
+    sheets: int | None = field(default=None, compare=False)
     key: str = field(default="", compare=False)
 
     def __post_init__(self) -> None:
@@ -54,6 +56,9 @@ class Stock:
         one_of(self.finish, FINISHES, "finish")
         one_of(self.state, STOCK_STATES, "state")
         one_of(self.how, HOWS, "how")
+        whole = isinstance(self.sheets, int) and not isinstance(self.sheets, bool)
+        if self.sheets is not None and not (whole and 0 <= self.sheets <= MOST_SHEETS):
+            raise BadValue(f"Sheets in the house are counted from 0 to {MOST_SHEETS}.", "sheets")
 
     @cached_property
     def internal(self) -> Floats:

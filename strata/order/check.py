@@ -38,7 +38,7 @@ class _Table:
         self.carries: dict[tuple[str, int], str] = {}
         self.cared: dict[tuple[str, int], tuple[int, float]] = {}
         self.sealed: dict[int, float] = {}
-        self.jobs: list[str] = []
+        self.jobs: dict[str, float] = {}
         self.glued: set[tuple[int, int]] = set()
         self.set_on_before: set[tuple[int, int]] = set()
 
@@ -143,6 +143,7 @@ class _Table:
             self.say(step, "the pass does not take that long")
         self._still_open(step)
         self._brush(step, key)
+        self._prepared(step, key)
         self.dry[card][key] = at + step["minutes"] + self.demands.ink(key)["dry"]
         self.residues[step["sheet"]].append(key)
 
@@ -187,7 +188,32 @@ class _Table:
                 self.dry[step["card"]][key] = min(until, step["starts"] + step["minutes"])
 
     def _prep(self, step: Step) -> None:
-        self.jobs.append(step["job"])
+        job = self.demands.jobs.get(step["job"], {})
+        at = step["starts"]
+        if (after := job.get("after")) is not None and self.jobs.get(after, math.inf) > at + EASE:
+            self.say(step, f"{after} comes first")
+        if job.get("last") and not self._all_dry(at):
+            self.say(step, "a card is not dry")
+        if step["job"] in self.jobs or not job:
+            self.say(step, "other work that nobody asked for, or done twice")
+        self.jobs[step["job"]] = at + step["minutes"]
+
+    def _prepared(self, step: Step, key: str) -> None:
+        """Other work that a pass cannot do without."""
+        for job in self.demands.jobs.values():
+            if job.get("before") == key and self.jobs.get(job["key"], math.inf) > step["starts"] + EASE:
+                self.say(step, f"{job['key']} comes first")
+
+    def _all_dry(self, at: float) -> bool:
+        """Whether every card is inked, dry, sealed, and has its pieces on."""
+        cards = [c for c in range(1, self.cards + 1) if not self.demands.is_out(c)]
+        return not any(
+            self.wet(c, at)
+            or set(self.dry[c]) != self.demands.passes_of(c)
+            or self.sealed.get(c, 0.0) > at + EASE
+            or {s for own, s in self.glued if own == c} != self.demands.glued(c)
+            for c in cards
+        )
 
     def _seal(self, step: Step) -> None:
         card, at = step["card"], step["starts"]
@@ -224,8 +250,8 @@ class _Table:
                 self.wrong.append(f"card {card}: sealed for nothing, or not sealed")
             if {s for c, s in self.glued if c == card} != self.demands.glued(card):
                 self.wrong.append(f"card {card}: a piece is not glued on")
-        if sorted(self.jobs) != sorted(j["key"] for j in self.demands.facts.get("jobs", [])):
-            self.wrong.append("other work is left undone, or done twice")
+        if set(self.jobs) != set(self.demands.jobs):
+            self.wrong.append("other work is left undone")
         if self.seated is not None or any(self.masks.values()):
             self.wrong.append("a sheet or a mask is left on")
 

@@ -45,6 +45,7 @@ class Demands:
             (frozenset((a, b)), s): gap for a, b, s, gap in facts["gaps"]
         }
         self._left = {frozenset((a, b)): area for a, b, area in facts.get("residues", [])}
+        self.jobs: dict[str, Mapping[str, Any]] = {j["key"]: j for j in facts.get("jobs", [])}
         self._of_return = {key: n for n, own in enumerate(facts.get("returns", [])) for key in own}
         self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
         for key in self.passes:

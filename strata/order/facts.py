@@ -66,9 +66,14 @@ def facts_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()
             for m, make in enumerate(evening.makes)
             for own in make.returns
         ],
-        "jobs": [{"key": j.key, "name": j.name, "minutes": j.minutes, "before": j.before} for j in jobs],
+        "jobs": [_job_json(j) for j in jobs],
         "rules": rules.for_kinds(kinds).as_facts(),
     }
+
+
+def _job_json(job: OtherWork) -> dict[str, Any]:
+    own = {"key": job.key, "name": job.name, "minutes": job.minutes, "before": job.before}
+    return {**own, "after": job.after, "last": job.last}
 
 
 def _once(rows: Iterable[list[Any]]) -> list[list[Any]]:

@@ -45,6 +45,11 @@ class Ledger:
         elif did.kind in ("seal", "glue", "end"):
             yield from (Cause(at, self._ink("panel", i, None)) for i, at in wet.items())
             yield Cause(self.sealed.get(did.card, 0), Why("seal"))
+        elif did.kind == "prep" and work.instance.jobs[did.of].last:
+            # every card must be dry, not one
+            wets = (pair for own in self.dry_at.values() for pair in own.items())
+            yield from (Cause(at, self._ink("panel", i, None)) for i, at in wets)
+            yield Cause(max(self.sealed.values(), default=0), Why("seal"))
 
     def place_free(self, card: int) -> int:
         """When no more of the other cards are wet than the rack has places for."""

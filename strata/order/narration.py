@@ -15,6 +15,7 @@ from strata.plan.media import MEDIA
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.plan.tools import brush as brush_of
+from strata.plan.wishes import OtherWork
 
 
 def called(scene: Scene, key: str) -> str:
@@ -126,9 +127,16 @@ class _Narrator:
             return f"sheet:{self._sheet(action)}"
         if action.kind == "clean" and action.brush:
             return "brush:{}:{}".format(*action.brush)
+        if action.kind == "prep":
+            return f"job:{action.job}" if self._job(action).lies else None
         return f"seal:{action.card}" if action.kind == "seal" or waits == "seal" else None
 
+    def _job(self, action: Action) -> OtherWork:
+        return next(j for j in self.work.jobs if j.key == action.job)
+
     def _dries(self, action: Action) -> float:
+        if action.kind == "prep":
+            return self._job(action).lies
         if action.kind == "ink" and action.pass_key:
             return self.work.by_key[action.pass_key].dry
         return {"wash": times.WASH_DRY, "clean": self.work.rules.brush_dry, "seal": times.SEAL_DRY}.get(
@@ -283,14 +291,15 @@ class _Narrator:
         return self._told(action, "Dry the card with the heat tool.", (reason,), times.HEAT_CAUTION)
 
     def _prep(self, action: Action) -> Step:
-        job = next(j for j in self.work.jobs if j.key == action.job)
-        cut = "A craft knife cuts away from the hand; cap it." if job.before else None
-        reason = (
-            "It is needed before the sheet is seated."
-            if job.before
-            else "There is time for it while something dries."
-        )
-        return self._told(action, job.name if job.before else f"{job.name}.", (reason,), cut)
+        job = self._job(action)
+        cut = "A craft knife cuts away from the hand; cap it." if job.before else job.caution or None
+        reason = "There is time for it while something dries."
+        if job.before:
+            reason = "It is needed before the sheet is seated."
+        elif job.last:
+            reason = "Everything is dry: now it is put together."
+        name = job.name if job.name.endswith((".", "!", "?")) else f"{job.name}."
+        return self._told(action, name, (reason,), cut)
 
     def _glue(self, action: Action) -> Step:
         first = next((p.sheet for p in self.work.pieces if p.make == self.make), None)

@@ -11,7 +11,7 @@ from strata.order.found import Found
 from strata.order.ledger import Cause, Ledger
 from strata.order.other_work import filled
 from strata.order.schedule import Action, Schedule, Why
-from strata.order.ticks import A_MINUTE, Work
+from strata.order.ticks import A_MINUTE, Work, ticks
 from strata.order.wetness import laid_on_wet
 
 NEAR = 4
@@ -21,14 +21,22 @@ NEAR = 4
 def scheduled(work: Work, found: Found) -> Schedule:
     """A plan that was found as a schedule: in minutes, by keys, with a wait wherever the hands are idle.
 
-    Its bound and proof are of the inking; with other work beside it a plan is
-    proven only where that costs no minute.
+    Its bound is of the inking and of what can only follow it; with other work
+    beside it a plan is proven only where that costs no minute.
     """
     whole, told = told_of(work, found)
     actions = tuple(action for action, _ in told)
-    proven = found.proven and whole.end <= found.timed.end
+    least = found.bound + _after_all(work, found.begun)
+    proven = found.proven and whole.end <= least
     wet = frozenset(work.tasks[i].key for i in laid_on_wet(work, whole.did))
-    return Schedule(actions, found.by, found.bound / A_MINUTE, proven, wet, len(found.begun.did))
+    return Schedule(actions, found.by, least / A_MINUTE, proven, wet, len(found.begun.did))
+
+
+def _after_all(work: Work, begun: Begun) -> int:
+    """Ticks that work on dry cards takes at least, all hands together."""
+    there = {d.of for d in begun.done("prep")}
+    left = (ticks(j.minutes) for n, j in enumerate(work.instance.jobs) if j.last and n not in there)
+    return sum(left) // work.instance.rules.hands
 
 
 def told_of(work: Work, found: Found) -> tuple[Timed, list[tuple[Action, int | None]]]:

@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterator
 from dataclasses import replace
 
+from strata.finish import Finished
 from strata.order.evening import Evening, Make
 from strata.order.gather import work_of
 from strata.order.instance import Instance
 from strata.order.table_rules import AT_THE_TABLE, TableRules
 from strata.order.wish import Wish
 from strata.plan.scene import Scene
-from strata.plan.wishes import OtherWork
+from strata.plan.wishes import LEAST_MINUTES, MOST_LETTERS, MOST_MINUTES, OtherWork
 
 SPARE = 1.0
 # minutes that a maker gives up rather than seat a sheet once more
@@ -43,8 +46,29 @@ def make_of(scene: Scene, cards: int, strict: bool = False) -> Make:
 
 
 def jobs_of(scene: Scene) -> list[OtherWork]:
-    """Other work that the plan's maker wants done in the waits."""
-    return [replace(j, key=f"own:{j.key}") for j in scene.plan.order.jobs]
+    """Other work that the plan's maker wants done: in the waits, and putting the cards together when they are dry."""
+    own = [replace(j, key=f"own:{j.key}") for j in scene.plan.order.jobs]
+    return [*own, *(_assembly(scene) if scene.plan.order.assembly else ())]
+
+
+def _assembly(scene: Scene) -> Iterator[OtherWork]:
+    """The tasks of the finish one after another; what takes longer than anyone works without a break, in parts."""
+    before: str | None = None
+    for task in Finished(scene).assembly:
+        parts = max(1, math.ceil(task.minutes / MOST_MINUTES))
+        for part in range(1, parts + 1):
+            key = f"finish:{task.key}" + (f":{part}" if parts > 1 else "")
+            said = task.sentence + (f" Part {part} of {parts}." if parts > 1 else "")
+            yield OtherWork(
+                key,
+                said[:MOST_LETTERS],
+                max(LEAST_MINUTES, round(task.minutes / parts, 1)),
+                after=before,
+                last=not task.early,
+                lies=task.waits if part == parts else 0.0,
+                caution=task.caution,
+            )
+            before = key
 
 
 def wish_of(scene: Scene, budget: float) -> Wish:

@@ -24,6 +24,7 @@ SAID: dict[str, dict[Any, str]] = {
     "hands": {1: "One pair of hands", 2: "A second pair of hands"},
     "heat": {True: "With the heat tool", False: "Without the heat tool"},
     "lead": {True: "One card first, then the rest", False: "All cards together"},
+    "assembly": {True: "Put together at the table", False: "Put together another day"},
 }
 
 
@@ -34,7 +35,7 @@ def _with(plan: Plan, wishes: OrderWishes) -> Plan:
 @edit("wish_order")
 def wish_order(scene: Scene, values: Values) -> tuple[Plan, str]:
     """What is put first, who helps, whether there is a heat tool, whether one card leads, how long a brush dries, how many cards can."""
-    known = {"first", "hands", "heat", "lead", "brush_dry", "rack"}
+    known = {"first", "hands", "heat", "lead", "brush_dry", "rack", "assembly"}
     asked: dict[str, Any] = {k: v for k, v in values.items() if v is not None}
     if not asked or not set(asked) <= known:
         raise BadValue("Say what is wished of the order of work.", "order")

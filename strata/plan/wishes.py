@@ -15,8 +15,8 @@ MOST_PINS = 400
 MOST_RETURNS = 40
 MOST_RACK = 200
 MOST_JOBS = 60
-MOST_LETTERS = 120
-MOST_MINUTES = 120.0
+MOST_LETTERS = 160
+LEAST_MINUTES, MOST_MINUTES = 0.1, 120.0
 MOST_BRUSH_DRY = 60.0
 
 
@@ -24,20 +24,29 @@ MOST_BRUSH_DRY = 60.0
 class OtherWork:
     """Something to cut, fold, print or clean beside the inking: its name, and minutes without a break.
 
-    ``before``: key of the pass that it must be done for, if any.
+    ``before``: key of the pass that it must be done for, if any. ``after``: key
+    of the other work that comes first. ``last``: only when every card is dry.
+    ``lies``: minutes that it is left alone once it is done (under a weight).
+    ``caution``: what to mind with it.
     """
 
     key: str
     name: str
     minutes: float
     before: str | None = None
+    after: str | None = None
+    last: bool = False
+    lies: float = 0.0
+    caution: str = ""
 
     def __post_init__(self) -> None:
         for name in ("key", "name"):
             value = getattr(self, name)
             if not isinstance(value, str) or not value.strip() or len(value) > MOST_LETTERS:
                 raise BadValue(f"Other work needs a name of at most {MOST_LETTERS} letters.", "name")
-        finite(self.minutes, "minutes", 0.1, MOST_MINUTES)
+        finite(self.minutes, "minutes", LEAST_MINUTES, MOST_MINUTES)
+        if self.before is not None and (self.last or self.after is not None):
+            raise BadValue("Other work comes before a pass, or after something else: not both.", "jobs")
 
 
 @dataclass(frozen=True)
@@ -50,6 +59,8 @@ class OrderWishes:
     be used. ``rack``: places where cards can dry, 0 for enough. ``pins``: (before, after), keys of passes. ``returns``: passes of one
     sheet that are done while it is seated for them alone. ``partings``: (element,
     sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
+    ``assembly``: whether cutting, folding and putting the cards together, as
+    they are finished, is part of the work.
     """
 
     first: First = "time"
@@ -62,13 +73,14 @@ class OrderWishes:
     returns: tuple[tuple[str, ...], ...] = ()
     partings: tuple[tuple[str, int, str], ...] = ()
     jobs: tuple[OtherWork, ...] = ()
+    assembly: bool = False
 
     def __post_init__(self) -> None:
         if self.first not in FIRST:
             raise BadValue(f"What is put first is one of {', '.join(FIRST)}.", "first")
         if isinstance(self.hands, bool) or self.hands not in (1, 2):
             raise BadValue("There are one or two pairs of hands.", "hands")
-        for name in ("heat", "lead"):
+        for name in ("heat", "lead", "assembly"):
             if not isinstance(getattr(self, name), bool):
                 raise BadValue(f"{name} must be true or false.", name)
         finite(self.brush_dry, "brush_dry", 0, MOST_BRUSH_DRY)

@@ -42,7 +42,8 @@ class Record(Owned):
     """A made card in the log: what was done (``body``, as strata.making.record writes it), and what is told beside it.
 
     It stands by itself: build and making are only where it came from.
-    ``said`` holds the words by which it is found, in small letters.
+    ``said`` holds the words by which it is found, in small letters; ``taken``
+    the sheets of card (by key) that the house has fewer for it.
     """
 
     making = models.OneToOneField(Making, null=True, on_delete=models.SET_NULL, related_name="record")
@@ -55,6 +56,7 @@ class Record(Owned):
     body = models.JSONField()
     picture = models.BinaryField()
     said = models.TextField(blank=True)
+    taken = models.JSONField(default=dict, blank=True)
 
     class Meta:
         ordering = ["-made", "-pk"]

@@ -74,6 +74,7 @@ class RecordSerializer(RecordSummarySerializer):
     steps = SaidAtSerializer(many=True)
     told = SaidAtSerializer(many=True, help_text="what went otherwise than planned")
     notes = SaidAtSerializer(many=True)
+    taken = serializers.ListField(child=serializers.CharField(), help_text="sheets that the house has fewer")
     again = serializers.BooleanField(help_text="whether it can be made again")
 
 
@@ -126,6 +127,7 @@ def record_json(row: Record) -> dict[str, Any]:
             for u in body["used"]
         ],
         **{name: body[name] for name in ("steps", "told", "notes")},
+        "taken": records.taken_words(row),
         "again": row.build_id is not None,
     }
 

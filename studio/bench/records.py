@@ -2,15 +2,18 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
 from django.db.models import Prefetch
 
 from strata.errors import BadFile, BadValue
+from strata.finish import Finished
 from strata.making import Making as CoreMaking
 from strata.making.record import plan_of_record, write_record
 from strata.optics.colour import hex_of
+from strata.phrases import counted
 from strata.picture.shown import panel_after
 from studio.bench.models import Making, Photograph, Record
 from studio.bench.services import events_of, making_of, seen_on
@@ -18,6 +21,7 @@ from studio.builds import history
 from studio.builds.looking import placed_of
 from studio.builds.models import Colouring
 from studio.builds.pictures import jpeg
+from studio.inks.editing import take_sheets
 
 WIDTH, QUALITY = 640, 88
 # px: the picture of the card
@@ -34,7 +38,27 @@ def written_down(making: Making) -> Record | None:
     if not core.done or all(c.spoilt for c in core.cards) or (core.rest and known is None):
         return known
     row = known or Record(owner=colouring.build.owner, making=making, name=colouring.build.name)
+    if known is None:
+        row.taken = _taken(colouring, core)
     return keep(row, colouring, core)
+
+
+def _taken(colouring: Colouring, core: CoreMaking) -> dict[str, int]:
+    """The sheets that all its cards were cut from, taken off those in the house; none where nobody said how it is cut."""
+    plan = core.scene.plan
+    made = replace(plan, materials=replace(plan.materials, cards=core.count))
+    finish = Finished(core.scene.with_plan(made))
+    counts = {s.stock: s.laid.new for s in finish.from_stock if s.laid is not None and s.laid.new}
+    if not finish.decided or not counts:
+        return {}
+    return take_sheets(colouring.build.owner, counts, f"Card cut for {colouring.build.name}")
+
+
+def taken_words(row: Record | None) -> list[str]:
+    """What the house has fewer for a record."""
+    stocks = row.body["stocks"] if row is not None else {}
+    taken = row.taken.items() if row is not None else ()
+    return [f"{counted(n, 'sheet')} of {stocks.get(key, {}).get('name', key)}" for key, n in taken]
 
 
 def keep(row: Record, colouring: Colouring, core: CoreMaking) -> Record:

@@ -120,6 +120,9 @@ class TableSerializer(serializers.Serializer[Any]):
     questions = QuestionSerializer(many=True)
     last_told = LastToldSerializer(allow_null=True)
     pull = PullSerializer()
+    taken = serializers.ListField(
+        child=serializers.CharField(), help_text="sheets of card that the house has fewer, once all is done"
+    )
 
 
 class HappenedSerializer(serializers.Serializer[Any]):

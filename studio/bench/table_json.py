@@ -17,7 +17,8 @@ from strata.optics.colour import Lab
 from strata.plan import Plan, Scene
 from strata.recipes.judged import in_words
 from studio.bench import services
-from studio.bench.models import Making
+from studio.bench.models import Making, Record
+from studio.bench.records import taken_words
 from studio.builds.elements import in_hand
 from studio.builds.models import Colouring
 from studio.builds.state import missing_json, step_json
@@ -44,6 +45,7 @@ def table_json(colouring: Colouring, making: Making | None) -> dict[str, Any]:
         "last_told": _last_told(core),
         "questions": [_question(core, several) for several in two_truths(core.live)],
         "pull": _pull(colouring, core),
+        "taken": taken_words(Record.objects.filter(making=making).first() if making is not None else None),
     }
 
 

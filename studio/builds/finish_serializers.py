@@ -246,6 +246,7 @@ class FinishSerializer(serializers.Serializer[Any]):
     sample_rates = serializers.BooleanField()
     supplies = SupplySerializer(many=True)
     assembly = TaskSerializer(many=True)
+    at_table = serializers.BooleanField(help_text="whether that is part of the order of work")
     problems = serializers.ListField(child=serializers.CharField())
     formats = SoldSerializer(many=True)
     sheet_sizes = SoldSerializer(many=True)

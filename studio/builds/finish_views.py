@@ -16,13 +16,14 @@ from strata.finish.post import MOST_CLASSES, PostalClass
 from strata.finish.stock_sheets import SHEETS
 from strata.finish.told import size_json
 from strata.formats.pdf.plan_pages import PARTS, TYPES, plan_pdf
+from strata.formats.pdf.supplies_page import supplies_pdf
 from strata.panel.size import FORMATS
 from strata.swatchcard import PAPERS
 from studio.accounts.models import units_of
 from studio.asked import asked, maker
 from studio.builds.finding import my_colouring
 from studio.builds.finish_serializers import FinishSerializer, RatesSerializer
-from studio.builds.finishing import finish_json, rates_of, supplies_csv
+from studio.builds.finishing import finish_json, rates_of, supplies, supplies_csv
 from studio.builds.models import PostalRate
 from studio.builds.printing import plan_pages
 from studio.errors import refusals
@@ -87,6 +88,24 @@ class SuppliesView(APIView):
         row = my_colouring(request, pk)
         answer = HttpResponse(supplies_csv(row), content_type="text/csv; charset=utf-8")
         answer["Content-Disposition"] = f'attachment; filename="supplies-{row.pk}.csv"'
+        return answer
+
+
+class SuppliesPdfView(APIView):
+    """The same on paper."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("paper", str, enum=list(PAPERS))],
+        responses={(200, "application/pdf"): OpenApiTypes.BINARY, **refusals(400, 404)},
+    )
+    def get(self, request: Request, pk: int) -> HttpResponse:
+        """A line with a box to tick for each thing; what must be got stands first."""
+        row = my_colouring(request, pk)
+        usual = "letter" if units_of(request.user) == "in" else "A4"
+        title = f"{row.build.name}: what it takes"
+        data = supplies_pdf(title, supplies(row), request.query_params.get("paper", usual))
+        answer = HttpResponse(data, content_type="application/pdf")
+        answer["Content-Disposition"] = f'inline; filename="supplies-{row.pk}.pdf"'
         return answer
 
 

@@ -40,8 +40,8 @@ def finished(colouring: Colouring) -> Finished:
     """The cards of a colouring as they are finished; kept until plan, set or drawer change."""
     seen = outlook(colouring)
     scene = seen.scene
-    cards = [[k, s.name, s.thickness_mm, s.weight_gsm] for k, s in sorted(scene.stocks.items())]
-    parts = [seen.key, stored(colouring).get("finish"), scene.plan.cards, cards]
+    own = house(colouring.build.owner).stamp
+    parts = [seen.key, stored(colouring).get("finish"), scene.plan.cards, own]
     key = hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
     return _FINISHED.get(key, lambda: Finished(scene))
 
@@ -50,7 +50,12 @@ def finish_json(colouring: Colouring) -> dict[str, Any]:
     """Everything that the Finish screen shows, but for what can be chosen."""
     rates, sample = rates_of(colouring.build.owner)
     takes = [asdict(s) for s in supplies(colouring)]
-    return {**told(finished(colouring), rates), "sample_rates": sample, "supplies": takes}
+    return {
+        **told(finished(colouring), rates),
+        "sample_rates": sample,
+        "supplies": takes,
+        "at_table": outlook(colouring).scene.plan.order.assembly,
+    }
 
 
 def supplies(colouring: Colouring) -> list[Supply]:

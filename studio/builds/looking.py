@@ -222,7 +222,11 @@ def _taken(colouring: Colouring) -> dict[str, Any] | None:
 
 def _key(colouring: Colouring, more: Any, without: tuple[str, ...] = ()) -> str:
     own = house(colouring.build.owner)
-    values = {k: v for k, v in whole(stored(colouring), colouring.build).items() if k not in without}
+    values = whole(stored(colouring), colouring.build)
+    if values.get("order", {}).get("assembly"):
+        # what is cut and put together is part of the work then
+        without = tuple(name for name in without if name != "finish")
+    values = {k: v for k, v in values.items() if k not in without}
     used = sorted({k for p in values["passes"] for k in (p["ink"], *p.get("more", []))})
     cards = sorted({values["materials"]["stock"], *_cards(values)})
     parts = [

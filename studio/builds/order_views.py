@@ -28,7 +28,7 @@ from studio.errors import refusals
 from studio.jobs.queue import job_json
 from studio.jobs.serializers import JobSerializer
 
-WISHES = ("first", "hands", "heat", "lead", "brush_dry", "rack")
+WISHES = ("first", "hands", "heat", "lead", "brush_dry", "rack", "assembly")
 
 
 class VisitSerializer(serializers.Serializer[Any]):
@@ -95,6 +95,9 @@ class OrderWishesSerializer(serializers.Serializer[Any]):
     lead = serializers.BooleanField()
     brush_dry = serializers.FloatField()
     rack = serializers.IntegerField(help_text="places where cards can dry; 0 for enough")
+    assembly = serializers.BooleanField(
+        help_text="cutting, folding and putting together are part of the work"
+    )
 
 
 class OrderSerializer(TotalsSerializer):

@@ -43,6 +43,7 @@ urlpatterns = [
     path("colourings/<row:pk>/order/why/<row:place>", order_views.WhyView.as_view()),
     path("colourings/<row:pk>/plan.pdf", finish_views.PlanPdfView.as_view()),
     path("colourings/<row:pk>/supplies.csv", finish_views.SuppliesView.as_view()),
+    path("colourings/<row:pk>/supplies.pdf", finish_views.SuppliesPdfView.as_view()),
     path("colourings/<row:pk>/finish", finish_views.FinishView.as_view()),
     path("colourings/<row:pk>/against/<row:other>", beside_views.AgainstView.as_view()),
     path("colourings/<row:pk>/palette", beside_views.PaletteInView.as_view()),

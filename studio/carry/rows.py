@@ -22,7 +22,7 @@ from strata.making import read_event
 from strata.making.record import plan_of_record
 from strata.optics.colour import checked_lab
 from strata.optics.inks import one_of
-from strata.optics.stack import HANDS
+from strata.optics.stack import HANDS, MOST_SHEETS
 from strata.swatchcard import CardLayout, Field
 from studio.bench.models import Event, Lesson, Making, Photograph, Record
 from studio.bench.photographs import reading_of, regions_of
@@ -77,6 +77,8 @@ def _record(values: Values) -> object:
     for laid in body["used"]:
         checked_lab(laid["colour"], "colour")
         _ = [laid[name] for name in ("element", "sheet", "ink", "name", "coats", "hand")]
+    for key, count in values.get("taken", {}).items():
+        str(key), finite(count, "taken", 0, MOST_SHEETS)
     finite(body["ended"] - body["began"], "ended", -1e11, 1e11), int(body["cards"]), int(body["spoilt"])
     return plan_of_record(body)
 

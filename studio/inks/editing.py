@@ -248,6 +248,26 @@ def change_stock(
     return changing(owner, edit_key, make, lambda _: fresh(owner, Stock, [pk])[0])
 
 
+def take_sheets(owner: Any, counts: Mapping[str, int], label: str) -> dict[str, int]:
+    """Sheets of card (by key) that were used up; of cards that are counted. Returns what is taken off each; one step to undo."""
+    taken: dict[str, int] = {}
+
+    def make() -> None:
+        change = Change(owner, label)
+        rows = Stock.objects.filter(owner=owner, key__in=counts, sheets__isnull=False)
+        for row in rows:
+            row.owner = owner
+            change.will_change(row)
+            had = row.sheets or 0
+            taken[row.key] = min(had, counts[row.key])
+            left = had - taken[row.key]
+            set_changed(row, {"sheets": left, "state": row.state if left else "used up"})
+        change.keep()
+
+    changing(owner, "", make, lambda _: None)
+    return {key: count for key, count in taken.items() if count}
+
+
 def save_tool(
     owner: Any, values: dict[str, Any], pk: int | None = None, seen: int | None = None, edit_key: str = ""
 ) -> Tool:

@@ -68,7 +68,7 @@ class Ink(DrawerRow):
 
 
 class Stock(DrawerRow):
-    """A card stock: its colour (CIELAB D50), weight in g/m2, thickness in mm."""
+    """A card stock: its colour (CIELAB D50), weight in g/m2, thickness in mm; ``sheets`` in the house, None where nobody counts them."""
 
     key = models.CharField(max_length=120)
     name = models.CharField(max_length=200)
@@ -81,6 +81,7 @@ class Stock(DrawerRow):
     notes = models.TextField(blank=True)
     how = models.CharField(max_length=20, blank=True)
     when = models.CharField(max_length=10, blank=True)
+    sheets = models.PositiveSmallIntegerField(null=True, blank=True)
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["owner", "key"], name="one_stock_a_key")]

@@ -14,7 +14,7 @@ from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.layers import FINISHES
 from strata.optics.remarks import remarks
-from strata.optics.stack import STOCK_STATES
+from strata.optics.stack import MOST_SHEETS, STOCK_STATES
 from strata.optics.stack import Stock as CoreStock
 from strata.plan.tools import BRUSHES, DAUBERS
 from studio.colours import ColourSerializer, colour
@@ -150,6 +150,13 @@ class StockSerializer(DecidedSerializer):
     notes = serializers.CharField(max_length=4000, required=False, allow_blank=True)
     how = serializers.ChoiceField(choices=HOWS, required=False, allow_blank=True)
     when = serializers.CharField(max_length=10, required=False, allow_blank=True)
+    sheets = serializers.IntegerField(
+        min_value=0,
+        max_value=MOST_SHEETS,
+        required=False,
+        allow_null=True,
+        help_text="in the house; null where nobody counts them",
+    )
     hex = serializers.CharField(read_only=True)
 
 

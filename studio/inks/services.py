@@ -18,7 +18,19 @@ from strata.plan.tools import Tools
 from studio.inks.models import Drawer, Hand, Ink, Stock, Tool
 
 OF_INK = (*(name for name in INK_COLUMNS if name != "key"), "swatches", "learned")
-OF_STOCK = ("name", "lab", "weight_gsm", "thickness_mm", "finish", "place", "state", "notes", "how", "when")
+OF_STOCK = (
+    "name",
+    "lab",
+    "weight_gsm",
+    "thickness_mm",
+    "finish",
+    "place",
+    "state",
+    "notes",
+    "how",
+    "when",
+    "sheets",
+)
 
 
 @dataclass(frozen=True)

@@ -47,11 +47,14 @@ class FinishTest(BrowserTest):
         expect(page.get_by_role("alert")).to_contain_text("larger than the sheet")
         self.choose(page, "Its sheets are", "12 x 12 in")
         expect(page.get_by_role("alert")).to_have_count(0)
-        page.get_by_role("button", name="Cut and fold while the ink dries").click()
+        page.get_by_role("button", name="Make it part of the work").click()
+        expect(page.get_by_role("button", name="Leave it for another day")).to_be_visible()
         self.kept(page)
         page.get_by_role("link", name="Order").click()
+        expect(page.get_by_role("main")).to_contain_text("Score and fold the base")
         page.get_by_role("button", name="More wishes").click()
-        expect(page.get_by_role("list", name="Other work")).to_contain_text("Score and fold")
+        self.choose(page, "Cutting and putting together", "another day")
+        expect(page.get_by_role("main")).not_to_contain_text("Score and fold the base")
 
     def test_words_are_pushed_about_with_pointer_and_keys(self) -> None:
         page = self.finish("good")
@@ -76,7 +79,7 @@ class FinishTest(BrowserTest):
             "Under the Bridge has run dry"
         )
         with page.expect_download() as got:
-            page.get_by_role("link", name="The list as a file (CSV)").click()
+            page.get_by_role("link", name="As a file (CSV)").click()
         self.assertIn("Under the Bridge", got.value.path().read_text(encoding="utf-8-sig"))
 
     def test_rates_of_ones_own(self) -> None:

@@ -5,10 +5,13 @@ from __future__ import annotations
 import re
 
 from playwright.sync_api import Page, expect
+from rest_framework.test import APIClient
 
 from studio.bench.models import Event
 from studio.builds.history import edit
+from studio.inks.models import Ink
 from tests.browser.base import AXE, BrowserTest
+from tests.studio.table import walk
 
 
 def step_on(page: Page, to: int) -> None:
@@ -48,6 +51,24 @@ class TableTest(BrowserTest):
         expect(page.get_by_text("3 of ")).to_be_visible()
         page.reload()
         expect(page.get_by_text("3 of ")).to_be_visible()
+
+    def test_at_the_end_the_pads_are_asked_for(self) -> None:
+        mine = APIClient()
+        mine.force_login(self.maker)
+        walk(mine, self.tried, 10_000)
+        page = self.at_table(self.tried)
+        expect(page.get_by_role("heading", name="That is the whole picture.")).to_be_visible()
+        pads = page.get_by_role("region", name="How are the pads?")
+        used = self.tried.changes.get(number=0).plan["passes"][0]["ink"]
+        row = Ink.objects.get(owner=self.maker, key=used)
+        asked = pads.get_by_role("group", name=row.name)
+        asked.get_by_role("button", name="low").click()
+        expect(asked.get_by_role("button", name="low")).to_have_attribute("aria-pressed", "true")
+        expect(page.get_by_text(f"{row.name} is low.")).to_be_visible()
+        row.refresh_from_db()
+        self.assertEqual(row.state, "low")
+        page.get_by_role("button", name="Undo", exact=True).click()
+        expect(asked.get_by_role("button", name="good")).to_have_attribute("aria-pressed", "true")
 
     def test_too_pale_is_looked_at_mended_and_the_rest_follows(self) -> None:
         page = self.at_table(self.good)

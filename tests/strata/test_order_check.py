@@ -332,8 +332,16 @@ class CommandTest(unittest.TestCase):
             self.assertEqual(found["facts"]["makes"], [2, 1])
             self.assertEqual({s["card"] for s in found["plan"]["steps"] if s["kind"] == "ink"}, {1, 2, 3})
         self.assertEqual(len({s["number"] for s in found["facts"]["sheets"]}), len(world.koi().sheets))
-        with self.assertRaises(UnknownName):
-            order.answer(json.dumps({**asked, "jobs": [{"name": "Cut", "minutes": 2, "before": "p5"}]}))
+        jobs += [
+            {"name": "Glue", "minutes": 3, "last": True},
+            {"name": "Gems", "minutes": 1, "after": "Glue"},
+        ]
+        found = json.loads(json.dumps(order.answer(json.dumps({**asked, "jobs": jobs}))))
+        self.assertEqual(check(found["facts"], found["plan"]), [])
+        self.assertEqual([s["job"] for s in found["plan"]["steps"]][-2:], ["job 3", "job 4"])
+        for wrong in ({"before": "p5"}, {"after": "Nothing"}):
+            with self.assertRaises(UnknownName):
+                order.answer(json.dumps({**asked, "jobs": [{"name": "Cut", "minutes": 2, **wrong}]}))
 
     def test_what_it_cannot_do_it_says(self) -> None:
         refused: list[tuple[Json, type[StrataError]]] = [

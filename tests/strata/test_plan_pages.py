@@ -11,8 +11,9 @@ import pypdfium2
 from PIL import Image
 
 from strata.errors import BadValue
+from strata.finish.supplies import Supply
 from strata.formats.pdf.pad_labels import pad_labels_pdf
-from strata.formats.pdf.page import unprintable
+from strata.formats.pdf.page import as_drawn, unprintable
 from strata.formats.pdf.plan_pages import (
     CutLine,
     PadLine,
@@ -22,6 +23,7 @@ from strata.formats.pdf.plan_pages import (
     VisitLines,
     plan_pdf,
 )
+from strata.formats.pdf.supplies_page import supplies_pdf
 from tests import world
 
 
@@ -68,6 +70,25 @@ def pages(**values: Any) -> PlanPages:
 
 def texts(data: bytes) -> list[str]:
     return [page.get_textpage().get_text_range() for page in pypdfium2.PdfDocument(data)]
+
+
+class SuppliesTest(unittest.TestCase):
+    def test_what_must_be_got_stands_first_and_nothing_is_left_out(self) -> None:
+        pads = [Supply("pad", f"Pad {n}", "1", f"tin {n}") for n in range(80)]
+        rest = [
+            Supply("stock", "Kraft", "3 x A4", "shelf", "is short: 1 in the house"),
+            Supply("foam", "Foam tape", "1.2 m"),
+        ]
+        said = texts(supplies_pdf("Thank-you: what it takes", [*pads, *rest]))
+        self.assertGreater(len(said), 1, "more than fits on a page goes on the next")
+        whole = " ".join(said)
+        for s in (*pads, *rest):
+            self.assertIn(s.name, whole)
+            self.assertIn(s.place, whole)
+        self.assertLess(whole.index("Kraft is short"), whole.index("Pad 0"))
+        self.assertIn("3 x A4", whole)
+        with self.assertRaises(BadValue):
+            supplies_pdf("x", [], "A9")
 
 
 class LabelsTest(unittest.TestCase):
@@ -152,6 +173,15 @@ class PlanPagesTest(unittest.TestCase):
         data = plan_pdf(pages(title="Lantern 灯"))
         self.assertIn("U+706F", " ".join(texts(data)))
         self.assertNotIn("U+", " ".join(texts(plan_pdf(pages(title="Фонарик")))))
+
+    def test_what_reads_from_the_right_is_drawn_from_the_right(self) -> None:
+        """Against the order of letters that UAX #9 asks for, and the joined forms of U+FE70 and on."""
+        self.assertEqual(as_drawn("Koi 2 × 3"), "Koi 2 × 3")
+        self.assertEqual(as_drawn("שלום"), "םולש")
+        self.assertEqual(as_drawn("Pad שלום 3"), "Pad 3 םולש", "figures keep their own order, in their place")
+        joined = as_drawn("سلام")
+        self.assertEqual([ord(c) for c in joined], [0x0645, 0xFE8E, 0xFEE0, 0xFEB3])
+        self.assertEqual(unprintable(joined), set())
 
     def test_the_same_plan_is_the_same_file_and_wrong_wishes_are_refused(self) -> None:
         self.assertEqual(plan_pdf(pages()), plan_pdf(pages()))

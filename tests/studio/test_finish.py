@@ -12,6 +12,7 @@ from studio.builds.history import edit
 from studio.builds.looking import key_of, order_key, outlook
 from studio.inks.models import Stock
 from tests.studio.base import StudioTest
+from tests.studio.table import walk
 
 
 class FinishTest(StudioTest):
@@ -135,3 +136,28 @@ class FinishTest(StudioTest):
         self.assertEqual(missing, [])
         self.assertEqual(self.client.get(address, {"part": "half"}).status_code, 400)
         self.assertEqual(self.client.get(address, {"part": "true size", "paper": "letter"}).status_code, 200)
+
+    def test_putting_it_together_is_part_of_the_work_if_she_likes(self) -> None:
+        where = f"/api/colourings/{self.good.pk}"
+        before = self.client.get(f"{where}/order").json()
+        self.assertFalse(self.finish(self.good)["at_table"])
+        answer = self.client.post(
+            f"{where}/edits",
+            {
+                "revision": self.client.get(where).json()["revision"],
+                "kind": "wish_order",
+                "values": {"assembly": True},
+            },
+            format="json",
+        )
+        self.assertEqual(answer.status_code, 200, answer.content)
+        self.assertTrue(self.finish(self.good)["at_table"])
+        order = self.client.get(f"{where}/order").json()
+        self.assertTrue(order["wishes"]["assembly"])
+        self.assertGreater(order["minutes"], before["minutes"])
+        steps = [s for v in order["visits"] for s in v["steps"]]
+        jobs = [s["job"] for s in steps if s["kind"] == "prep"]
+        self.assertEqual(jobs[-1].split(":")[0], "finish")
+        self.assertIn("finish:cut", jobs)
+        table = walk(self.client, self.good, 10_000)
+        self.assertFalse([s for s in table["steps"] if not s["done"]], "to the last of it, at the table")

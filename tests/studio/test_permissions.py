@@ -157,6 +157,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("delete", "records/{record}", None, {204}),
     ("post", "records/{record}/back", None, {204}),
     ("get", "colourings/{colouring}/supplies.csv", None, {200}),
+    ("get", "colourings/{colouring}/supplies.pdf", None, {200}),
     ("get", "postal-rates", None, {200}),
     ("put", "postal-rates", {"rates": []}, {200}),
     ("get", "colourings/{colouring}/file", None, {200}),

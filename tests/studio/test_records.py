@@ -13,7 +13,8 @@ from studio.bench import records
 from studio.bench.models import Photograph, Record
 from studio.builds.history import edit
 from studio.builds.models import Build, Colouring
-from studio.inks.models import Ink
+from studio.inks.editing import take_sheets
+from studio.inks.models import Ink, Stock
 from tests.studio.base import StudioTest
 from tests.studio.table import BEGIN, event, left, tell, walk
 
@@ -53,6 +54,40 @@ class RecordsTest(StudioTest):
             len(opened["used"]), len([s for s in self.steps() if s["kind"] == "ink" and s["card"] == 1])
         )
         self.assertTrue(all(s["sentence"] for s in opened["steps"]))
+
+    def test_counted_card_goes_down_once_when_a_card_is_made_and_can_be_taken_back(self) -> None:
+        """The good build has a finish: it is cut from kraft and others; only what is counted goes down."""
+        finish = self.client.get(f"/api/colourings/{self.good.pk}/finish").json()
+        (needed, *others) = [s for s in finish["sheets"] if s["take"]]
+        stock = Stock.objects.get(owner=self.ada, key=needed["stock"])
+        address = f"/api/stocks/{stock.pk}"
+        for wrong in (-1, 10_000, 1.5):
+            self.assertEqual(self.client.patch(address, {"sheets": wrong}, format="json").status_code, 400)
+        self.assertEqual(self.client.patch(address, {"sheets": 0}, format="json").status_code, 200)
+        supplies = self.client.get(f"/api/colourings/{self.good.pk}/finish").json()["supplies"]
+        self.assertIn("is short: none in the house", [s["wanting"] for s in supplies if s["kind"] == "stock"])
+        self.client.patch(address, {"sheets": needed["take"] + 2}, format="json")
+        walk(self.client, self.good, 10_000)
+        stock.refresh_from_db()
+        self.assertEqual(stock.sheets, 2)
+        table = tell(self.client, self.good, event("note", BEGIN + 1e6, "n1", text="Good.")).json()
+        self.assertEqual(len(table["taken"]), 1)
+        self.assertIn(stock.name, table["taken"][0])
+        stock.refresh_from_db()
+        self.assertEqual(stock.sheets, 2, "taken once")
+        self.assertFalse(Stock.objects.filter(key__in=[s["stock"] for s in others], sheets__isnull=False))
+        self.assertEqual(self.opened(self.log()[0]["id"])["taken"], table["taken"])
+        self.client.post("/api/drawer/undo", {}, format="json")
+        stock.refresh_from_db()
+        self.assertEqual(stock.sheets, needed["take"] + 2)
+
+    def test_the_last_sheets_are_used_up(self) -> None:
+        stock = Stock.objects.filter(owner=self.ada).first()
+        assert stock is not None
+        Stock.objects.filter(pk=stock.pk).update(sheets=2)
+        self.assertEqual(take_sheets(self.ada, {stock.key: 3, "nothing": 1}, "Cut"), {stock.key: 2})
+        stock.refresh_from_db()
+        self.assertEqual((stock.sheets, stock.state), (0, "used up"))
 
     def steps(self) -> list[dict[str, Any]]:
         found: list[dict[str, Any]] = self.client.get(f"/api/colourings/{self.tried.pk}/table").json()[

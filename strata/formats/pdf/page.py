@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import unicodedata
 from collections.abc import Sequence
 from functools import cache
 from pathlib import Path
@@ -13,6 +14,7 @@ PLAIN, BOLD = "DejaVuSans", "DejaVuSans-Bold"
 # an open family (the licence lies beside it) with the letters of most alphabets, but no Chinese or Indian ones
 LEADING = 1.28
 # from line to line, times the size of the type
+FROM_RIGHT = ("R", "AL")
 QUIET = 0.35
 # grey of small print
 
@@ -33,6 +35,22 @@ def unprintable(words: str) -> set[str]:
     """Letters that there is no glyph for."""
     glyphs = _fonts()[PLAIN].face.charToGlyph
     return {c for c in words if ord(c) not in glyphs and not c.isspace()}
+
+
+def as_drawn(words: str) -> str:
+    """Words in the order in which their letters stand on paper, from left to right.
+
+    Arabic letters as they join; mixed lines by the Unicode bidirectional
+    algorithm (UAX #9). What reads from left to right alone comes back as it is.
+    """
+    if not any(unicodedata.bidirectional(c) in FROM_RIGHT for c in words):
+        return words
+    from arabic_reshaper import ArabicReshaper
+    from bidi import get_display
+
+    # without ligatures of whole words, of which the font has few
+    joined = ArabicReshaper({"use_unshaped_instead_of_isolated": True, "support_ligatures": False})
+    return str(get_display(joined.reshape(words)))
 
 
 class Page:
@@ -72,7 +90,7 @@ class Page:
         self.canvas.setFillGray(grey)
         if width is not None:
             words = self._fitted(words, width, font, points)
-        self.canvas.drawString(x * PT_A_MM, self._y(y), words)
+        self.canvas.drawString(x * PT_A_MM, self._y(y), as_drawn(words))
 
     def _fitted(self, words: str, width: float, font: str, points: float) -> str:
         def wide(text: str) -> float:

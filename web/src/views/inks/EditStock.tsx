@@ -24,6 +24,7 @@ const FINISHES = [
   ["absorbent", "rough, it drinks ink"],
   ["coated", "coated, ink stays on top"],
 ] as const;
+const MOST_SHEETS = 9999;
 const STATES = ["plenty", "low", "used up", "wished for"];
 
 export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: () => void }) {
@@ -36,6 +37,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
     thickness: String(stock?.thickness_mm ?? 0.33),
     finish: stock?.finish ?? "",
     state: stock?.state ?? "plenty",
+    sheets: stock?.sheets == null ? "" : String(stock.sheets),
     place: stock?.place ?? "",
     notes: stock?.notes ?? "",
   });
@@ -77,6 +79,9 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
     const lab = [v.L, v.a, v.b].map(typed);
     if (!v.name.trim() || ![...lab, typed(v.weight), typed(v.thickness)].every(Number.isFinite))
       return setWrong("A card needs a name, and figures for its colour, weight and thickness.");
+    const sheets = v.sheets.trim() === "" ? null : typed(v.sheets);
+    if (sheets !== null && !(Number.isInteger(sheets) && sheets >= 0 && sheets <= MOST_SHEETS))
+      return setWrong(`Sheets are counted from 0 to ${MOST_SHEETS}; leave it empty if nobody counts them.`);
     setWrong(null);
     const same = opened && lab.every((x, i) => x === opened.lab[i]);
     const body = {
@@ -86,6 +91,7 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
       thickness_mm: typed(v.thickness),
       finish: v.finish as "smooth",
       state: v.state as "low",
+      sheets,
       place: v.place.trim(),
       notes: v.notes,
       ...(same ? {} : { how: "typed" as const }),
@@ -125,7 +131,14 @@ export function EditStock({ stock, onClose }: { stock: Stock | null; onClose: ()
               </MenuItem>
             ))}
           </TextField>
-          <Box sx={{ gridColumn: "2 / -1", display: "grid" }}>{text("place", "Place")}</Box>
+          <TextField
+            label="Sheets in the house"
+            value={v.sheets}
+            onChange={set("sheets")}
+            placeholder="not counted"
+            slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: "numeric", maxLength: 5 } }}
+          />
+          {text("place", "Place")}
           <TextField
             label="Notes"
             value={v.notes}

@@ -68,6 +68,7 @@ function Cards({ stocks }: { stocks: Stock[] }) {
               <Typography sx={{ fontWeight: 620 }}>{s.name}</Typography>
               <Typography variant="caption" component="div">
                 {s.weight_gsm} g/m², {s.thickness_mm} mm, {s.finish} · {s.state}
+                {s.sheets == null ? "" : ` · ${s.sheets} ${s.sheets === 1 ? "sheet" : "sheets"}`}
                 {s.place ? ` · ${s.place}` : ""}
               </Typography>
               <Typography variant="caption" sx={{ color: greys.quiet }}>

@@ -57,6 +57,7 @@ function Opened({ made }: { made: MadeCard }) {
               made.stock,
               made.sets,
               `${minutes(made.minutes)} at the table`,
+              made.taken.length > 0 && `${made.taken.join(", ")} less in the house`,
             ]
               .filter(Boolean)
               .join(", ")}

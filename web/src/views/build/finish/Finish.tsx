@@ -5,7 +5,6 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import type { ReactNode } from "react";
-import { freshKey } from "../../../api/acts";
 import { api, data, type Finish as Found, type FinishValues } from "../../../api/client";
 import { useStocks } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
@@ -131,11 +130,9 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-/** What is left to do; what can be done while ink dries goes into the waits with one press. */
+/** What is left to do; with one press it is part of the work at the table. */
 function Assembly({ found }: { found: Found }) {
   const { change } = useShared();
-  const early = found.assembly.filter((t) => t.early && t.minutes >= 0.1 && t.minutes <= 120);
-  const name = (sentence: string) => sentence.replace(/[.:].*$/, "").slice(0, 100);
   return (
     <>
       <Box
@@ -157,22 +154,18 @@ function Assembly({ found }: { found: Found }) {
           </li>
         ))}
       </Box>
-      {early.length > 0 && (
-        <Button
-          variant="outlined"
-          sx={{ mt: 1 }}
-          onClick={() =>
-            change("several", {
-              edits: early.map((t) => ({
-                kind: "add_job",
-                values: { key: freshKey(), name: name(t.sentence), minutes: Math.round(t.minutes * 10) / 10 },
-              })),
-            })
-          }
-        >
-          Cut and fold while the ink dries
-        </Button>
-      )}
+      <Button
+        variant="outlined"
+        sx={{ mt: 1 }}
+        onClick={() => change("wish_order", { assembly: !found.at_table })}
+      >
+        {found.at_table ? "Leave it for another day" : "Make it part of the work"}
+      </Button>
+      <Typography variant="caption" component="p" sx={{ mt: 0.5 }}>
+        {found.at_table
+          ? "It is in the order of work: cutting and folding while ink dries, the rest when all is dry."
+          : "Then cutting and folding are done while ink dries, and the rest when all is dry."}
+      </Typography>
     </>
   );
 }

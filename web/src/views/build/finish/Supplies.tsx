@@ -36,9 +36,20 @@ export function Supplies({ found }: { found: Finish }) {
           </Typography>
         ))}
       </Box>
-      <Button component="a" href={`/api/colourings/${id}/supplies.csv`} variant="outlined">
-        The list as a file (CSV)
-      </Button>
+      <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap" }}>
+        <Button
+          component="a"
+          href={`/api/colourings/${id}/supplies.pdf`}
+          target="_blank"
+          rel="noopener"
+          variant="outlined"
+        >
+          Print the list
+        </Button>
+        <Button component="a" href={`/api/colourings/${id}/supplies.csv`} variant="text">
+          As a file (CSV)
+        </Button>
+      </Box>
     </Box>
   );
 }

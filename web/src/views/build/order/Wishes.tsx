@@ -93,6 +93,13 @@ export function Wishes({ order }: { order: OrderOfWork }) {
                 onChoose={(v) => wish({ lead: v === "yes" })}
               />
             )}
+            <Select
+              label="Cutting and putting together"
+              value={wishes.assembly ? "yes" : "no"}
+              options={YES_NO("part of the work", "another day")}
+              minWidth={220}
+              onChoose={(v) => wish({ assembly: v === "yes" })}
+            />
           </Box>
           <ReadyBy length={order.minutes} />
           <OtherWork jobs={order.jobs} />

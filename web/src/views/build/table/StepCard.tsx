@@ -3,13 +3,13 @@ import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Link } from "react-router";
 import type { Inked, Laid, State, TableStep } from "../../../api/client";
 import { Dab } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import { placeOf } from "../paths";
 import { formSentence } from "../strata/shading";
+import { TheEnd } from "./TheEnd";
 import { type Clock, dryAt, shown, useSeconds } from "./clocks";
 import { toTick } from "./ticks";
 import type { TableHandle } from "./useTable";
@@ -35,7 +35,15 @@ export function StepCard({ state, set, table, clocks }: Props) {
   const next = steps[at + 1];
   const several = (table.table?.cards.length ?? 1) > 1;
   const onCard = step && step.card > 0 && !OFF_CARD.includes(step.kind);
-  if (!step) return <NoStep begun={steps.length > 0} finish={placeOf(state.build_id, state.id, "finish")} />;
+  if (!step && steps.length > 0)
+    return (
+      <TheEnd
+        table={table}
+        finish={placeOf(state.build_id, state.id, "finish")}
+        card={state.stock_colour.hex}
+      />
+    );
+  if (!step) return <NothingYet />;
   return (
     <Box aria-live="polite" sx={{ display: "grid", gap: 2, alignContent: "start", overflowY: "auto" }}>
       <Typography variant="h1" component="h2" sx={{ fontSize: { xs: 28, md: 36 } }}>
@@ -70,23 +78,15 @@ export function StepCard({ state, set, table, clocks }: Props) {
   );
 }
 
-function NoStep({ begun, finish }: { begun: boolean; finish: string }) {
+function NothingYet() {
   return (
     <Box sx={{ alignSelf: "center" }}>
       <Typography variant="h1" component="h2" sx={{ fontSize: 40 }}>
-        {begun ? "That is the whole picture." : "Nothing to do yet."}
+        Nothing to do yet.
       </Typography>
       <Typography sx={{ ...BIG, mt: 2 }}>
-        {begun
-          ? "Let it dry through before you trim and mount it."
-          : "Give the elements their inks first; the steps follow by themselves."}
+        Give the elements their inks first; the steps follow by themselves.
       </Typography>
-      {begun && (
-        <Typography sx={{ ...BIG, mt: 2 }}>
-          It is written down in the <Link to="/log">log</Link>. <Link to={finish}>Finish</Link> has its cut
-          list and how it is put together.
-        </Typography>
-      )}
     </Box>
   );
 }
