@@ -95,6 +95,8 @@ class Finished:
         # a fold runs with the grain, where it is known: such a piece lies one way only
         along_height = (grain == "long") == (sheet.height >= sheet.width)
         problem = ""
+        unknown = f"{name}: its sheets are of a size that is not known here; it is laid on {sheet.label}."
+        odd = unknown if size and size not in SHEETS else ""
         for wished_grain in dict.fromkeys((grain, "")):
             sizes = [self._size(p, wished_grain, along_height) for p in own]
             try:
@@ -103,7 +105,7 @@ class Finished:
                 problem = f"{name}: {error}"
                 continue
             across = f"{name}: the fold lies across the grain and may crack; score it twice, or take a larger sheet."
-            said = across if wished_grain != grain else ""
+            said = across if wished_grain != grain else odd
             cuts = tuple(cut_up(s, blade) for s in found.sheets)
             return FromStock(stock, sheet, grain, found, cuts, said, name)
         return FromStock(stock, sheet, grain, None, (), problem, name)

@@ -36,7 +36,9 @@ class Together:
     def work(self) -> Work:
         """What is to be done, with the other work of all of them."""
         jobs = [
-            replace(j, key=f"{m}/{j.key}") for m, o in enumerate(self.orderings, 1) for j in jobs_of(o.scene)
+            replace(j, key=f"{m}/{j.key}", after=None if j.after is None else f"{m}/{j.after}")
+            for m, o in enumerate(self.orderings, 1)
+            for j in jobs_of(o.scene)
         ]
         return Work(work_of(self.evening, rules_of(self.orderings[0].scene), jobs))
 

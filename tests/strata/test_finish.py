@@ -331,6 +331,8 @@ class FinishedTest(unittest.TestCase):
             for p in bases:
                 folded_down = p.height == units(made.finish.height)
                 self.assertEqual(folded_down, grain == "long", "the fold runs with the grain")
+        odd = self.finished(width=100.0, sheets=(("White smooth", "cloth", ""),))
+        self.assertTrue(any("size that is not known here" in p for p in odd.problems))
         wide = self.finished(width=127.0, height=158.75, sheets=(("White smooth", "letter", "long"),))
         self.assertTrue(any("across the grain" in p for p in wide.problems))
         self.assertTrue(all(s.laid for s in wide.from_stock), "it is laid all the same")

@@ -18,12 +18,14 @@ from strata.order.found import read_found, write_found
 from strata.order.gather import work_of
 from strata.order.narration import narrate
 from strata.order.needed import least_ticks
+from strata.order.ordering import Ordering
 from strata.order.planning import at_once, plan, search
 from strata.order.schedule import Schedule
 from strata.order.scheduled import scheduled
 from strata.order.table_rules import AT_THE_TABLE, PLAIN, TODAY, TableRules
 from strata.order.ticks import Work
 from strata.order.timing import timed
+from strata.order.together import Together
 from strata.order.visits import visits_of
 from strata.order.wetness import wet_by_card
 from strata.order.wish import Wish
@@ -228,6 +230,15 @@ class TogetherTest(unittest.TestCase):
         twice = json.loads(json.dumps(good))
         twice["steps"].append(twice["steps"][place["finish:press"]])
         self.assertTrue(any("twice" in w for w in check(facts, twice)))
+
+    def test_an_evening_puts_each_of_its_builds_together(self) -> None:
+        evening = Together([Ordering(self.scene(), 1), Ordering(self.scene(2), 2)])
+        facts = json.loads(json.dumps(facts_of(evening.evening, AT_THE_TABLE, evening.work.instance.jobs)))
+        schedule = scheduled(evening.work, evening.found)
+        plan_ = json.loads(json.dumps(plan_json(schedule, evening.work.instance.by_hand)))
+        self.assertEqual(check(facts, plan_), [])
+        jobs = [s["job"] for s in plan_["steps"] if s["kind"] == "prep"]
+        self.assertTrue({"1/finish:cut", "2/finish:cut", "1/finish:mount", "2/finish:mount"} <= set(jobs))
 
     def test_what_takes_longer_than_anyone_works_is_done_in_parts(self) -> None:
         jobs = jobs_of(self.scene(MOST_CARDS))
