@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+from strata.phrases import counted
 from strata.plan.finish import Finish
 from strata.plan.scene import Scene
 
@@ -16,7 +17,10 @@ KNIFE = "Cut away from your hand, and cap the knife."
 
 @dataclass(frozen=True)
 class Task:
-    """One thing to do for each card: minutes of hands; ``waits``: minutes that it then lies."""
+    """One thing to do for all cards: minutes of hands; ``waits``: minutes that it then lies.
+
+    ``first``: before anything is inked; ``early``: while ink dries; else when all is dry.
+    """
 
     key: str
     sentence: str
@@ -24,19 +28,34 @@ class Task:
     early: bool = False
     caution: str = ""
     waits: float = 0.0
+    first: bool = False
 
 
-def assembly_of(scene: Scene, finish: Finish, cuts: int) -> list[Task]:
-    """What is left beside the inking, for all cards together; ``early``: it can be done while ink dries.
+@dataclass(frozen=True)
+class Cutting:
+    """Cuts for all cards: those that the panels need to come out, the others, and whether panels are trimmed at the end."""
 
-    ``cuts``: how many cuts all pieces take.
-    """
-    return list(_tasks(scene, finish, scene.plan.cards, cuts))
+    panels: int
+    others: int
+    trimmed: bool = False
 
 
-def _tasks(scene: Scene, finish: Finish, cards: int, cuts: int) -> Iterator[Task]:
+def assembly_of(scene: Scene, finish: Finish, cuts: Cutting) -> list[Task]:
+    """What is to be done beside the inking, for all cards together."""
+    cards = scene.plan.cards
+    rest = () if finish.alone else _joining(scene, finish, cards, cuts)
+    return [*_cut(finish, cards, cuts), *rest]
+
+
+def _cut(finish: Finish, cards: int, cuts: Cutting) -> Iterator[Task]:
     many = cards > 1
-    yield Task("cut", f"Cut the pieces: {cuts} cuts.", cuts * A_CUT, True, KNIFE)
+    inked = "card" if finish.alone else "panel"
+    said = f"Cut the {inked}{'s' if many else ''}, before anything is inked: {counted(cuts.panels, 'cut')}."
+    if cuts.panels:
+        yield Task("panel", said, cuts.panels * A_CUT, caution=KNIFE, first=True)
+    said = f"Cut the other pieces: {counted(cuts.others, 'cut')}."
+    if cuts.others:
+        yield Task("cut", said, cuts.others * A_CUT, True, KNIFE)
     frames = [n for n, m in enumerate(finish.mats, 1) if m.rim]
     if frames:
         said = "Cut the middle out of the frames, and keep it for another card."
@@ -44,8 +63,13 @@ def _tasks(scene: Scene, finish: Finish, cards: int, cuts: int) -> Iterator[Task
     if finish.fold != "none":
         said = f"Score and fold the {'bases' if many else 'base'}, the ridge inside."
         yield Task("fold", said, cards * A_FOLD, not finish.alone)
-    if finish.alone:
-        return
+
+
+def _joining(scene: Scene, finish: Finish, cards: int, cuts: Cutting) -> Iterator[Task]:
+    many = cards > 1
+    if cuts.trimmed:
+        said = f"Trim the {'panels' if many else 'panel'} to size, as much off each side of what is seen."
+        yield Task("trim", said, cards * 4 * A_CUT, caution=KNIFE)
     if any(t.kind == "words" for t in scene.plan.things):
         yield Task(
             "words",

@@ -7,9 +7,9 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from strata.errors import BadValue
-from strata.finish.assembly import Task, assembly_of
-from strata.finish.cuts import CutUp, cut_up
-from strata.finish.lay import Laid, Size, laid
+from strata.finish.assembly import Cutting, Task, assembly_of
+from strata.finish.cuts import Cut, CutUp, cut_up
+from strata.finish.lay import Laid, Placed, Size, laid
 from strata.finish.lengths import SIXTEENTH, mm, units
 from strata.finish.pieces import Piece, Pieces, pieces_of
 from strata.finish.stock_sheets import SHEETS, envelope_for
@@ -155,10 +155,28 @@ class Finished:
 
     @cached_property
     def assembly(self) -> list[Task]:
-        """What is left to do beside the inking."""
-        return assembly_of(
-            self.scene, self.finish, sum(len(c.cuts) for s in self.from_stock for c in s.cut_up)
-        )
+        """What is to be done beside the inking."""
+        return assembly_of(self.scene, self.finish, self._cutting)
+
+    @property
+    def _cutting(self) -> Cutting:
+        inked = next((p.name for p in self.pieces.pieces if p.key == "panel"), self.pieces.pieces[0].name)
+        panels = every = 0
+        for stock in self.from_stock:
+            for used, cut in zip(stock.laid.sheets if stock.laid else (), stock.cut_up, strict=True):
+                own = [p for p in used.pieces if p.key == inked]
+                panels += sum(any(_within(p, c) for p in own) for c in cut.cuts)
+                every += len(cut.cuts)
+        size = self.scene.layer_set.size
+        planned = units(size.width - 2 * size.trim), units(size.height - 2 * size.trim)
+        return Cutting(panels, every - panels, not self.finish.alone and self.pieces.panel != planned)
+
+
+def _within(piece: Placed, cut: Cut) -> bool:
+    """Whether a piece lies in the part that a cut goes through."""
+    x, y, width, height = cut.box
+    inside = x <= piece.x and y <= piece.y
+    return inside and piece.x + piece.width <= x + width and piece.y + piece.height <= y + height
 
 
 def proposed(scene: Scene) -> Finish:

@@ -47,6 +47,7 @@ def told(made: Finished, rates: Sequence[PostalClass] = ()) -> dict[str, Any]:
                 "sentence": t.sentence,
                 "minutes": round(t.minutes, 2),
                 "early": t.early,
+                "first": t.first,
                 "caution": t.caution,
                 "waits": t.waits,
             }

@@ -55,6 +55,8 @@ def _assembly(scene: Scene) -> Iterator[OtherWork]:
     """The tasks of the finish one after another; what takes longer than anyone works without a break, in parts."""
     before: str | None = None
     for task in Finished(scene).assembly:
+        if task.first:
+            continue  # what is inked is cut when the table is set
         parts = max(1, math.ceil(task.minutes / MOST_MINUTES))
         for part in range(1, parts + 1):
             key = f"finish:{task.key}" + (f":{part}" if parts > 1 else "")

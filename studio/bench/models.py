@@ -43,7 +43,7 @@ class Record(Owned):
 
     It stands by itself: build and making are only where it came from.
     ``said`` holds the words by which it is found, in small letters; ``taken``
-    the sheets of card (by key) that the house has fewer for it.
+    the sheets of card (by its name then) that the house has fewer for it.
     """
 
     making = models.OneToOneField(Making, null=True, on_delete=models.SET_NULL, related_name="record")

@@ -51,14 +51,13 @@ def _taken(colouring: Colouring, core: CoreMaking) -> dict[str, int]:
     counts = {s.stock: s.laid.new for s in finish.from_stock if s.laid is not None and s.laid.new}
     if not finish.decided or not counts:
         return {}
-    return take_sheets(colouring.build.owner, counts, f"Card cut for {colouring.build.name}")
+    taken = take_sheets(colouring.build.owner, counts, f"Card cut for {colouring.build.name}")
+    return {core.scene.stocks[key].name or key: count for key, count in taken.items()}
 
 
 def taken_words(row: Record | None) -> list[str]:
     """What the house has fewer for a record."""
-    stocks = row.body["stocks"] if row is not None else {}
-    taken = row.taken.items() if row is not None else ()
-    return [f"{counted(n, 'sheet')} of {stocks.get(key, {}).get('name', key)}" for key, n in taken]
+    return [f"{counted(n, 'sheet')} of {name}" for name, n in row.taken.items()] if row is not None else []
 
 
 def keep(row: Record, colouring: Colouring, core: CoreMaking) -> Record:

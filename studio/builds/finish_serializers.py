@@ -197,6 +197,7 @@ class TaskSerializer(serializers.Serializer[Any]):
     sentence = serializers.CharField()
     minutes = serializers.FloatField()
     early = serializers.BooleanField(help_text="while ink dries")
+    first = serializers.BooleanField(help_text="before anything is inked")
     caution = serializers.CharField(allow_blank=True)
     waits = serializers.FloatField()
 

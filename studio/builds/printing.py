@@ -138,7 +138,9 @@ def _cuts(made: Finished, sizes: Sizes) -> Iterator[CutLine]:
 
 
 def _assembly(made: Finished) -> Iterator[str]:
-    for task in made.assembly:
+    # what is part of the work stands among its steps
+    at_table = made.scene.plan.order.assembly
+    for task in (t for t in made.assembly if t.first or not at_table):
         waits = f" {in_minutes(task.waits)} under the weight." if task.waits else ""
         yield " ".join(t for t in (task.sentence, f"{in_minutes(task.minutes)}.{waits}", task.caution) if t)
 
