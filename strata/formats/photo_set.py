@@ -18,7 +18,7 @@ from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
 from strata.sheets.seats import moved
 from strata.tracing import trace
-from strata.tracing.assemble import assemble
+from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
 from strata.tracing.trace import Progress
 
 SHOWN = 1100
@@ -67,6 +67,12 @@ def _jpeg(rgb: NDArray[np.uint8], shrink: float) -> str:
     out = io.BytesIO()
     picture.resize(size, Image.Resampling.LANCZOS).save(out, "JPEG", quality=82)
     return base64.b64encode(out.getvalue()).decode()
+
+
+def sheets_turned(sheets: Sequence[Mapping[str, Any]], width: float, height: float) -> list[tuple[int, bool]]:
+    """(degrees, mirrored) for each traced sheet, by the marks that they have in common."""
+    shapes = [[polygon_from_rings(r) for r in item["openings"]] for item in sheets]
+    return ways_up(shapes, width, height) if len(shapes) > 1 else [AS_IT_LIES] * len(shapes)
 
 
 def set_from_sheets(

@@ -10,6 +10,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.sheets.model import Seat
+from strata.sheets.seats import moved
+
 Floats = NDArray[np.float64]
 NEAR = 2.0
 # mm by which a mark may lie elsewhere on another sheet
@@ -63,6 +66,40 @@ def _match(shape: Polygon, sheet: Sequence[Polygon], tree: shapely.STRtree) -> i
         if off < least:
             best, least = int(j), float(off)
     return best
+
+
+Way = tuple[int, bool]
+# (degrees, mirrored)
+AS_IT_LIES: Way = (0, False)
+
+
+def ways_up(sheets: Sequence[Sequence[Polygon]], width: float, height: float) -> list[Way]:
+    """How each sheet (mm) must be turned or turned over so that its marks lie on those of the others.
+
+    ``AS_IT_LIES`` where the marks do not clearly ask for another way: where
+    they are symmetric, or there are none.
+    """
+    found = [AS_IT_LIES, *(_way_onto(sheets[0], s, width, height) for s in sheets[1:])]
+    for way in set(found[1:]) - {AS_IT_LIES}:
+        # all ways but a quarter turn are their own way back: where most sheets lie alike, it is the first that does not
+        if found[1:].count(way) * 2 > len(found) and way[0] in (0, 180):
+            return [way, *(AS_IT_LIES if w == way else way if w == AS_IT_LIES else w for w in found[1:])]
+    return found
+
+
+def _way_onto(first: Sequence[Polygon], sheet: Sequence[Polygon], width: float, height: float) -> Way:
+    small = [p for p in first if p.area <= LARGEST_MARK]
+    turns = (0, 180, 90, 270) if abs(width - height) < NEAR else (0, 180)
+    matched: dict[Way, int] = {}
+    for mirrored in (False, True):
+        for turn in turns:
+            place = Seat(0, turn=float(turn), mirrored=mirrored)
+            own = [moved(p, place, width, height) for p in sheet if p.area <= LARGEST_MARK * (1 + ALIKE)]
+            tree = shapely.STRtree([shapely.centroid(p) for p in own])
+            matched[turn, mirrored] = sum(_match(p, own, tree) is not None for p in small)
+    best = max(matched, key=lambda way: (matched[way], way == AS_IT_LIES))
+    clear = matched[best] >= 3 or (matched[best] == 2 and not matched[AS_IT_LIES])
+    return best if clear and matched[best] > matched[AS_IT_LIES] else AS_IT_LIES
 
 
 def assemble(sheets: Sequence[Sequence[Polygon]]) -> list[Laid]:

@@ -57,14 +57,15 @@ def trace(
     """The openings of a photographed or scanned sheet.
 
     ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
-    clockwise from the top left, where a person has set them. Dark sheets on
+    clockwise from the sheet's top left, where a person has set them: their
+    order is kept wherever it fits the size. Dark sheets on
     light ground and light ones on dark. Raises BadFile or TooLarge.
     """
     progress(0.05, "Opening the photograph")
     rgb = open_photo(data)
     progress(0.2, "Finding the sheet")
     seat, warnings = _seat(rgb, corners)
-    width, height, seat, more = _sized(seat, rgb, width, height)
+    width, height, seat, more = _sized(seat, rgb, width, height, corners is not None)
     progress(0.45, "Straightening it")
     sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height))
     coarse = min(sheet.scale, PREVIEW_PER_MM)
@@ -113,18 +114,30 @@ def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, 
     return (seat if near else seat_from(turned, width, height)), []
 
 
+def _upright(seat: Seat, seen: float, wanted: float, by_hand: bool) -> tuple[Seat, float]:
+    """The seat with the sheet's own top as its top, and its proportions then.
+
+    Corners of the right proportions are taken in the order in which they come.
+    A sheet that lies on its side is turned by a quarter; which way, the
+    photograph does not say. Where a person has pulled corners about, each to
+    the nearest corner of the sheet, it is the way that leaves the top uppermost.
+    """
+    if abs(np.log(seen * wanted)) + 0.05 >= abs(np.log(seen / wanted)):
+        return seat, seen
+    if not by_hand:
+        return seat.turned(1), 1 / seen
+    ways = [seat.turned(1), seat.turned(3)]
+    return min(ways, key=lambda s: float(s.corners[:2, 1].mean() - s.corners[2:, 1].mean())), 1 / seen
+
+
 def _sized(
-    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None
+    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None, by_hand: bool
 ) -> tuple[float, float, Seat, list[str]]:
     """Width and height in mm, and the seat turned so that the sheet's width is its top."""
     seen = aspect(seat, rgb.shape[1], rgb.shape[0])
     if width and height:
         wanted = width / height
-        # a sheet photographed lying on its side, whoever found its corners: a person drags each
-        # to where it belongs, and the photograph says nothing of which edge is the sheet's top
-        if abs(np.log(seen * wanted)) + 0.05 < abs(np.log(seen / wanted)):
-            seat = seat.turned(1)
-            seen = 1 / seen
+        seat, seen = _upright(seat, seen, wanted, by_hand)
         off = abs(np.log(seen / wanted))
         return (
             width,

@@ -60,6 +60,13 @@ class AgainSerializer(serializers.Serializer[Any]):
     sheets = SheetChoiceSerializer(many=True, required=False)
 
 
+class KeepSerializer(serializers.Serializer[Any]):
+    """What the set is called, and of which kind it is; as it was said before where left out."""
+
+    name = serializers.CharField(max_length=200, required=False, allow_blank=True)
+    kind = serializers.ChoiceField(choices=KINDS, required=False)
+
+
 class TracedSheetSerializer(serializers.Serializer[Any]):
     """A photographed sheet as it was found; paths and corners in px of the shown photograph."""
 

@@ -14,7 +14,7 @@ from rest_framework.views import APIView
 
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
-from studio.asked import maker
+from studio.asked import asked, maker
 from studio.jobs.queue import job_json
 from studio.owned import my
 from studio.sets import imports, services
@@ -22,6 +22,7 @@ from studio.sets.import_serializers import (
     AgainSerializer,
     ImportSerializer,
     ImportsSerializer,
+    KeepSerializer,
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
@@ -163,10 +164,12 @@ class ImportAgainView(APIView):
 class ImportKeepView(APIView):
     """Keeping."""
 
-    @extend_schema(request=None, responses={201: SetSerializer})
+    @extend_schema(request=KeepSerializer, responses={201: SetSerializer})
     def post(self, request: Request, pk: int) -> Response:
         """The draft becomes a set of the library."""
-        return Response(services.set_json(imports.keep(_mine(request, pk))), status=201)
+        values = asked(KeepSerializer, request)
+        made = imports.keep(_mine(request, pk), values.get("name", "").strip(), values.get("kind", ""))
+        return Response(services.set_json(made), status=201)
 
 
 class ImportPhotoView(APIView):

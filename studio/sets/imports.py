@@ -21,7 +21,7 @@ from strata.formats.set_file import read_set, write_set
 from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet, SetPicture
-from studio.sets.reading import KIND, arrangement, folder, new_sheet
+from studio.sets.reading import KIND, arrangement, folder, new_sheet, rearranged
 from studio.sets.services import make_set
 
 MOST_UNDER_WAY = 6
@@ -102,10 +102,51 @@ def stop(row: Import) -> Import:
 
 
 def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> Import:
-    """Read once more with other options or corners; ``sheets`` in the order of use, by their place in the old one."""
+    """Another order, place or name of its sheets at once; what was said of corners, size or layers by reading once more.
+
+    ``sheets`` in the order of use, by their place in the old one.
+    """
+    with transaction.atomic():
+        fresh = Import.objects.select_related("job", "owner").get(pk=row.pk)
+        if fresh.state == "ready" and not _other_reading(fresh, options, sheets):
+            _take_over(fresh, options, sheets)
+            if rearranged(fresh):
+                fresh.save()
+                return fresh
+    return _read_again(row, options, sheets)
+
+
+def _other_reading(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> bool:
+    """Whether what is asked for can only be known from the files."""
+    how = ("by", "visible", "width_mm", "height_mm")
+    if row.options["source"] == "bundle" or any(
+        options.get(k, row.options.get(k)) != row.options.get(k) for k in how
+    ):
+        return True
+    of_files = row.options["source"] != "drawing" or len(row.sheets) > 1
+    return sheets is None or (
+        of_files
+        and any(
+            "corners" in s and s["corners"] != row.sheets[s["at"]]["corners"]
+            for s in sheets
+            if s["at"] < len(row.sheets)
+        )
+    )
+
+
+def _read_again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> Import:
     if row.job is not None:
         queue.stop(row.job)
     row.refresh_from_db()
+    _take_over(row, options, sheets)
+    row.draft = row.described = None
+    row.save()
+    queue.begin_for(row, row.owner, KIND)
+    return row
+
+
+def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> None:
+    """What was chosen, written to the import; raises BadValue for sheets that are not there."""
     other = any(
         options.get(k, row.options.get(k)) != row.options.get(k) for k in ("by", "visible", "width_mm")
     )
@@ -116,10 +157,6 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
         if sorted(s["at"] for s in sheets) != list(range(len(row.sheets))):
             raise BadValue("Give every sheet once.", "sheets")
         row.sheets = [{**row.sheets[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
-    row.draft = row.described = None
-    row.save()
-    queue.begin_for(row, row.owner, KIND)
-    return row
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
@@ -142,14 +179,17 @@ def let_go(row: Import) -> None:
 
 
 @transaction.atomic
-def keep(row: Import) -> LayerSet:
-    """The draft becomes a set of the maker's; the import and its files go."""
+def keep(row: Import, name: str = "", kind: str = "") -> LayerSet:
+    """The draft becomes a set of the maker's, by this name and kind if they are given; the import and its files go."""
     fresh = Import.objects.select_related("job").filter(pk=row.pk).first()
     if fresh is None:
         raise UnknownName("This set is kept already, or it was let go.", "state")
     if fresh.state != "ready" or fresh.draft is None:
         raise BadValue("This set is not ready to be kept.", "state")
-    said = {"name": fresh.options.get("name") or fresh.draft["name"], "kind": fresh.options["kind"]}
+    said = {
+        "name": name or fresh.options.get("name") or fresh.draft["name"],
+        "kind": kind or fresh.options["kind"],
+    }
     core = read_set({**fresh.draft, **said})
     made = make_set(fresh.owner, core, fresh.left_out)
     place = folder(fresh.pk)

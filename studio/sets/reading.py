@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import json
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -12,6 +13,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from strata.errors import BadFile, StrataError
+from strata.formats.photo_set import set_from_sheets, sheets_turned
 from strata.formats.set_file import read_set, write_set
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
@@ -20,6 +22,10 @@ from studio.sets.models import Import
 from studio.sets.services import described
 
 KIND = "read a set"
+AS_READ = "as-read.json"
+# the sheets of a drawing before anybody arranged them
+MOST_AT_ONCE = 3000
+# openings of photographs that are laid out while somebody waits for the answer
 
 
 def folder(pk: int) -> Path:
@@ -32,7 +38,7 @@ def new_sheet(index: int, name: str) -> dict[str, Any]:
     """A file of an import, as nothing is known of it yet."""
     title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
     return {"file": index, "name": name[:200], "title": title or f"Sheet {index + 1}", "turn": 0, "mirrored": False,
-            "dropped": [], "corners": None, "result": None}  # fmt: skip
+            "dropped": [], "corners": None, "result": None, "base": index}  # fmt: skip
 
 
 def _keep(row: Import, running: Running, **values: Any) -> None:
@@ -72,9 +78,31 @@ def _read(running: Running) -> None:
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)
-    draft = _arranged(answer["set"], arrangement(row)) if source == "drawing" else answer["set"]
+    draft = answer["set"]
+    if source == "drawing":
+        (folder(row.pk) / AS_READ).write_text(json.dumps(draft))
+        row.sheets = [{**s, "base": i} for i, s in enumerate(row.sheets)]
+        draft = _arranged(draft, arrangement(row))
     described = draft_json(read_set(draft))
-    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"])
+    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"], sheets=row.sheets)
+
+
+def rearranged(row: Import) -> bool:
+    """The draft anew after sheets were put in order, named, turned, turned over, or specks left out: at once, from
+    what was read. False where it has to be read again, or holds so much that it would be waited for."""
+    if row.options["source"] == "drawing":
+        path = folder(row.pk) / AS_READ
+        if not path.exists():
+            return False
+        row.draft = _arranged(json.loads(path.read_text()), arrangement(row))
+    else:
+        results = [s["result"] for s in row.sheets]
+        if any(r is None for r in results) or sum(len(r["openings"]) for r in results) > MOST_AT_ONCE:
+            return False
+        found, notes = set_from_sheets(_traced(row), **_as_a_set(row))
+        row.draft, row.left_out = write_set(found), _with_warnings(row, notes)
+    row.described = draft_json(read_set(row.draft))
+    return True
 
 
 def draft_json(core: CoreSet) -> dict[str, Any]:
@@ -87,7 +115,8 @@ def arrangement(row: Import) -> list[dict[str, Any]]:
     chosen: list[dict[str, Any]] = row.options.get("arrange") or []
     if len(row.sheets) > 1:
         return [
-            {"at": i, **{k: s[k] for k in ("title", "turn", "mirrored")}} for i, s in enumerate(row.sheets)
+            {"at": s.get("base", i), **{k: s[k] for k in ("title", "turn", "mirrored")}}
+            for i, s in enumerate(row.sheets)
         ]
     return chosen
 
@@ -150,13 +179,30 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
             options.update(size, guessed=True)
             sheet["result"]["asked"] = {**size, "corners": sheet["corners"]}
         _keep(row, running, sheets=row.sheets, options=options)
+    _turn_by_marks(row, running)
     return _laid(row, running)
 
 
-def _laid(row: Import, running: Running) -> dict[str, Any]:
-    """The traced sheets as a set."""
-    options = row.options
-    sheets = [
+def _turn_by_marks(row: Import, running: Running) -> None:
+    """Once, when sheets were just found: one that lay another way than the others is turned; she may turn it back."""
+    fresh = [s for s in row.sheets if not s["result"].get("placed")]
+    if not fresh:
+        return
+    ways = sheets_turned(_traced(row), row.options["width_mm"], row.options["height_mm"])
+    for s, (turn, mirrored) in zip(row.sheets, ways, strict=True):
+        untouched = not s["turn"] and not s["mirrored"]
+        if not s["result"].get("placed") and untouched and (turn or mirrored):
+            s["turn"], s["mirrored"] = turn, mirrored
+            how = "turned over" if mirrored else "turned"
+            said = f"It lay another way than the others; it was {how} by its marks."
+            s["result"]["warnings"] = [*s["result"]["warnings"], said]
+        s["result"]["placed"] = True
+    _keep(row, running, sheets=row.sheets)
+
+
+def _traced(row: Import) -> list[dict[str, Any]]:
+    """The traced sheets as ``set_from_sheets`` takes them."""
+    return [
         {
             "title": s["title"],
             "openings": s["result"]["openings"],
@@ -164,13 +210,23 @@ def _laid(row: Import, running: Running) -> dict[str, Any]:
         }
         for s in row.sheets
     ]
-    wanted = {
-        "name": options["name"],
-        "kind": options["kind"],
-        "width": options["width_mm"],
-        "height": options["height_mm"],
-    }
-    answer: dict[str, Any] = running.child("sheets", [json.dumps(sheets).encode()], wanted, (0.95, 1.0))
+
+
+def _as_a_set(row: Import) -> dict[str, Any]:
+    options = row.options
+    size = {"width": options["width_mm"], "height": options["height_mm"]}
+    return {"name": options["name"], "kind": options["kind"], **size}
+
+
+def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
+    """What is to be said of each photograph, then of the set."""
     warnings = [f"Sheet {i + 1}: {w}" for i, s in enumerate(row.sheets) for w in s["result"]["warnings"]]
-    answer["left_out"] = [*warnings, *answer["left_out"]]
+    return [*warnings, *notes]
+
+
+def _laid(row: Import, running: Running) -> dict[str, Any]:
+    """The traced sheets as a set."""
+    traced = [json.dumps(_traced(row)).encode()]
+    answer: dict[str, Any] = running.child("sheets", traced, _as_a_set(row), (0.95, 1.0))
+    answer["left_out"] = _with_warnings(row, answer["left_out"])
     return answer

@@ -18,8 +18,10 @@ from strata.formats.photo_set import read_photo, set_from_sheets
 from strata.formats.set_file import rings_of
 from strata.guard.child import run_guarded
 from strata.picture.raster import Raster, Window, coverage
+from strata.sheets.model import Seat
+from strata.sheets.seats import moved
 from strata.tracing import Traced, trace
-from strata.tracing.assemble import assemble, find_marks
+from strata.tracing.assemble import AS_IT_LIES, assemble, find_marks, ways_up
 from tests import world
 
 SIZE = {"width": 1800, "height": 2300}
@@ -150,6 +152,26 @@ class TraceTest(Against):
             total = sum(o.length for o in found.openings)
             self.assertAlmostEqual(total / edges, 1, delta=0.03, msg=f"begun at corner {start}")
 
+    def test_the_order_of_corners_given_by_hand_is_kept_where_it_fits(self) -> None:
+        """A sheet photographed upside down: who says which corner is its top left is believed."""
+        koi = world.koi()
+        data = taken(3, width=1500, height=1900, roll=3.14, tilt_x=0.1)
+        seen = trace(data, koi.width, koi.height)
+        mine = np.roll(seen.corners, 2, axis=0)
+        found = trace(data, koi.width, koi.height, corners=mine)
+        self.assertTrue(np.allclose(found.corners, mine, atol=3))
+        self.check(found, shapes_of(3), median=1.5, iou=0.97)
+
+    def test_corners_pulled_to_the_nearest_are_the_right_way_up(self) -> None:
+        """A landscape photograph of a sheet that stands in it, whose handles began turned: the top stays the top."""
+        koi = world.koi()
+        data = taken(3, width=2300, height=1800, tilt_x=0.1)
+        seen = trace(data, koi.width, koi.height)
+        for start in (1, 3):
+            found = trace(data, koi.width, koi.height, corners=np.roll(seen.corners, start, axis=0))
+            self.assertTrue(np.allclose(found.corners, seen.corners, atol=3), start)
+            self.check(found, shapes_of(3), median=1.5, iou=0.97)
+
     def test_nothing_to_see(self) -> None:
         out = io.BytesIO()
         Image.new("RGB", (900, 700), "#bbbbbb").save(out, "PNG")
@@ -181,6 +203,24 @@ class AssembleTest(unittest.TestCase):
             shapely.union_all([o.polygon for o in koi.sheet(3).openings])
         )
         self.assertLess(off.area, 0.5)
+
+    def test_which_way_up_by_the_marks(self) -> None:
+        koi = world.koi()
+        sheets = [[*(o.polygon for o in s.openings), *s.marks] for s in koi.sheets]
+        size = koi.width, koi.height
+        plain = [AS_IT_LIES] * len(sheets)
+        self.assertEqual(ways_up(sheets, *size), plain)
+        self.assertEqual(ways_up([s[:5] for s in sheets], *size), plain, "no marks, no opinion")
+        for way in ((180, False), (0, True), (180, True)):
+            place = Seat(0, turn=way[0], mirrored=way[1])
+            for which in (0, 2):
+                laid = [list(s) for s in sheets]
+                laid[which] = [moved(p, place, *size) for p in laid[which]]
+                found = ways_up(laid, *size)
+                self.assertEqual([i for i, w in enumerate(found) if w != AS_IT_LIES], [which])
+                self.assertEqual(found[which], way)
+        two = [sheets[0], [moved(p, Seat(0, turn=180), *size) for p in sheets[1]]]
+        self.assertEqual(ways_up(two, *size), [AS_IT_LIES, (180, False)], "of two the first is right")
 
     def test_without_marks_the_corners_hold(self) -> None:
         squares = [[shapely.box(10, 10, 30, 30)], [shapely.box(40, 40, 80, 90)]]

@@ -9,11 +9,13 @@ from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
+from PIL import Image
 
 from strata.camera import Shot, jpeg, photograph
 from strata.formats.set_file import write_set
 from studio.jobs import queue
 from studio.jobs.models import Job
+from studio.jobs.queue import Running
 from studio.sets import imports, reading
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
@@ -119,6 +121,60 @@ class ImportTest(StudioTest):
         self.client.post(f"/api/imports/{body['id']}/keep")
         made = LayerSet.objects.get(owner=self.ada, name="Given")
         self.assertEqual(made.pictures.count(), 2)
+
+    def test_what_is_ours_to_do_needs_no_reading(self) -> None:
+        """Order, place, name and specks: at once, from what was read, and the same as when it is read again."""
+        drawing = (world.DEMO / "sets/koi-and-lantern.svg").read_bytes()
+        body = self.ready(self.begin(("koi.svg", drawing)))
+        where, names = f"/api/imports/{body['id']}", [s["name"] for s in body["draft"]["sheets"]]
+        order = [1, 0, *range(2, len(names))]
+        with patch.object(Running, "child", side_effect=AssertionError("nothing is read again")):
+            for step in (order, order, order):
+                body = self.client.post(
+                    f"{where}/again", {"sheets": [{"at": at} for at in step]}, format="json"
+                ).json()
+                self.assertEqual(body["state"], "ready")
+            turned = [{"at": at, "turn": 180 * (at == 2)} for at in range(len(names))]
+            body = self.client.post(f"{where}/again", {"sheets": turned}, format="json").json()
+        self.assertEqual([s["name"] for s in body["draft"]["sheets"]], [names[i] for i in order])
+        again = self.client.post(f"{where}/again", {"options": {"visible": False}}, format="json").json()
+        self.assertEqual(again["draft"], body["draft"])
+        made = self.client.post(f"{where}/keep", {"name": " Otter ", "kind": "stamp set"}, format="json")
+        self.assertEqual((made.json()["name"], made.json()["kind"]), ("Otter", "stamp set"))
+
+    def test_several_drawings_in_another_order_at_once(self) -> None:
+        files = [(f"{n}.svg", world.drawing(f'<circle cx="40" cy="40" r="{n}"/>')) for n in (3, 5, 7)]
+        body = self.ready(self.begin(*files))
+        where = f"/api/imports/{body['id']}/again"
+        with patch.object(Running, "child", side_effect=AssertionError("nothing is read again")):
+            for at in ([2, 0, 1], [1, 2, 0]):
+                body = self.client.post(where, {"sheets": [{"at": a} for a in at]}, format="json").json()
+        self.assertEqual([s["title"] for s in body["sheets"]], ["3", "5", "7"])
+        areas = [s["groups"][0]["area_mm2"] for s in body["draft"]["sheets"]]
+        self.assertEqual(areas, sorted(areas))
+
+    def test_a_photograph_upside_down_is_turned_by_its_marks_and_can_be_turned_back(self) -> None:
+        upright, other = photo(1), Image.open(io.BytesIO(photo(3))).rotate(180)
+        out = io.BytesIO()
+        other.save(out, "JPEG", quality=92)
+        koi = world.koi()
+        files = (("a.jpg", upright), ("b.jpg", out.getvalue()))
+        body = self.ready(self.begin(*files, width_mm=koi.width, height_mm=koi.height))
+        self.assertEqual([s["turn"] for s in body["sheets"]], [0, 180])
+        self.assertIn(
+            "Sheet 2: It lay another way than the others; it was turned by its marks.", body["left_out"]
+        )
+        self.assertEqual(
+            [len(s["shapes"]) for s in body["draft"]["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+        )
+        where = f"/api/imports/{body['id']}/again"
+        back = {"sheets": [{"at": 0}, {"at": 1, "turn": 0}]}
+        body = self.client.post(where, back, format="json").json()
+        self.assertEqual([s["turn"] for s in body["sheets"]], [0, 0])
+        size = {"options": {"width_mm": koi.width + 0.5, "height_mm": koi.height}}
+        self.assertEqual(
+            len(self.client.post(where, size, format="json").json()["draft"]["sheets"]), 2, "read anew"
+        )
 
     def test_corners_that_a_person_sets(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))

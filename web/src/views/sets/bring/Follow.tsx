@@ -5,16 +5,18 @@ import LinearProgress from "@mui/material/LinearProgress";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../../api/acts";
 import { api, data, type Import, Refusal } from "../../../api/client";
 import { useImport } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
+import { Choices } from "../../../parts/Choices";
 import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
+import { OnPhoto } from "./OnPhoto";
 import { Review } from "./Review";
 
 export interface Again {
@@ -38,25 +40,44 @@ export function useSteps(id: number) {
   const otherwise = "That did not work; try again.";
   const afresh = () => void queries.invalidateQueries({ queryKey: keys.import(id) });
   const stop = useAct(() => data(api.POST("/api/imports/{id}/stop", path)), { then: set, otherwise });
+  // what was pressed and is not answered yet: an answer in between must not put back what was pressed after it
+  const asked = useRef(0);
   const again = useAct(
-    ({ options, sheets }: Again) => {
+    async ({ options, sheets }: Again) => {
       const now = queries.getQueryData<Import>(keys.import(id))?.options;
       const body = {
         ...(options && now ? { options: { ...now, ...options } } : {}),
         ...(sheets ? { sheets } : {}),
       };
-      return data(api.POST("/api/imports/{id}/again", { ...path, body }));
+      try {
+        return await data(api.POST("/api/imports/{id}/again", { ...path, body }));
+      } catch (error) {
+        afresh();
+        throw error;
+      } finally {
+        asked.current -= 1;
+      }
     },
-    { then: set, otherwise, line: `import-${id}` },
+    {
+      then: (found) => {
+        if (!asked.current) set(found);
+      },
+      otherwise,
+      line: `import-${id}`,
+    },
   );
-  const keep = useAct(() => data(api.POST("/api/imports/{id}/keep", path)), {
-    changes: [keys.sets, keys.imports],
-    then: async (made) => {
-      say({ sentence: `${made.name} is in the library. Now name its parts.` });
-      await navigate(`/sets/${made.id}`, { replace: true });
+  const keep = useAct(
+    (values: { name?: string; kind?: Import["options"]["kind"] }) =>
+      data(api.POST("/api/imports/{id}/keep", { ...path, body: values })),
+    {
+      changes: [keys.sets, keys.imports],
+      then: async (made) => {
+        say({ sentence: `${made.name} is in the library. Now name its parts.` });
+        await navigate(`/sets/${made.id}`, { replace: true });
+      },
+      otherwise,
     },
-    otherwise,
-  });
+  );
   const letGo = useAct(() => api.DELETE("/api/imports/{id}", path), {
     changes: [keys.imports],
     then: () => navigate("/sets", { replace: true }),
@@ -65,8 +86,12 @@ export function useSteps(id: number) {
   return {
     busy: keep.isPending || letGo.isPending,
     stop: () => stop.mutate(),
-    again: (values: Again) => again.mutate(values, { onError: afresh }),
-    keep: () => keep.mutate(),
+    again: (values: Again, shown?: Import) => {
+      asked.current += 1;
+      if (shown) set(shown);
+      again.mutate(values);
+    },
+    keep: (values: { name?: string; kind?: Import["options"]["kind"] }) => keep.mutate(values),
     letGo: () => letGo.mutate(),
   };
 }
@@ -126,8 +151,11 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
   const [width, setWidth] = useState("");
   const asksWidth = item.source === "drawing" && item.sentence.includes("width");
   const value = Number(width.replace(",", "."));
+  const [at, setAt] = useState(0);
+  const seen = item.sheets.flatMap((s, n) => (s.photo ? [n] : []));
+  const shown = item.sheets[seen.includes(at) ? at : (seen[0] ?? -1)];
   return (
-    <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 600, display: "grid", gap: 2 }}>
+    <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: shown ? 900 : 600, display: "grid", gap: 2 }}>
       <Typography variant="h1">{item.options.name}</Typography>
       <Typography role="alert" sx={{ fontWeight: 600 }}>
         {item.sentence}
@@ -138,6 +166,26 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
           value={width}
           onChange={(e) => setWidth(e.target.value)}
           slotProps={{ htmlInput: { inputMode: "decimal" } }}
+        />
+      )}
+      {shown && seen.length > 1 && (
+        <Choices
+          apart
+          label="Photograph"
+          value={String(item.sheets.indexOf(shown))}
+          options={seen.map((n) => [String(n), `Sheet ${n + 1}`] as const)}
+          onChoose={(n) => setAt(Number(n))}
+        />
+      )}
+      {shown && (
+        <OnPhoto
+          key={JSON.stringify([item.sheets.indexOf(shown), shown.corners])}
+          sheet={shown}
+          onCorners={(corners) =>
+            steps.again({
+              sheets: item.sheets.map((s, n) => (s === shown ? { at: n, corners } : { at: n })),
+            })
+          }
         />
       )}
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>

@@ -18,15 +18,22 @@ const STEPS: Record<string, [number, number]> = {
 interface Props {
   sheet: TracedSheet;
   onCorners: (corners: number[][]) => void;
-  onDrop: (index: number) => void;
+  /** Leaves an opening out, or takes it back; not there where nothing was found. */
+  onDrop?: (index: number) => void;
 }
+
+const LENS = 5;
+// times that a corner which is held is shown larger
 
 export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
   const [width = 1, height = 1] = sheet.photo_size;
   const svg = useRef<SVGSVGElement>(null);
   const [corners, setCorners] = useState(sheet.corners ?? []);
   const [held, setHeld] = useState<number | null>(null);
+  const [keyed, setKeyed] = useState<number | null>(null);
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
+  const looked = held ?? keyed;
+  const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   const put = (index: number, x: number, y: number) =>
     setCorners(
@@ -88,7 +95,7 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
                 strokeWidth={width / 420}
                 strokeDasharray={out ? "6 4" : undefined}
                 style={{ cursor: "pointer" }}
-                onClick={() => onDrop(i)}
+                onClick={() => onDrop?.(i)}
               >
                 <title>
                   {out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}
@@ -128,12 +135,35 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
             aria-valuenow={Math.round(corner[0] ?? 0)}
             aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
             onKeyDown={press(i)}
+            onFocus={() => setKeyed(i)}
+            onBlur={() => setKeyed(null)}
             onPointerDown={(e) => {
               e.currentTarget.setPointerCapture(e.pointerId);
               setHeld(i);
             }}
           />
         ))}
+        {corners.map((corner, i) => (
+          <text
+            key={`${CORNERS[i]} named`}
+            x={(corner[0] ?? 0) + ((corner[0] ?? 0) < width / 2 ? 1 : -1) * (width / 34)}
+            y={(corner[1] ?? 0) + width / 160}
+            textAnchor={(corner[0] ?? 0) < width / 2 ? "start" : "end"}
+            fontSize={width / 48}
+            fontWeight={i === 0 ? 700 : 500}
+            fill={greys.white}
+            stroke="#000"
+            strokeWidth={width / 300}
+            paintOrder="stroke"
+            pointerEvents="none"
+            aria-hidden="true"
+          >
+            {CORNERS[i]}
+          </text>
+        ))}
+        {looked !== null && corners[looked] && (
+          <Lens photo={sheet.photo} at={corners[looked]} width={width} height={height} />
+        )}
       </svg>
       <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
         {moved ? (
@@ -147,10 +177,64 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
           </>
         ) : (
           <Typography variant="body2">
-            Drag a corner if it does not sit on the sheet’s. Press an opening to leave out a speck.
+            Drag a corner if it does not sit on the sheet’s.
+            {sheet.openings.length > 0 && " Press an opening to leave out a speck."}
           </Typography>
         )}
+        <Button variant="text" onClick={() => turn(2)}>
+          The other way up
+        </Button>
+        <Button variant="text" onClick={() => turn(1)}>
+          Next corner is the top left
+        </Button>
       </Box>
     </Box>
+  );
+}
+
+/** What lies under a corner, larger, away from the hand that holds it. */
+function Lens({
+  photo,
+  at,
+  width,
+  height,
+}: {
+  photo: string | null;
+  at: number[];
+  width: number;
+  height: number;
+}) {
+  const size = Math.min(width, height) / 3.6;
+  const [x = 0, y = 0] = at;
+  const left = x < width / 2 ? width - size - 8 : 8;
+  const above = y < height / 2 ? height - size - 8 : 8;
+  const seen = size / LENS;
+  return (
+    <g pointerEvents="none" aria-hidden="true">
+      <svg
+        x={left}
+        y={above}
+        width={size}
+        height={size}
+        viewBox={`${x - seen / 2} ${y - seen / 2} ${seen} ${seen}`}
+      >
+        <rect x={x - seen} y={y - seen} width={2 * seen} height={2 * seen} fill="#bdbdbd" />
+        <image href={photo ?? undefined} width={width} height={height} />
+        <path
+          d={`M${x - seen} ${y}h${2 * seen}M${x} ${y - seen}v${2 * seen}`}
+          stroke={signal}
+          strokeWidth={seen / 90}
+        />
+      </svg>
+      <rect
+        x={left}
+        y={above}
+        width={size}
+        height={size}
+        fill="none"
+        stroke={greys.white}
+        strokeWidth={width / 250}
+      />
+    </g>
   );
 }

@@ -7,35 +7,18 @@ import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { useState } from "react";
 import { Choices } from "../../../parts/Choices";
 import type { Import } from "../../../api/client";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
+import { arranged, type Choice, choicesOf, type LaidSheet } from "./arranged";
 import { KINDS } from "./BringIn";
 import type { useSteps } from "./Follow";
 import { OnPhoto } from "./OnPhoto";
 import { SheetOrder } from "./SheetOrder";
 
 type Draft = NonNullable<Import["draft"]>;
-
-export interface Choice {
-  at: number;
-  title: string;
-  turn: 0 | 90 | 180 | 270;
-  mirrored: boolean;
-  dropped: number[];
-  corners?: number[][];
-}
-
-export const choicesOf = (item: Import): Choice[] =>
-  item.sheets.map((s, at) => ({
-    at,
-    title: s.title,
-    turn: s.turn as Choice["turn"],
-    mirrored: s.mirrored,
-    dropped: s.dropped,
-  }));
 
 export function Review({
   item,
@@ -50,18 +33,12 @@ export function Review({
   const [chosen, setChosen] = useState(0);
   const [onPhoto, setOnPhoto] = useState(photographed);
   const sheet = item.sheets[chosen];
-  // what was chosen last, also where the answer to the press before is not there yet: two presses are two
-  const latest = useRef(choicesOf(item));
-  useEffect(() => {
-    latest.current = choicesOf(item);
-  }, [item]);
   const change = (make: (choices: Choice[]) => Choice[]) => {
-    latest.current = make(latest.current);
-    steps.again({
-      sheets: latest.current.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest)),
-    });
-    // they lie in this order now; what is sent next counts from it
-    latest.current = latest.current.map((choice, at) => ({ ...choice, at }));
+    // as it lies on the screen: it is there at once, and what is sent next counts from it
+    const choices = make(choicesOf(item));
+    const sheets = choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest));
+    const read = choices.some((c) => c.corners);
+    steps.again({ sheets }, read ? undefined : arranged(item, choices));
   };
   const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>
     change((choices) => choices.map((c, i) => (i === at ? { ...c, ...values(c) } : c)));
@@ -133,8 +110,13 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
         boxShadow: "0 1px 3px rgba(0,0,0,.35)",
       }}
     >
-      {draft.sheets.map((s, i) => (
-        <g key={s.number} fill={sheetGrey(i, draft.sheets.length)} fillOpacity={i === chosen ? 0.95 : 0.5}>
+      {draft.sheets.map((s: LaidSheet, i) => (
+        <g
+          key={s.number}
+          transform={s.transform}
+          fill={sheetGrey(i, draft.sheets.length)}
+          fillOpacity={i === chosen ? 0.95 : 0.5}
+        >
           {s.groups.map((g) => (
             <path
               key={g.element}
@@ -168,15 +150,8 @@ function Particulars({
   const height = Number(sides.height.replace(",", "."));
   const sized =
     Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
-  const named = name.trim() !== (item.options.name ?? "") || kind !== item.options.kind;
   const read = () =>
-    steps.again({
-      options: {
-        name: name.trim() || "A new set",
-        kind,
-        ...(sized ? { width_mm: width, ...(photographed ? { height_mm: height } : {}) } : {}),
-      },
-    });
+    steps.again({ options: { width_mm: width, ...(photographed ? { height_mm: height } : {}) } });
   const openings = draft.sheets.reduce((sum, s) => sum + s.openings, 0);
   return (
     <Paper
@@ -253,15 +228,15 @@ function Particulars({
           {sentence}
         </Typography>
       ))}
-      {(sized || named) && (
+      {sized && (
         <Button variant="contained" disabled={!(width >= 5) || !(height >= 5)} onClick={read}>
-          Take this over
+          Read it at this size
         </Button>
       )}
       <Button
-        variant={sized || named ? "outlined" : "contained"}
-        disabled={sized || named || steps.busy}
-        onClick={() => steps.keep()}
+        variant={sized ? "outlined" : "contained"}
+        disabled={sized || steps.busy}
+        onClick={() => steps.keep({ name: name.trim(), kind })}
       >
         Keep it
       </Button>

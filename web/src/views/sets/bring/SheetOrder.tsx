@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Import } from "../../../api/client";
 import { greys } from "../../../theme/theme";
-import { type Choice, choicesOf } from "./Review";
+import { type Choice, choicesOf, type LaidSheet } from "./arranged";
 
 interface Props {
   item: Import;
@@ -42,7 +42,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
         overflow: "auto",
       }}
     >
-      {draft.sheets.map((sheet, i) => (
+      {draft.sheets.map((sheet: LaidSheet, i) => (
         <Box
           component="li"
           key={sheet.number}
@@ -73,10 +73,12 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
               aria-hidden="true"
               style={{ background: greys.field, display: "block" }}
             >
-              {sheet.groups.map((g) => (
-                <path key={g.element} d={g.outline} fill="#3a3a3a" />
-              ))}
-              <path d={sheet.marks} fill={greys.ink} />
+              <g transform={sheet.transform}>
+                {sheet.groups.map((g) => (
+                  <path key={g.element} d={g.outline} fill="#3a3a3a" />
+                ))}
+                <path d={sheet.marks} fill={greys.ink} />
+              </g>
             </svg>
             <Box>
               <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>
