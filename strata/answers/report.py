@@ -60,7 +60,7 @@ def report(
 
 def _opening(shape: shapely.Polygon, sought: bool) -> dict[str, Any]:
     narrow = neck(shape) if sought else None
-    tolerance = min(CIRCLE_TOLERANCE, 0.01 * shape.area**0.5)
+    tolerance = min(CIRCLE_TOLERANCE / 2, 0.01 * shape.area**0.5)
     return {
         "area_mm2": round(float(shape.area), 5),
         "inscribed_mm": round(

@@ -65,7 +65,7 @@ def _how_brush(fits: Brush | None, inscribed: float) -> str:
 def _of_shape(wkb: bytes) -> tuple[float, tuple[float, float], Neck | None]:
     """(inscribed diameter, its middle, neck): what takes time, kept by shape, since names change far oftener."""
     shape = shapely.from_wkb(wkb)
-    circle = shapely.maximum_inscribed_circle(shape, tolerance=CIRCLE_TOLERANCE)
+    circle = shapely.maximum_inscribed_circle(shape, tolerance=CIRCLE_TOLERANCE / 2)
     x, y = shapely.get_coordinates(circle)[0]
     return 2 * float(shapely.length(circle)), (float(x), float(y)), neck(shape)
 

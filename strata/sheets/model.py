@@ -55,7 +55,7 @@ class Opening:
         """Diameter in mm of the largest circle that fits inside (within 0.02 mm)."""
         if self.like is not None:
             return self.like.inscribed
-        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE)
+        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE / 2)
         return 2 * float(shapely.length(circle))
 
 
