@@ -8,9 +8,10 @@ apart.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 from shapely import Polygon
 
@@ -19,7 +20,7 @@ from strata.formats.painted import Plate, pieces, plates
 from strata.formats.svg import Drawing, read_drawing
 from strata.formats.svg.geometry import union
 from strata.sheets.elements import propose
-from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Sheet
+from strata.sheets.model import LEAST_AREA, MOST_OPENINGS, LayerSet, Opening, Sheet
 
 SAME_SIZE = 0.5
 # mm by which the files of one set may differ in size
@@ -46,21 +47,25 @@ def read_files(
     by: str = "layer",
     only_visible: bool = False,
     titles: Sequence[str] = (),
+    opened: Callable[[], None] = lambda: None,
 ) -> Reading:
     """A layer set from one file, by layer or by colour, or from several with one sheet each.
 
     ``width_mm`` gives the size when the files do not; ``titles`` names the
-    sheets of several files. Raises BadFile, TooLarge or BadValue, each with
+    sheets of several files; ``opened`` is called when all drawings are read
+    and their sheets are still to be made. Raises BadFile, TooLarge or BadValue, each with
     a sentence for the maker.
     """
-    drawings = [read_drawing(data, width_mm) for data in files]
-    if width_mm is None and not all(d.sized for d in drawings):
-        raise BadFile("This drawing does not say how large it is; give its width.", "width")
+    drawings, notes = _at_size(files, width_mm)
+    opened()
     left_out: dict[str, None] = {}
     for drawing in drawings:
         left_out.update(dict.fromkeys(drawing.left_out))
+    left_out.update(dict.fromkeys(notes))
     if len(drawings) == 1:
-        sheets = _sheets(plates(drawings[0], by, only_visible))
+        found = plates(drawings[0], by, only_visible)
+        left_out.update(dict.fromkeys(_missing(drawings[0], found, by)))
+        sheets = _sheets(found)
     else:
         sheets = _sheets(
             [_whole(d, t) for d, t in zip(drawings, _titles(titles, len(drawings)), strict=True)]
@@ -72,8 +77,46 @@ def read_files(
     width, height = max(d.width for d in drawings), max(d.height for d in drawings)
     if not any(s.openings for s in sheets):
         raise BadValue("Nothing is painted in this drawing, so there is no opening.", "sheets")
-    found = LayerSet(name, kind, round(width, 3), round(height, 3), sheets)
-    return Reading(propose(found), tuple(left_out))
+    made = LayerSet(name, kind, round(width, 3), round(height, 3), sheets)
+    return Reading(propose(made), tuple(left_out))
+
+
+def _at_size(files: Sequence[bytes], width_mm: float | None) -> tuple[list[Drawing], list[str]]:
+    """The drawings, all to one scale, and what had to be taken for granted of their sizes.
+
+    A typed width is that of the first drawing that says how large it is (of
+    the first, where none does); the others are enlarged as much as that one.
+    A drawing that says nothing of its size is as wide as that one.
+    """
+    if len(files) == 1:
+        drawing = read_drawing(files[0], width_mm)
+        if width_mm is None and not drawing.sized:
+            raise BadFile("This drawing does not say how large it is; give its width.", "width")
+        return [drawing], []
+    natural = [read_drawing(data) for data in files]
+    lead = next((d for d in natural if d.sized), natural[0])
+    if width_mm is None and not lead.sized:
+        raise BadFile("These drawings do not say how large they are; give the width of the first.", "width")
+    wide = lead.natural if width_mm is None else width_mm
+    found, notes = list[Drawing](), list[str]()
+    for n, (data, drawing) in enumerate(zip(files, natural, strict=True), start=1):
+        own = drawing.natural * wide / lead.natural if drawing.sized else wide
+        found.append(drawing if abs(own - drawing.width) < 1e-9 else read_drawing(data, own))
+        if not drawing.sized and drawing is not lead:
+            notes.append(f"Sheet {n} does not say how large it is; it was taken to be {wide:.4g} mm wide.")
+    return found, notes
+
+
+def _missing(drawing: Drawing, found: Sequence[Plate], by: str) -> list[str]:
+    """Layers of which no sheet comes."""
+    if by != "layer":
+        return []
+    there = {p.key for p in found if not p.shape.is_empty}
+    return [
+        f"The layer “{name[:60]}” shows nothing (it is hidden, empty or covered) and makes no sheet."
+        for name in drawing.layers
+        if name not in there
+    ]
 
 
 def _titles(given: Sequence[str], count: int) -> list[str]:
@@ -88,6 +131,10 @@ def _whole(drawing: Drawing, title: str) -> Plate:
 
 def _sheets(found: Sequence[Plate]) -> tuple[Sheet, ...]:
     sheets: list[Sheet] = []
+    # before anything is asked of each
+    count = sum(len(pieces(plate.shape)) for plate in found)
+    if count > 2 * MOST_OPENINGS:
+        raise BadValue(f"{count} openings are more than a set can have ({MOST_OPENINGS}).", "sheets")
     for plate in found:
         number = len(sheets) + 1
         openings = _openings(plate, number)
@@ -109,8 +156,12 @@ def _openings(plate: Plate, number: int) -> tuple[Opening, ...]:
     names: list[dict[str, float]] = [{} for _ in whole]
     first = [len(parts)] * len(whole)
     at, of = shapely.STRtree([p.shape for p in parts]).query(whole, predicate="intersects")
+    alone = np.bincount(at, minlength=len(whole)) == 1
     for i, j in zip(at.tolist(), of.tolist(), strict=True):
-        area = float(shapely.area(shapely.intersection(whole[i], parts[j].shape)))
+        # what only one part lies in is of that part
+        area = (
+            whole[i].area if alone[i] else float(shapely.area(shapely.intersection(whole[i], parts[j].shape)))
+        )
         if area > 1e-4 * min(whole[i].area, parts[j].shape.area):
             first[i] = min(first[i], j)
             names[i][parts[j].element] = names[i].get(parts[j].element, 0.0) + area

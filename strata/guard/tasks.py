@@ -23,7 +23,7 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.formats.set_file import write_set
     from strata.formats.svg_set import read_files
 
-    found = read_files(files, **options)
+    found = read_files(files, **options, opened=lambda: say(0.5, READ))
     say(0.9, READ)
     return {"set": write_set(found.layer_set), "left_out": found.left_out}
 

@@ -13,6 +13,8 @@ from strata.formats.painted import plates
 from strata.formats.svg import read_drawing
 from strata.formats.svg.document import parse
 from strata.formats.svg.values import Frame, Matrix, colour, length, transform, viewport
+from strata.formats.svg_set import Reading, read_files
+from strata.guard.child import run_guarded
 from tests import world
 from tests.strata.test_svg import area
 
@@ -270,3 +272,67 @@ class FileTest(unittest.TestCase):
         ):
             self.assertAlmostEqual(area(body), 1, places=3)
         self.assertEqual(parse(world.drawing("")).tag.rsplit("}", 1)[-1], "svg")
+
+
+def sheet_areas(found: Reading) -> dict[str, float]:
+    return {s.name: round(sum(o.polygon.area for o in s.openings), 2) for s in found.layer_set.sheets}
+
+
+class SaidTest(unittest.TestCase):
+    """What does not come in is said."""
+
+    def read(self, *bodies: str) -> Reading:
+        return read_files([world.drawing(b) for b in bodies], "x")
+
+    def test_layers_of_which_no_sheet_comes_are_named(self) -> None:
+        hidden = (
+            'opacity="0"', 'style="opacity: 0%"', 'display="none"', 'visibility="hidden"', 'fill-opacity="0"',
+        )  # fmt: skip
+        for how in hidden:
+            found = self.read(
+                f'<g id="Moon" {how}><rect width="9" height="9"/></g><g id="Sun"><rect x="20" width="5" height="5"/></g>'
+            )
+            self.assertEqual(sheet_areas(found), {"Sun": 25.0}, how)
+            self.assertTrue(any("“Moon” shows nothing" in said for said in found.left_out), how)
+        empty = self.read('<g id="Moon"/><g id="Sun"><rect width="5" height="5"/></g>')
+        self.assertTrue(any("“Moon” shows nothing" in said for said in empty.left_out))
+        half = self.read(
+            '<g id="A" opacity=".4"><rect width="5" height="5"/></g><g id="B"><rect x="9" width="5" height="5"/></g>'
+        )
+        self.assertEqual((len(half.layer_set.sheets), half.left_out), (2, ()))
+
+    def test_a_clip_shape_that_copies_a_copy_is_said(self) -> None:
+        """As a browser has it (SVG 2, clipPath): it shows nothing, and so nothing is left of what it clips."""
+        found = self.read(
+            '<defs><rect id="r" width="30" height="30"/><use id="u" href="#r"/>'
+            '<clipPath id="c"><use href="#u"/></clipPath></defs>'
+            '<g id="A"><rect width="50" height="50" clip-path="url(#c)"/></g><g id="B"><rect x="60" width="9" height="9"/></g>'
+        )
+        self.assertEqual(sheet_areas(found), {"B": 81.0})
+        self.assertTrue(any("copies a copy" in said for said in found.left_out))
+
+    def test_sizes_of_several_files(self) -> None:
+        whole = f'<svg {SVG} width="100mm" height="80mm" viewBox="0 0 100 80"><rect width="50" height="50"/></svg>'.encode()
+        half = f'<svg {SVG} width="50mm" height="40mm" viewBox="0 0 50 40"><rect width="25" height="25"/></svg>'.encode()
+        bare = f'<svg {SVG} viewBox="0 0 100 80"><rect width="50" height="50"/></svg>'.encode()
+        cases = (
+            ((whole, half), None, (2500.0, 625.0), "differ in size"),
+            ((whole, half), 200.0, (10000.0, 2500.0), "differ in size"),
+            ((whole, bare), None, (2500.0, 2500.0), "Sheet 2 does not say"),
+            ((bare, whole), None, (2500.0, 2500.0), "Sheet 1 does not say"),
+            ((bare, bare), 50.0, (625.0, 625.0), "Sheet 2 does not say"),
+        )
+        for files, width, areas, said in cases:
+            found = read_files(files, "x", width_mm=width)
+            self.assertEqual(tuple(sheet_areas(found).values()), areas)
+            self.assertTrue(any(said in s for s in found.left_out), said)
+        with self.assertRaises(BadFile):
+            read_files((bare, bare), "x")
+
+    def test_more_openings_than_a_set_can_have_are_counted(self) -> None:
+        dots = "".join(
+            f'<circle cx="{n % 125 * 0.8 + 0.3}" cy="{n // 125 * 0.9 + 0.3}" r=".2"/>' for n in range(10_000)
+        )
+        with self.assertRaises(StrataError) as caught:
+            run_guarded("set", [world.drawing(dots)], {"name": "dots"})
+        self.assertIn("10000 openings are more than", str(caught.exception))

@@ -63,6 +63,10 @@ def _clip_parts(book: Book, node: Element, outer: Context) -> list[BaseGeometry]
         return []
     if kind == "use":
         target, moved = book.target(node, inside)
+        if target is not None and local(target) not in SHAPES:
+            book.say(
+                "A clip shape that copies a copy or a group shows nothing, as in a browser; copy the shape itself."
+            )
         parts = (
             []
             if target is None or moved is None or local(target) not in SHAPES

@@ -26,6 +26,8 @@ INHERITED: Mapping[str, str] = {
     "stroke-dasharray": "none",
     "stroke-dashoffset": "0",
     "visibility": "visible",
+    "fill-opacity": "1",
+    "stroke-opacity": "1",
     "color": "black",
     "font-size": "16px",
     "marker-start": "none",

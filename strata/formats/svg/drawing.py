@@ -20,10 +20,14 @@ _DEFAULT = (300.0, 150.0)
 
 @dataclass(frozen=True)
 class Drawing:
-    """Width and height in mm; ``sized`` is False when the file does not say how large it is."""
+    """Width and height in mm; ``sized`` is False when the file does not say how large it is.
+
+    ``natural``: mm that it is wide by what it says of itself, whatever width it was read at.
+    """
 
     width: float
     height: float
+    natural: float
     sized: bool
     painted: tuple[Painted, ...]
     layers: tuple[str, ...]
@@ -71,7 +75,13 @@ def read_drawing(data: bytes, width_mm: float | None = None) -> Drawing:
     except (RecursionError, MemoryError) as error:
         raise TooLarge("This drawing is too deep or too large to read.", "file") from error
     return Drawing(
-        width * scale, height * scale, sized, painted, tuple(layers.values()), tuple(book.left_out)
+        width * scale,
+        height * scale,
+        width * MM_PER_PX,
+        sized,
+        painted,
+        tuple(layers.values()),
+        tuple(book.left_out),
     )
 
 

@@ -182,7 +182,7 @@ def _pieces(at: Floats, points: Floats, tolerance: float) -> Floats:
     if len(points) == 1:
         return points
     control = np.vstack([at, points])
-    second = np.abs(np.diff(control, n=2, axis=0)).max()
+    second = np.abs(control[2:] - 2 * control[1:-1] + control[:-2]).max()
     # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
     degree = len(control) - 1
     count = max(1, min(2000, math.ceil(math.sqrt(degree * (degree - 1) / 8 * 1.42 * second / tolerance))))
@@ -250,7 +250,8 @@ def areas(shape: BaseGeometry) -> BaseGeometry:
 def union(shapes: Sequence[BaseGeometry]) -> BaseGeometry:
     """All areas as one; on rounding trouble snapped to a hundred-thousandth of a mm."""
     try:
-        return areas(shapely.unary_union(list(shapes)))
+        # what lies apart is joined apart: ten thousand dots take a tenth of the time
+        return areas(shapely.disjoint_subset_union_all(list(shapes)))
     except shapely.errors.GEOSException:
         return areas(shapely.union_all([shapely.make_valid(s) for s in shapes], grid_size=1e-5))
 

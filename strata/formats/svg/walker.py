@@ -1,7 +1,7 @@
 """The walk through a drawing: every painted area in mm, bottom first, as a browser paints it.
 
-SVG 2 (W3C Candidate Recommendation 2018), sections 5 to 13. Opacity counts
-as opaque and filters as absent.
+SVG 2 (W3C Candidate Recommendation 2018), sections 5 to 13. What is not quite
+transparent counts as opaque, and filters as absent.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ from strata.formats.svg.paint import paint_key
 from strata.formats.svg.values import Frame, Matrix, length, numbers, view_box, viewport
 from strata.formats.svg.walking import Painted
 
+UNSEEN = "Parts that are quite transparent were left out."
 _CONTAINERS = frozenset(("g", "a", "svg", "switch", "use"))
 
 
@@ -48,6 +49,9 @@ class Walker:
         self.book.count()
         context = self.book.enter(node, outer)
         if context is None:
+            return
+        if _unseen(self.book.value(node, "opacity", context.style)):
+            self.book.say(UNSEEN)
             return
         if id(node) in self.layers:
             context = replace(context, layer=self.layers[id(node)])
@@ -143,7 +147,9 @@ class Walker:
         if local(node) == "line":
             return
         key = paint_key(self.book, node, context, context.style["fill"])
-        if key is not None:
+        if key is not None and _unseen(context.style["fill-opacity"]):
+            self.book.say(UNSEEN)
+        elif key is not None:
             yield from self.painted(key, fill_area(context, commands, context.style["fill-rule"]), context)
 
     def _stroke(self, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
@@ -153,6 +159,9 @@ class Walker:
         width = length(style["stroke-width"], frame, default=1.0) or 0.0
         key = paint_key(self.book, node, context, style["stroke"]) if width > 0 else None
         if key is None:
+            return
+        if _unseen(style["stroke-opacity"]):
+            self.book.say(UNSEEN)
             return
         matrix = context.matrix
         if (self.book.value(node, "vector-effect", style) or "").lower() == "non-scaling-stroke":
@@ -199,6 +208,12 @@ class Walker:
             shape = geo.both(shape, context.clip)
         if not shape.is_empty:
             yield Painted(key, shape, context.layer, context.element, context.mark)
+
+
+def _unseen(opacity: str | None) -> bool:
+    """Whether an opacity is nought: what is quite transparent is not painted."""
+    found = numbers((opacity or "").strip().rstrip("%"))
+    return len(found) == 1 and found[0] <= 0
 
 
 def fill_area(context: Context, commands: list[geo.Command], rule: str) -> BaseGeometry:
