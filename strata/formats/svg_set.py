@@ -8,8 +8,9 @@ apart.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -19,6 +20,8 @@ from strata.errors import BadFile, BadValue
 from strata.formats.painted import Plate, pieces, plates
 from strata.formats.svg import Drawing, read_drawing
 from strata.formats.svg.geometry import union
+from strata.optics.colour import lab_of_hex
+from strata.optics.words import colour_words
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, MOST_OPENINGS, LayerSet, Opening, Sheet
 
@@ -65,7 +68,7 @@ def read_files(
     if len(drawings) == 1:
         found = plates(drawings[0], by, only_visible)
         left_out.update(dict.fromkeys(_missing(drawings[0], found, by)))
-        sheets = _sheets(found)
+        sheets = _sheets([replace(p, key=_called(p.key)) for p in found])
     else:
         sheets = _sheets(
             [_whole(d, t) for d, t in zip(drawings, _titles(titles, len(drawings)), strict=True)]
@@ -77,8 +80,19 @@ def read_files(
     width, height = max(d.width for d in drawings), max(d.height for d in drawings)
     if not any(s.openings for s in sheets):
         raise BadValue("Nothing is painted in this drawing, so there is no opening.", "sheets")
-    made = LayerSet(name, kind, round(width, 3), round(height, 3), sheets)
+    made = LayerSet(name, kind, round(width, 3), round(height, 3), _named_alike(sheets))
     return Reading(propose(made), tuple(left_out))
+
+
+def _named_alike(sheets: Sequence[Sheet]) -> tuple[Sheet, ...]:
+    """LANTERN on one sheet and lantern on another are one part: as it is written first."""
+    first: dict[str, str] = {}
+    for opening in (o for s in sheets for o in s.openings):
+        first.setdefault(opening.element.casefold(), opening.element)
+    return tuple(
+        replace(s, openings=tuple(replace(o, element=first[o.element.casefold()]) for o in s.openings))
+        for s in sheets
+    )
 
 
 def _at_size(files: Sequence[bytes], width_mm: float | None) -> tuple[list[Drawing], list[str]]:
@@ -105,6 +119,14 @@ def _at_size(files: Sequence[bytes], width_mm: float | None) -> tuple[list[Drawi
         if not drawing.sized and drawing is not lead:
             notes.append(f"Sheet {n} does not say how large it is; it was taken to be {wide:.4g} mm wide.")
     return found, notes
+
+
+def _called(key: str) -> str:
+    """A sheet of one colour by the word for it, with its code: two greens are two sheets."""
+    if not re.fullmatch(r"#[0-9a-f]{6}", key):
+        return key
+    word = colour_words(lab_of_hex(key))
+    return f"{word[:1].upper()}{word[1:]} {key}"
 
 
 def _missing(drawing: Drawing, found: Sequence[Plate], by: str) -> list[str]:

@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from itertools import pairwise
 
 from strata.optics.colour import Lab, chroma, degrees_apart, difference, hue
+from strata.optics.words import hue_word
 from strata.proposals.costs import Part
 from strata.proposals.ladders import Candidate
 from strata.proposals.wishes import BROWN, Wishes
@@ -13,20 +14,6 @@ from strata.proposals.wishes import BROWN, Wishes
 _NAMED = ("named", "vivid", "muted", "card")
 _NEAR = 45.0
 # degrees within which an element has the hue that its name says
-_WORDS = (
-    (20, "pink"),
-    (50, "red"),
-    (75, "orange"),
-    (105, "yellow"),
-    (180, "green"),
-    (290, "blue"),
-    (335, "violet"),
-)
-
-
-def hue_word(degrees: float) -> str:
-    """A hue in CIELAB degrees as people call it."""
-    return next((word for limit, word in _WORDS if degrees % 360 < limit), "pink")
 
 
 def _steps(candidate: Candidate) -> list[float]:

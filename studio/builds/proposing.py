@@ -5,9 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from strata.kept import Kept
+from strata.optics.words import hue_word
 from strata.proposals import MOODS, Proposal, Wishes, propose
 from strata.proposals.ladders import SECTOR
-from strata.proposals.reasons import hue_word
 from studio.builds.looking import Outlook, outlook
 from studio.builds.models import Colouring
 from studio.colours import colour

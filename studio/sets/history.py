@@ -9,6 +9,7 @@ from django.db import transaction
 from strata.errors import BadValue
 from strata.formats.set_file import read_set
 from strata.kept import Kept
+from strata.sheets.asked import as_asked, refuse_slips
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from studio.history.contract import check, once
@@ -81,7 +82,10 @@ def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, An
         raise BadValue(
             f"This set has been changed {MOST_CHANGES} times; carry it out and bring it in afresh.", "kind"
         )
-    edited = apply(core_set(fresh), kind, values)
+    core = core_set(fresh)
+    values = as_asked(core, kind, values)
+    edited = apply(core, kind, values)
+    refuse_slips(core, edited.layer_set)
     change = SetChange.objects.create(
         layer_set=fresh, parent_id=fresh.head_id, kind=kind, values=values, label=edited.label[:300]
     )

@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from strata.sheets.model import KINDS
 from studio.sets.models import Import
+from studio.sets.reading import UNNAMED
 from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
 
 
@@ -18,7 +19,7 @@ def _mm() -> serializers.FloatField:
 class OptionsSerializer(serializers.Serializer[Any]):
     """What the maker says of the files."""
 
-    name = serializers.CharField(max_length=200, default="A new set")
+    name = serializers.CharField(max_length=200, default=UNNAMED)
     kind = serializers.ChoiceField(choices=KINDS, default="stencil")
     width_mm = _mm()
     height_mm = _mm()

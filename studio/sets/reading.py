@@ -24,6 +24,8 @@ from studio.sets.services import described
 KIND = "read a set"
 AS_READ = "as-read.json"
 # the sheets of a drawing before anybody arranged them
+UNNAMED = "A new set"
+# as one is called of which nothing is said
 MOST_AT_ONCE = 3000
 # openings of photographs that are laid out while somebody waits for the answer
 
@@ -73,8 +75,9 @@ def _read(running: Running) -> None:
     elif source == "bundle":
         answer = running.child("bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
         _unpack(row, answer.get("pictures", {}))
-        if not options.get("opened"):  # a bundle knows its kind; a maker may still correct it
-            options.update(kind=answer["set"]["kind"], opened=True)
+        if not options.get("opened"):  # a bundle knows its name and its kind; a maker may still correct them
+            named = options["name"] if options["name"] != UNNAMED else answer["set"]["name"]
+            options.update(kind=answer["set"]["kind"], name=named, opened=True)
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)

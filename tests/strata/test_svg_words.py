@@ -329,6 +329,20 @@ class SaidTest(unittest.TestCase):
         with self.assertRaises(BadFile):
             read_files((bare, bare), "x")
 
+    def test_sheets_of_colours_are_called_by_words(self) -> None:
+        paints = ("#00d26a", "#0b3d91", "#6b3f1d", "#f4f4f4", "#222222", "#fbd5e2")
+        body = "".join(f'<rect x="{12 * n}" width="9" height="9" fill="{c}"/>' for n, c in enumerate(paints))
+        names = [s.name for s in read_files([world.drawing(body)], "x", by="colour").layer_set.sheets]
+        words = ("Green", "Dark blue", "Brown", "White", "Black", "Light pink")
+        self.assertEqual(names, [f"{w} {c}" for w, c in zip(words, paints, strict=True)])
+
+    def test_a_part_written_two_ways_is_one(self) -> None:
+        found = self.read(
+            '<g id="A"><rect data-element="LANTERN" width="9" height="9"/></g>'
+            '<g id="B"><rect data-element="lantern" x="20" width="9" height="9"/></g>'
+        )
+        self.assertEqual(list(found.layer_set.elements), ["LANTERN"])
+
     def test_more_openings_than_a_set_can_have_are_counted(self) -> None:
         dots = "".join(
             f'<circle cx="{n % 125 * 0.8 + 0.3}" cy="{n // 125 * 0.9 + 0.3}" r=".2"/>' for n in range(10_000)

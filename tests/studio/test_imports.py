@@ -62,7 +62,7 @@ class ImportTest(StudioTest):
 
     def test_by_colour_and_several_files(self) -> None:
         body = self.ready(self.begin(("c.svg", world.drawing(COLOURS)), by="colour"))
-        self.assertEqual([s["name"] for s in body["draft"]["sheets"]], ["#cc0000", "#ffd700"])
+        self.assertEqual([s["name"] for s in body["draft"]["sheets"]], ["Red #cc0000", "Yellow #ffd700"])
         again = self.client.post(
             f"/api/imports/{body['id']}/again", {"options": {"visible": True}}, format="json"
         )

@@ -48,6 +48,25 @@ class SetEditTest(StudioTest):
         self.assertIsNone(other["redo"])
         self.assertIn("flower", scene_of(build).layer_set.elements)
 
+    def test_a_part_has_one_name_however_it_is_written(self) -> None:
+        key = self.client.get(f"/api/sets/{self.koi.pk}").json()["sheets"][0]["shapes"][0]["key"]
+        moved = self.edit("move", openings=[key], element=" LANTERN ").json()
+        self.assertNotIn("LANTERN", moved["elements"])
+        shape = next(o for s in moved["sheets"] for o in s["shapes"] if o["key"] == key)
+        self.assertEqual(shape["element"], "lantern")
+        written = self.edit("rename", moved["revision"], element="lantern", to="Lantern").json()
+        self.assertIn("Lantern", written["elements"], "her own part she may write as she likes")
+        self.assertNotIn("lantern", written["elements"])
+
+    def test_no_sheet_is_seated_off_the_panel(self) -> None:
+        seated = self.edit("add_seat", of=1, dx=5).json()
+        number = seated["sheets"][-1]["number"]
+        for values in ({"dx": 999}, {"dy": -400}):
+            self.refused(self.edit("change_seat", seated["revision"], sheet=number, **values))
+        self.refused(self.edit("place", seated["revision"], sheet=2, dx=300))
+        good = self.edit("change_seat", seated["revision"], sheet=number, dx=30)
+        self.assertEqual(good.status_code, 200, good.content)
+
     def fresh_build(self, name: str) -> Any:
         body = {"name": name, "set_id": self.koi.pk, "stock": "kraft"}
         made = self.client.post("/api/builds", body, format="json")

@@ -11,9 +11,19 @@ interface Props {
   low?: number;
   high?: number;
   width?: number;
+  disabled?: boolean;
 }
 
-export function LengthField({ label, mm, units, onSet, low = -1000, high = 1600, width = 116 }: Props) {
+export function LengthField({
+  label,
+  mm,
+  units,
+  onSet,
+  low = -1000,
+  high = 1600,
+  width = 116,
+  disabled = false,
+}: Props) {
   const [typed, setTyped] = useState<string | null>(null);
   const shown = typed ?? figure(mm, units);
   const value = parsed(shown, units);
@@ -26,6 +36,7 @@ export function LengthField({ label, mm, units, onSet, low = -1000, high = 1600,
     <TextField
       label={`${label}, ${units}`}
       value={shown}
+      disabled={disabled}
       error={typed !== null && wrong}
       onChange={(e) => setTyped(e.target.value)}
       onBlur={keep}

@@ -48,3 +48,6 @@ export const coatsSaid = (coats: number): string =>
 /** What went wrong, as a sentence for the screen. */
 export const sentenceOf = (error: unknown, otherwise: string): string =>
   error instanceof Error && error.message ? error.message : otherwise;
+
+/** One card, two cards: a figure with what it counts. */
+export const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;

@@ -8,9 +8,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { type DragEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Import, Refusal, upload } from "../../../api/client";
-import { useImports, useSets } from "../../../api/hooks";
+import { useImports, useSession, useSets } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
+import { parsed } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
 import { UnderWay } from "./UnderWay";
@@ -68,6 +69,9 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
   const [name, setName] = useState("");
   const [kind, setKind] = useState<string>("stencil");
   const [sides, setSides] = useState({ width: "", height: "" });
+  const units = useSession().data?.units ?? "in";
+  const sized = (side: "width" | "height") => parsed(sides[side], units);
+  const wrong = (side: "width" | "height") => sides[side].trim() !== "" && !((sized(side) ?? 0) >= 1);
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   const photos = files.length > 0 && files.every((f) => isPhoto(f.name));
@@ -79,7 +83,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     if (no) return setTrouble(no);
     const sorted = [...picked].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
     setFiles(sorted);
-    if (!name)
+    // a bundle knows its name
+    if (!name && !/\.zip$/i.test(sorted[0]?.name ?? ""))
       setName(
         (sorted[0]?.name ?? "")
           .replace(/(\.set)?\.\w+$/i, "")
@@ -92,7 +97,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     setBusy(true);
     setTrouble(null);
     const form = new FormData();
-    form.append("name", name.trim() || "A new set");
+    if (name.trim()) form.append("name", name.trim());
     form.append("kind", kind);
     fill(form);
     try {
@@ -109,7 +114,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     send((form) => {
       for (const file of files) form.append("files", file);
       for (const side of ["width", "height"] as const)
-        if (sides[side].trim()) form.append(`${side}_mm`, sides[side].trim().replace(",", "."));
+        if (sides[side].trim()) form.append(`${side}_mm`, String(sized(side)));
     });
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -210,23 +215,29 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
           )}
           <Box sx={{ display: "flex", gap: 1.5 }}>
             <TextField
-              label={photos ? "Width, mm" : "Width, mm, if not in the file"}
+              label={photos ? `Width, ${units}` : `Width, ${units}, if not in the file`}
+              error={wrong("width")}
               value={sides.width}
               onChange={(e) => setSides({ ...sides, width: e.target.value })}
               sx={{ flex: 1 }}
-              slotProps={{ htmlInput: { inputMode: "decimal" } }}
+              slotProps={{ htmlInput: { inputMode: units === "mm" ? "decimal" : "text" } }}
             />
             {photos && (
               <TextField
-                label="Height, mm"
+                label={`Height, ${units}`}
+                error={wrong("height")}
                 value={sides.height}
                 onChange={(e) => setSides({ ...sides, height: e.target.value })}
                 sx={{ flex: 1 }}
-                slotProps={{ htmlInput: { inputMode: "decimal" } }}
+                slotProps={{ htmlInput: { inputMode: units === "mm" ? "decimal" : "text" } }}
               />
             )}
           </Box>
-          <Button type="submit" variant="contained" disabled={!files.length || busy}>
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={!files.length || busy || wrong("width") || wrong("height")}
+          >
             {busy ? "Sending …" : "Read them"}
           </Button>
           {trouble && (

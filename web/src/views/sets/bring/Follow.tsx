@@ -9,10 +9,11 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../../api/acts";
 import { api, data, type Import, Refusal } from "../../../api/client";
-import { useImport } from "../../../api/hooks";
+import { useImport, useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Choices } from "../../../parts/Choices";
+import { parsed } from "../../../parts/lengths";
 import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
@@ -150,7 +151,8 @@ function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: 
 function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps> }) {
   const [width, setWidth] = useState("");
   const asksWidth = item.source === "drawing" && item.sentence.includes("width");
-  const value = Number(width.replace(",", "."));
+  const units = useSession().data?.units ?? "in";
+  const value = parsed(width, units) ?? 0;
   const [at, setAt] = useState(0);
   const seen = item.sheets.flatMap((s, n) => (s.photo ? [n] : []));
   const shown = item.sheets[seen.includes(at) ? at : (seen[0] ?? -1)];
@@ -162,10 +164,10 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
       </Typography>
       {asksWidth && (
         <TextField
-          label="Width of the drawing, mm"
+          label={`Width of the drawing, ${units}`}
           value={width}
           onChange={(e) => setWidth(e.target.value)}
-          slotProps={{ htmlInput: { inputMode: "decimal" } }}
+          slotProps={{ htmlInput: { inputMode: units === "mm" ? "decimal" : "text" } }}
         />
       )}
       {shown && seen.length > 1 && (

@@ -10,6 +10,9 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Choices } from "../../../parts/Choices";
 import type { Import } from "../../../api/client";
+import { useSession } from "../../../api/hooks";
+import { LengthField } from "../../../parts/LengthField";
+import { counted } from "../../../parts/words";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
 import { arranged, type Choice, choicesOf, type LaidSheet } from "./arranged";
@@ -114,7 +117,7 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
         <g
           key={s.number}
           transform={s.transform}
-          fill={sheetGrey(i, draft.sheets.length)}
+          fill={ownColour(s.name) ?? sheetGrey(i, draft.sheets.length)}
           fillOpacity={i === chosen ? 0.95 : 0.5}
         >
           {s.groups.map((g) => (
@@ -132,6 +135,9 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
   );
 }
 
+/** A sheet that was made of one colour of a drawing is shown in it. */
+export const ownColour = (name: string): string | undefined => /#[0-9a-f]{6}$/.exec(name)?.[0];
+
 function Particulars({
   item,
   draft,
@@ -141,13 +147,12 @@ function Particulars({
   draft: Draft;
   steps: ReturnType<typeof useSteps>;
 }) {
-  const round = (v: number) => String(Math.round(v * 100) / 100);
+  const units = useSession().data?.units ?? "in";
   const [name, setName] = useState(item.options.name ?? "");
   const [kind, setKind] = useState(item.options.kind ?? "stencil");
-  const [sides, setSides] = useState({ width: round(draft.width_mm), height: round(draft.height_mm) });
+  const [sides, setSides] = useState({ width: draft.width_mm, height: draft.height_mm });
   const photographed = item.source === "photograph";
-  const width = Number(sides.width.replace(",", "."));
-  const height = Number(sides.height.replace(",", "."));
+  const { width, height } = sides;
   const sized =
     Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
   const read = () =>
@@ -166,8 +171,8 @@ function Particulars({
     >
       <Typography variant="h2">Is this right?</Typography>
       <Typography variant="body2">
-        {draft.sheets.length} {draft.sheets.length === 1 ? "sheet" : "sheets"}, {openings} openings,{" "}
-        {draft.elements.length} parts proposed.
+        {counted(draft.sheets.length, "sheet")}, {counted(openings, "opening")},{" "}
+        {counted(draft.elements.length, "part")} proposed.
       </Typography>
       <TextField
         label="Name of the set"
@@ -188,17 +193,21 @@ function Particulars({
         </Typography>
       )}
       <Box sx={{ display: "flex", gap: 1 }}>
-        <TextField
-          label="Width, mm"
-          value={sides.width}
+        <LengthField
+          label="Width"
+          mm={width}
+          units={units}
+          low={5}
           disabled={item.source === "bundle"}
-          onChange={(e) => setSides({ ...sides, width: e.target.value })}
+          onSet={(v) => setSides({ ...sides, width: v })}
         />
-        <TextField
-          label="Height, mm"
-          value={photographed ? sides.height : round(draft.height_mm)}
+        <LengthField
+          label="Height"
+          mm={photographed ? height : draft.height_mm}
+          units={units}
+          low={5}
           disabled={!photographed}
-          onChange={(e) => setSides({ ...sides, height: e.target.value })}
+          onSet={(v) => setSides({ ...sides, height: v })}
         />
       </Box>
       {item.source === "drawing" && item.files === 1 && (
@@ -229,7 +238,7 @@ function Particulars({
         </Typography>
       ))}
       {sized && (
-        <Button variant="contained" disabled={!(width >= 5) || !(height >= 5)} onClick={read}>
+        <Button variant="contained" onClick={read}>
           Read it at this size
         </Button>
       )}

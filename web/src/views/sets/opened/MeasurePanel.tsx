@@ -1,16 +1,17 @@
 /** What is measured, one kind at a time: chosen here, drawn on the sheets where it is; each figure says how it came. */
 import Box from "@mui/material/Box";
-import TextField from "@mui/material/TextField";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { Choices } from "../../../parts/Choices";
 import { api, data, type LayerSet, type Measures } from "../../../api/client";
 import { keys } from "../../../api/keys";
-import { minutes } from "../../../parts/lengths";
+import { useSession } from "../../../api/hooks";
+import { LengthField } from "../../../parts/LengthField";
+import { minutes, type Units } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
 import type { Kind, Panel } from "./measuring";
-import { KINDS, mm } from "./measuring";
+import { area, fine, KINDS } from "./measuring";
 import { Bridges, Masks, Slips } from "./MeasureRows";
 
 interface Props {
@@ -27,6 +28,7 @@ interface Props {
 
 export function MeasurePanel(props: Props) {
   const { measures, kind, onKind, set, chosen } = props;
+  const units = useSession().data?.units ?? "in";
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
       <Choices
@@ -42,7 +44,7 @@ export function MeasurePanel(props: Props) {
         <>
           {chosen.length === 1 && <Asked measures={measures} set={set} opening={chosen[0] ?? ""} />}
           {kind === "brush" && <Sentence>{brushSentence(measures, set)}</Sentence>}
-          {kind === "neck" && <Sentence>{neckSentence(measures, set)}</Sentence>}
+          {kind === "neck" && <Sentence>{neckSentence(measures, set, units)}</Sentence>}
           {kind === "bridge" && <Bridges {...props} measures={measures} />}
           {kind === "mask" && <Masks {...props} measures={measures} />}
           {kind === "slip" && <Slips {...props} measures={measures} />}
@@ -67,21 +69,22 @@ function brushSentence(measures: Measures, set: LayerSet): string {
   return `${work}${tight} Each circle is the largest that fits; press one for its figures.`;
 }
 
-function neckSentence(measures: Measures, set: LayerSet): string {
+function neckSentence(measures: Measures, set: LayerSet, units: Units): string {
   const necks = measures.openings.filter((o) => o.neck_mm !== null);
   const least = Math.min(...necks.map((o) => o.neck_mm ?? Infinity));
   return necks.length
-    ? `${necks.length} ${necks.length === 1 ? `${set.nouns.shape} narrows` : `${set.nouns.shapes} narrow`} to a neck; the narrowest is ${mm(least)}. A brush that fits the wide parts must be turned on its edge there.`
+    ? `${necks.length} ${necks.length === 1 ? `${set.nouns.shape} narrows` : `${set.nouns.shapes} narrow`} to a neck; the narrowest is ${fine(least, units)}. A brush that fits the wide parts must be turned on its edge there.`
     : "None narrows to a neck.";
 }
 
 function Asked({ measures, set, opening }: { measures: Measures; set: LayerSet; opening: string }) {
+  const units = useSession().data?.units ?? "in";
   const found = measures.openings.find((o) => o.key === opening);
   if (!found) return null;
   const rows: [string, string, string][] = [
-    ["Area", `${found.area_mm2.toFixed(1)} mm²`, found.how.area],
-    ["Widest circle", mm(found.inscribed_mm), found.how.inscribed],
-    ["Narrowest neck", found.neck_mm === null ? "none" : mm(found.neck_mm), found.how.neck],
+    ["Area", area(found.area_mm2, units), found.how.area],
+    ["Widest circle", fine(found.inscribed_mm, units), found.how.inscribed],
+    ["Narrowest neck", found.neck_mm === null ? "none" : fine(found.neck_mm, units), found.how.neck],
     ["Largest brush", found.brush ?? "none fits", found.how.brush],
     ["Smallest worth using", found.smallest ?? "none", found.how.smallest],
     ["To fill it", minutes(found.minutes), found.how.minutes],
@@ -89,7 +92,7 @@ function Asked({ measures, set, opening }: { measures: Measures; set: LayerSet; 
   if (found.gap_mm !== null)
     rows.push([
       `To the next ${set.nouns.shape}`,
-      mm(found.gap_mm),
+      fine(found.gap_mm, units),
       `The shortest way to its nearest neighbour on the same ${set.nouns.one}.`,
     ]);
   return (
@@ -127,23 +130,25 @@ export function useTrim(set: LayerSet, panel: Panel, wanted: boolean) {
 
 function Trim({ set, panel, onPanel }: Props) {
   const trim = useTrim(set, panel, true);
-  const field = (label: string, key: keyof Panel) => (
-    <TextField
+  const units = useSession().data?.units ?? "in";
+  const field = (label: string, key: keyof Panel, low: number) => (
+    <LengthField
       label={label}
-      type="number"
-      value={panel[key]}
-      onChange={(e) => onPanel({ ...panel, [key]: Number(e.target.value) })}
-      slotProps={{ htmlInput: { step: 0.5 } }}
+      mm={panel[key]}
+      units={units}
+      low={low}
+      width={140}
+      onSet={(v) => onPanel({ ...panel, [key]: v })}
     />
   );
   return (
     <>
       <Typography>The panel after trimming, and what it keeps.</Typography>
       <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
-        {field("Width, mm", "width")}
-        {field("Height, mm", "height")}
-        {field("To the right, mm", "dx")}
-        {field("Down, mm", "dy")}
+        {field("Width", "width", 5)}
+        {field("Height", "height", 5)}
+        {field("To the right", "dx", -500)}
+        {field("Down", "dy", -500)}
       </Box>
       {trim.data && (
         <Box aria-live="polite">

@@ -5,7 +5,9 @@ import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
 import type { LayerSet, Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
-import { mm } from "./measuring";
+import { useSession } from "../../../api/hooks";
+import { counted } from "../../../parts/words";
+import { fine } from "./measuring";
 
 interface RowProps {
   index: number;
@@ -80,6 +82,7 @@ interface Seen {
 }
 
 export function Bridges({ measures, set, asked, onAsk }: Seen) {
+  const units = useSession().data?.units ?? "in";
   const thin = measures.bridges.filter((b) => b.thin);
   const name = (key: string) =>
     set.sheets.flatMap((s) => s.shapes).find((o) => o.key === key)?.element ?? key;
@@ -89,7 +92,7 @@ export function Bridges({ measures, set, asked, onAsk }: Seen) {
     <>
       <Typography>
         {thin.length
-          ? `${thin.length} bridges are too thin to hold by themselves: bristles creep under them.`
+          ? `${counted(thin.length, "bridge")} ${thin.length === 1 ? "is" : "are"} too thin to hold by ${thin.length === 1 ? "itself" : "themselves"}: bristles creep under.`
           : "Every bridge is wide enough to hold."}
         {measures.islands.length > 0 &&
           ` ${measures.islands.length} ${measures.islands.length === 1 ? "island is" : "islands are"} held by nothing.`}
@@ -115,7 +118,7 @@ export function Bridges({ measures, set, asked, onAsk }: Seen) {
                 asked={asked}
                 onAsk={onAsk}
                 title={`${name(b.one)} to ${name(b.other)}, sheet ${b.sheet}`}
-                value={mm(b.width_mm)}
+                value={fine(b.width_mm, units)}
                 how={b.how}
               />
             ),
@@ -126,6 +129,7 @@ export function Bridges({ measures, set, asked, onAsk }: Seen) {
 }
 
 export function Masks({ measures, set, asked, onAsk }: Seen) {
+  const units = useSession().data?.units ?? "in";
   if (!measures.masks.length)
     return (
       <Typography>No brush reaches from one part to another on the same sheet: no mask is needed.</Typography>
@@ -144,7 +148,7 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
             asked={asked}
             onAsk={onAsk}
             title={`Inking ${m.inked}, keeping ${m.covered} clean (sheet ${m.sheet})`}
-            value={m.fits ? `${mm(m.gap_mm)}, fits` : `${mm(m.gap_mm)}, no room`}
+            value={m.fits ? `${fine(m.gap_mm, units)}, fits` : `${fine(m.gap_mm, units)}, no room`}
             how={m.how}
           >
             <Button
@@ -163,6 +167,7 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
 }
 
 export function Slips({ measures, set, asked, onAsk }: Seen) {
+  const units = useSession().data?.units ?? "in";
   if (!measures.slips.length)
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
   return (
@@ -176,7 +181,7 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
             asked={asked}
             onAsk={onAsk}
             title={`${s.element}: ${set.nouns.one} ${s.over_sheet} on ${set.nouns.one} ${s.under_sheet}`}
-            value={mm(s.least_mm)}
+            value={fine(s.least_mm, units)}
             how={s.how}
           >
             <Typography variant="body2">

@@ -2,10 +2,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { api, type LayerSet, type Measures } from "../../../api/client";
+import { useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
-import type { Kind, Panel } from "./measuring";
+import { figure, type Kind, type Panel } from "./measuring";
 
 interface Props {
   set: LayerSet;
@@ -23,6 +24,7 @@ const CROWDED = 1.8;
 
 export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
   const trim = useTrim(set, panel, kind === "trim");
+  const units = useSession().data?.units ?? "in";
   if (kind === "trim") return <Trimmed set={set} box={trim.data?.box} />;
   if (!measures) return null;
   const seen = (sheet: number) => shown.includes(sheet);
@@ -47,7 +49,7 @@ export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
               textAnchor="middle"
               fill={greys.ink}
             >
-              {o.inscribed_mm.toFixed(1)}
+              {figure(o.inscribed_mm, units)}
             </text>
           )}
         </g>
@@ -55,7 +57,7 @@ export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
   if (kind === "neck")
     return measures.openings
       .filter((o) => seen(o.sheet) && o.neck_mm !== null)
-      .map((o) => <Span key={o.key} ends={o.neck_ends} label={(o.neck_mm ?? 0).toFixed(1)} />);
+      .map((o) => <Span key={o.key} ends={o.neck_ends} label={figure(o.neck_mm ?? 0, units)} />);
   if (kind === "bridge")
     return (
       <>
@@ -80,7 +82,7 @@ export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
               <Span
                 key={n}
                 ends={b.ends}
-                label={asked === 1000 + n || b.width_mm < 0.5 ? b.width_mm.toFixed(2) : ""}
+                label={asked === 1000 + n || b.width_mm < 0.5 ? figure(b.width_mm, units) : ""}
                 strong={asked === 1000 + n}
               />
             ),
@@ -155,6 +157,7 @@ const SCALE = 9;
 // how many times the room to slip is drawn enlarged
 
 function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures; asked: number | null }) {
+  const units = useSession().data?.units ?? "in";
   return measures.slips.map((s, n) => {
     const group = set.sheets
       .find((sheet) => sheet.number === s.over_sheet)
@@ -186,7 +189,7 @@ function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures;
           strokeWidth={0.5}
           paintOrder="stroke"
         >
-          {s.least_mm.toFixed(1)}
+          {figure(s.least_mm, units)}
         </text>
       </Fragment>
     );

@@ -8,6 +8,9 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { LayerSet, Sheet } from "../../../api/client";
+import { useSession } from "../../../api/hooks";
+import { FigureField } from "../../../parts/FigureField";
+import { LengthField } from "../../../parts/LengthField";
 import { greys } from "../../../theme/theme";
 import type { SetEdits } from "./useSetEdits";
 
@@ -184,16 +187,13 @@ function Change({
         </Box>
       )}
       {set.kind === "die-cut" && (
-        <TextField
-          key={sheet.copies}
-          type="number"
+        <FigureField
           label="Cut how many times"
-          defaultValue={sheet.copies}
-          slotProps={{ htmlInput: { min: 1, max: 20 } }}
-          onBlur={(e) =>
-            Number(e.target.value) !== sheet.copies &&
-            void edits.edit("piece", { sheet: sheet.number, copies: Number(e.target.value) })
-          }
+          value={sheet.copies}
+          low={1}
+          high={20}
+          whole
+          onSet={(copies) => void edits.edit("piece", { sheet: sheet.number, copies })}
         />
       )}
       {set.kind !== "stencil" && (
@@ -220,26 +220,38 @@ function Change({
 
 function SeatForm({ sheet, edits, stamp }: { sheet: Sheet; edits: SetEdits; stamp: boolean }) {
   const seat = sheet.seat;
+  const units = useSession().data?.units ?? "in";
   if (!seat) return null;
-  const number = (label: string, field: string, value: number, scale = 1) => (
-    <TextField
-      key={`${field}${value}`}
+  const shift = (label: string, field: "dx" | "dy") => (
+    <LengthField
       label={label}
-      defaultValue={Math.round(value * scale * 100) / 100}
-      slotProps={{ htmlInput: { inputMode: "decimal" } }}
-      onBlur={(e) => {
-        const next = Number(e.target.value.replace(",", ".")) / scale;
-        if (Number.isFinite(next) && next !== value)
-          void edits.edit("change_seat", { sheet: sheet.number, [field]: next });
-      }}
+      mm={seat[field]}
+      units={units}
+      low={-500}
+      high={500}
+      onSet={(v) => void edits.edit("change_seat", { sheet: sheet.number, [field]: v })}
     />
   );
   return (
     <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1 }}>
-      {number("Right, mm", "dx", seat.dx)}
-      {number("Down, mm", "dy", seat.dy)}
-      {number("Turned, °", "turn", seat.turn)}
-      {stamp && number("Ink left, %", "strength", seat.strength, 100)}
+      {shift("Right", "dx")}
+      {shift("Down", "dy")}
+      <FigureField
+        label="Turned, °"
+        value={seat.turn}
+        low={-360}
+        high={360}
+        onSet={(turn) => void edits.edit("change_seat", { sheet: sheet.number, turn })}
+      />
+      {stamp && (
+        <FigureField
+          label="Ink left, %"
+          value={Math.round(seat.strength * 100)}
+          low={10}
+          high={100}
+          onSet={(v) => void edits.edit("change_seat", { sheet: sheet.number, strength: v / 100 })}
+        />
+      )}
     </Box>
   );
 }

@@ -1,4 +1,6 @@
 /** The kinds of measures, and how lengths are said where tenths of a millimetre matter. */
+import type { Units } from "../../../parts/lengths";
+
 export type Kind = "brush" | "neck" | "bridge" | "mask" | "slip" | "trim";
 
 export const KINDS: { id: Kind; label: string }[] = [
@@ -17,5 +19,15 @@ export interface Panel {
   dy: number;
 }
 
-/** Tenths of a millimetre: inches are too coarse for what a brush or a bridge needs. */
-export const mm = (value: number): string => `${value < 1 ? value.toFixed(2) : value.toFixed(1)} mm`;
+/** A length where tenths of a millimetre matter: thousandths of an inch are as fine. */
+export const fine = (mm: number, units: Units): string => {
+  if (units === "in") return `${(mm / 25.4).toFixed(3)} in`;
+  return `${mm < 1 ? mm.toFixed(2) : mm.toFixed(1)} mm`;
+};
+
+/** The same without its unit, as it stands on the sheet. */
+export const figure = (mm: number, units: Units): string =>
+  units === "in" ? (mm / 25.4).toFixed(mm < 2.54 ? 3 : 2) : mm.toFixed(mm < 0.5 ? 2 : 1);
+
+export const area = (mm2: number, units: Units): string =>
+  units === "in" ? `${(mm2 / 645.16).toFixed(3)} sq in` : `${mm2.toFixed(1)} mm²`;
