@@ -77,8 +77,8 @@ def photographed(page: Page) -> None:
     """The demo photographs, brought in as far as the question whether it is right."""
     photos = sorted((ROOT / "demo" / "photographs").glob("*.jpg"))
     page.locator("input[type=file]").set_input_files(photos)
-    page.get_by_label("Width, mm").fill("107.95")
-    page.get_by_label("Height, mm").fill("139.7")
+    page.get_by_label("Width, in").fill("4 1/4")
+    page.get_by_label("Height, in").fill("5 1/2")
     page.get_by_role("button", name="Read them").click()
     page.get_by_role("button", name="Keep it").wait_for(timeout=90_000)
 

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from studio.sets import imports
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
-from tests.browser.base import PATIENCE_MS, BrowserTest
+from tests.browser.base import AXE, PATIENCE_MS, BrowserTest
 from tests.studio.test_imports import photo
 from tests.world import drawing
 
@@ -80,6 +80,40 @@ class SetsTest(BrowserTest):
         made.refresh_from_db()
         self.assertEqual(core_set(made).elements, ("lock gate",))
 
+    def test_openings_are_gone_to_chosen_and_named_one_by_one_without_a_pointer(self) -> None:
+        made = self.small()
+        page = self.page
+        sheets = page.get_by_role("listbox", name=re.compile("^Sheets"))
+        sheets.focus()
+        names = ["gate", "beam", "post"]
+        for n, name in enumerate(names):
+            page.keyboard.press("Home")
+            for _ in range(n):
+                page.keyboard.press("PageDown")
+            expect(page.get_by_text(f"{n + 1} of 3:", exact=False)).to_be_visible()
+            page.keyboard.press("+")
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("1 opening of", exact=False)).to_be_visible()
+            page.keyboard.press("Enter")
+            page.keyboard.type(name)
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("list", name="The parts")).to_contain_text(name)
+            expect(sheets).to_be_focused()
+        made.refresh_from_db()
+        self.assertEqual(set(core_set(made).elements), set(names))
+        closer = sheets.get_attribute("viewBox") or ""
+        self.assertLess(float(closer.split()[2]), 100 / 1.5)
+        page.keyboard.press("0")
+        expect(sheets).to_have_attribute("viewBox", "0 0 100 80")
+        page.keyboard.press("Home")
+        page.keyboard.press("Space")
+        expect(page.get_by_text("2 openings of", exact=False)).to_be_visible()
+        page.get_by_role("button", name="Closer").click()
+        expect(sheets).not_to_have_attribute("viewBox", "0 0 100 80")
+        page.add_script_tag(path=str(AXE))
+        found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
+        self.assertEqual(found, [])
+
     def test_lasso_split_and_join(self) -> None:
         made = self.small()
         page = self.page
@@ -135,8 +169,12 @@ class SetsTest(BrowserTest):
         expect(page.get_by_text("Good enough:")).to_be_visible()
         page.get_by_role("button", name="Trim").click()
         expect(page.get_by_text("No register mark falls on it.")).to_be_visible()
-        page.get_by_label("Width, mm").fill("107")
-        page.get_by_label("Height, mm").fill("139")
+        page.get_by_label("Width, in").fill("wide")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Width, in")).not_to_have_value("wide")
+        for label, value in (("Width, in", "4.21"), ("Height, in", "5.47")):
+            page.get_by_label(label).fill(value)
+            page.keyboard.press("Enter")
         expect(page.get_by_text("Register marks of sheet 1, 2, 3, 4, 5 would show")).to_be_visible()
 
     def test_photographs_are_followed_corrected_and_kept(self) -> None:
@@ -144,8 +182,8 @@ class SetsTest(BrowserTest):
         page.locator("input[type=file]").set_input_files(
             [{"name": f"sheet {n}.jpg", "mimeType": "image/jpeg", "buffer": photo(n)} for n in (3, 1)]  # type: ignore[list-item]
         )
-        page.get_by_label("Width, mm").fill("107,95")
-        page.get_by_label("Height, mm").fill("139.7")
+        page.get_by_label("Width, in").fill("4 1/4")
+        page.get_by_label("Height, in").fill("5.5")
         page.get_by_role("button", name="Read them").click()
         page.wait_for_url(re.compile(r"/bring-in/\d+"))
         page.reload()

@@ -7,6 +7,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { type RefObject, useMemo, useState } from "react";
 import { greys, signal } from "../../../theme/theme";
+import { SHEETS_ID } from "./sheetsSvg";
 import { COMMANDS, type Naming, type NamingCommand, ROLE_COMMANDS } from "./naming";
 
 interface Props {
@@ -83,7 +84,8 @@ function MoveTo({
     if (!wanted || !naming.chosen.length) return;
     void naming.edit("move", { openings: naming.chosen, element: wanted });
     setText("");
-    nameInput.current?.blur();
+    // back to the sheets: the next one is an arrow away
+    document.getElementById(SHEETS_ID)?.focus();
   };
   return (
     <Box
