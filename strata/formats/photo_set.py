@@ -34,7 +34,7 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
     from strata.tracing.photo import open_photo
 
     width, height, corners = options.get("width_mm"), options.get("height_mm"), options.get("corners")
-    rgb = open_photo(data)
+    rgb = open_photo(data, heif=True)
     shrink = min(1.0, SHOWN / max(rgb.shape[:2]))
     given = np.array(corners, float) / shrink if corners else None
     found = trace(data, width, height, given, progress)

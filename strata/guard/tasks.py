@@ -97,7 +97,7 @@ def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progr
     from strata.tracing.photo import open_photo
 
     del options
-    picture = open_photo(files[0])
+    picture = open_photo(files[0], heif=True)
     say(0.5, READ)
     return [{"lab": list(lab), "share": share} for lab, share in colours_of(picture)]
 
@@ -135,7 +135,7 @@ def _swatch_card(files: Sequence[bytes], options: dict[str, Any], say: Progress)
 
     layout = CardLayout(options["code"], options["count"], options["paper"])
     known = {int(i): tuple(lab) for i, lab in options["known"].items()}
-    found = read_card(open_photo(files[0]), layout, tuple(options["card"]), known, say)
+    found = read_card(open_photo(files[0], heif=True), layout, tuple(options["card"]), known, say)
     return asdict(found)
 
 
@@ -171,7 +171,7 @@ def _panel_photograph(files: Sequence[bytes], options: dict[str, Any], say: Prog
 
     around, corners = options["around"], options["corners"]
     found, straight = read_panel(
-        open_photo(files[0]),
+        open_photo(files[0], heif=True),
         unpacked(files[1]),
         None if around is None else (around[0], around[1], around[2]),
         None if corners is None else np.array(corners, float),

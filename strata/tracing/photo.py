@@ -19,12 +19,17 @@ ENOUGH = 24_000_000
 # than any lens draws it, and a telephone's 48 megapixels would take a gigabyte in floating point
 LEAST_SIDE = 200
 FORMATS = ("JPEG", "PNG", "TIFF", "WEBP", "BMP")
+HEIF = "HEIF"
+# as many telephones keep their photographs (ISO/IEC 23008-12); read in a guarded child only
 
 Rgb = NDArray[np.uint8]
 
 
-def open_photo(data: bytes) -> Rgb:
+def open_photo(data: bytes, heif: bool = False) -> Rgb:
     """RGB (h, w, 3), turned as its orientation tag says; nothing else of its metadata is kept.
+
+    ``heif``: whether HEIC and HEIF are read as well. Their decoder is large, so only where a bad file ends a child
+    process and nothing else.
 
     More than ENOUGH pixels are halved, so that memory stays bounded whatever is sent. Raises BadFile for what is not a picture, TooLarge beyond 64 megapixels.
     """
@@ -32,7 +37,7 @@ def open_photo(data: bytes) -> Rgb:
 
     Image.MAX_IMAGE_PIXELS = None  # the limit below is stricter, and says so in a sentence
     try:
-        with Image.open(io.BytesIO(data), formats=FORMATS) as picture:
+        with Image.open(io.BytesIO(data), formats=_formats(heif)) as picture:
             if picture.width * picture.height > MOST_PIXELS:
                 raise TooLarge("This picture has more than 64 megapixels; save it smaller.", "file")
             if min(picture.size) < LEAST_SIDE:
@@ -48,6 +53,16 @@ def open_photo(data: bytes) -> Rgb:
         raise BadFile("This is not a picture that can be read: JPEG, PNG, TIFF or WebP.", "file") from error
     except (OSError, ValueError, SyntaxError, EOFError) as error:
         raise BadFile("This picture is damaged and cannot be read.", "file") from error
+
+
+def _formats(heif: bool) -> tuple[str, ...]:
+    if not heif:
+        return FORMATS
+    import pillow_heif
+
+    # without thumbnails and depth maps: one picture is wanted
+    pillow_heif.register_heif_opener(thumbnails=False)
+    return (*FORMATS, HEIF)
 
 
 def _not_too_large(picture: Image.Image) -> Image.Image:

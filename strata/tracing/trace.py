@@ -62,7 +62,7 @@ def trace(
     light ground and light ones on dark. Raises BadFile or TooLarge.
     """
     progress(0.05, "Opening the photograph")
-    rgb = open_photo(data)
+    rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
     seat, warnings = _seat(rgb, corners)
     width, height, seat, more = _sized(seat, rgb, width, height, corners is not None)

@@ -26,7 +26,7 @@ from studio.sets.services import make_set
 
 MOST_UNDER_WAY = 6
 # a maker
-_PHOTO = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp")
+_PHOTO = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".heic", ".heif")
 _DRAWING = (".svg", ".svgz")
 
 
@@ -40,7 +40,7 @@ def kind_of(name: str) -> str:
     if ending == ".zip":
         return "bundle"
     raise BadFile(
-        f"“{name[:80]}” is neither a drawing (SVG), a photograph (JPEG, PNG, TIFF, WebP) nor a set bundle (zip).",
+        f"“{name[:80]}” is neither a drawing (SVG), a photograph (JPEG, HEIC, PNG, TIFF, WebP) nor a set bundle (zip).",
         "files",
     )
 

@@ -209,6 +209,20 @@ class PhotoTest(unittest.TestCase):
         self.assertTrue((open_photo(png(pictures["alpha"])) == 255).all(), "see-through is white")
         self.assertAlmostEqual(int(open_photo(png(pictures["sixteen bits"]))[0, 0, 0]), 156, delta=1)
 
+    def test_what_telephones_keep(self) -> None:
+        import pillow_heif
+
+        upright = Image.new("RGB", (300, 400), "white")
+        upright.paste((200, 30, 30), (0, 0, 60, 60))
+        out = io.BytesIO()
+        pillow_heif.from_pillow(upright).save(out, quality=90)
+        rgb = open_photo(out.getvalue(), heif=True)
+        self.assertEqual(rgb.shape, (400, 300, 3))
+        self.assertGreater(int(rgb[20, 20, 0]) - int(rgb[20, 20, 1]), 100)
+        for bad in (out.getvalue()[:300], b"\0\0\0\x18ftypheic" + bytes(400)):
+            with self.assertRaises(BadFile):
+                open_photo(bad, heif=True)
+
     def test_refusals(self) -> None:
         for data in (b"", b"\x89PNG\r\n\x1a\n", b"GIF89a" + b"\x00" * 40, png(Image.new("RGB", (300, 50)))):
             with self.assertRaises(BadFile):

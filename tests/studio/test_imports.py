@@ -122,6 +122,16 @@ class ImportTest(StudioTest):
         made = LayerSet.objects.get(owner=self.ada, name="Given")
         self.assertEqual(made.pictures.count(), 2)
 
+    def test_a_photograph_as_a_telephone_keeps_it(self) -> None:
+        import pillow_heif
+
+        out = io.BytesIO()
+        pillow_heif.from_pillow(Image.open(io.BytesIO(photo(1)))).save(out, quality=90)
+        body = self.ready(self.begin(("IMG_1.HEIC", out.getvalue()), width_mm=107.95, height_mm=139.7))
+        self.assertEqual(
+            len(body["draft"]["sheets"][0]["shapes"]), len(world.koi().sheet(1).openings) + 4, "and its marks"
+        )
+
     def test_what_is_ours_to_do_needs_no_reading(self) -> None:
         """Order, place, name and specks: at once, from what was read, and the same as when it is read again."""
         drawing = (world.DEMO / "sets/koi-and-lantern.svg").read_bytes()

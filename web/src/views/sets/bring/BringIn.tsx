@@ -16,8 +16,8 @@ import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
 import { UnderWay } from "./UnderWay";
 
-const ACCEPT = ".svg,.svgz,.jpg,.jpeg,.png,.tif,.tiff,.webp,.zip";
-const isPhoto = (name: string) => /\.(jpe?g|png|tiff?|webp)$/i.test(name);
+const ACCEPT = ".svg,.svgz,.jpg,.jpeg,.png,.tif,.tiff,.webp,.heic,.heif,.zip";
+const isPhoto = (name: string) => /\.(jpe?g|png|tiff?|webp|hei[cf])$/i.test(name);
 const megabytes = (bytes: number) => `${Math.round(bytes / 1_000_000)} MB`;
 export const KINDS = ["stencil", "stamp set", "die-cut"] as const;
 
@@ -146,7 +146,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
         <Box>
           <Typography variant="h2">Drop the files here</Typography>
           <Typography variant="body2" sx={{ mt: 0.5 }}>
-            One SVG with a layer for each sheet, an SVG for each sheet, or a JPEG, PNG or TIFF photograph of
+            One SVG with a layer for each sheet, an SVG for each sheet, or a photograph (JPEG, HEIC, PNG, TIFF) of
             each sheet lying flat on a plain table. A set bundle (zip) that was carried out of Anastrata comes
             back as it was.
           </Typography>

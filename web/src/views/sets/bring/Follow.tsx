@@ -183,6 +183,7 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
         <OnPhoto
           key={JSON.stringify([item.sheets.indexOf(shown), shown.corners])}
           sheet={shown}
+          high="52dvh"
           onCorners={(corners) =>
             steps.again({
               sheets: item.sheets.map((s, n) => (s === shown ? { at: n, corners } : { at: n })),

@@ -20,12 +20,14 @@ interface Props {
   onCorners: (corners: number[][]) => void;
   /** Leaves an opening out, or takes it back; not there where nothing was found. */
   onDrop?: (index: number) => void;
+  /** How high it may get on the screen. */
+  high?: string;
 }
 
 const LENS = 5;
 // times that a corner which is held is shown larger
 
-export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
+export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
   const [width = 1, height = 1] = sheet.photo_size;
   const svg = useRef<SVGSVGElement>(null);
   const [corners, setCorners] = useState(sheet.corners ?? []);
@@ -66,7 +68,7 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
         onPointerUp={() => setHeld(null)}
         style={{
           width: "100%",
-          maxHeight: "74dvh",
+          maxHeight: high,
           display: "block",
           background: "#bdbdbd",
           touchAction: "none",
@@ -144,22 +146,13 @@ export function OnPhoto({ sheet, onCorners, onDrop }: Props) {
           />
         ))}
         {corners.map((corner, i) => (
-          <text
+          <Named
             key={`${CORNERS[i]} named`}
-            x={(corner[0] ?? 0) + ((corner[0] ?? 0) < width / 2 ? 1 : -1) * (width / 34)}
-            y={(corner[1] ?? 0) + width / 160}
-            textAnchor={(corner[0] ?? 0) < width / 2 ? "start" : "end"}
-            fontSize={width / 48}
-            fontWeight={i === 0 ? 700 : 500}
-            fill={greys.white}
-            stroke="#000"
-            strokeWidth={width / 300}
-            paintOrder="stroke"
-            pointerEvents="none"
-            aria-hidden="true"
-          >
-            {CORNERS[i]}
-          </text>
+            name={CORNERS[i] ?? ""}
+            at={corner}
+            corners={corners}
+            size={[width, height]}
+          />
         ))}
         {looked !== null && corners[looked] && (
           <Lens photo={sheet.photo} at={corners[looked]} width={width} height={height} />
@@ -236,5 +229,42 @@ function Lens({
         strokeWidth={width / 250}
       />
     </g>
+  );
+}
+
+/** Which corner it is, beside the sheet where there is room, else on it. */
+function Named({
+  name,
+  at,
+  corners,
+  size: [width, height],
+}: {
+  name: string;
+  at: number[];
+  corners: number[][];
+  size: [number, number];
+}) {
+  const [x = 0, y = 0] = at;
+  const letters = Math.max(width, height) / 52;
+  const middle = corners.reduce((sum, c) => sum + (c[0] ?? 0), 0) / corners.length;
+  const outwards = x < middle ? -1 : 1;
+  const room = outwards < 0 ? x : width - x;
+  const way = room > letters * 9 ? outwards : -outwards;
+  return (
+    <text
+      x={x + way * (width / 34)}
+      y={y + letters / 3}
+      textAnchor={way > 0 ? "start" : "end"}
+      fontSize={letters}
+      fontWeight={name === CORNERS[0] ? 700 : 500}
+      fill={greys.white}
+      stroke="#000"
+      strokeWidth={letters / 6}
+      paintOrder="stroke"
+      pointerEvents="none"
+      aria-hidden="true"
+    >
+      {name}
+    </text>
   );
 }

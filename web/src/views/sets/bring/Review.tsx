@@ -15,7 +15,7 @@ import { LengthField } from "../../../parts/LengthField";
 import { counted } from "../../../parts/words";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
-import { arranged, type Choice, choicesOf, type LaidSheet } from "./arranged";
+import { arranged, type Choice, choicesOf, type LaidSheet, ownColour } from "./arranged";
 import { KINDS } from "./BringIn";
 import type { useSteps } from "./Follow";
 import { OnPhoto } from "./OnPhoto";
@@ -134,9 +134,6 @@ function Laid({ draft, chosen }: { draft: Draft; chosen: number }) {
     </svg>
   );
 }
-
-/** A sheet that was made of one colour of a drawing is shown in it. */
-export const ownColour = (name: string): string | undefined => /#[0-9a-f]{6}$/.exec(name)?.[0];
 
 function Particulars({
   item,

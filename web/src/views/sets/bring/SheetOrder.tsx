@@ -6,7 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Import } from "../../../api/client";
 import { greys } from "../../../theme/theme";
-import { type Choice, choicesOf, type LaidSheet } from "./arranged";
+import { type Choice, choicesOf, type LaidSheet, ownColour } from "./arranged";
 
 interface Props {
   item: Import;
@@ -75,7 +75,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
             >
               <g transform={sheet.transform}>
                 {sheet.groups.map((g) => (
-                  <path key={g.element} d={g.outline} fill="#3a3a3a" />
+                  <path key={g.element} d={g.outline} fill={ownColour(sheet.name) ?? "#3a3a3a"} />
                 ))}
                 <path d={sheet.marks} fill={greys.ink} />
               </g>

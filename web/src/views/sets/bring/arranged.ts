@@ -23,6 +23,9 @@ export const choicesOf = (item: Import): Choice[] =>
     dropped: s.dropped,
   }));
 
+/** A sheet that was made of one colour of a drawing is shown in it. */
+export const ownColour = (name: string): string | undefined => /#[0-9a-f]{6}$/.exec(name)?.[0];
+
 type Way = Pick<Choice, "mirrored"> & { turn: number };
 
 /** An SVG transform about the middle of the panel; a sheet is turned over first, then turned. */
