@@ -69,6 +69,40 @@ def table_of(shot: Shot) -> Floats32:
     return np.asarray(1 + 0.012 * grain, np.float32)
 
 
+LINE, BOLD, EVERY = 0.22, 0.45, 5
+# mm: lines of a mat, and every fifth one
+FIGURE = (2.2, 3.4)
+# mm, beside every fifth line
+
+
+def mat_of(lens: Lens) -> Floats32 | None:
+    """The share of each pixel that the lines and figures of a mat cover: askew to the sheet, as sheets are laid."""
+    shot = lens.shot
+    if shot.grid <= 0:
+        return None
+    middle = lens.sheet_width / 2, lens.sheet_height / 2
+    reach = 2.2 * max(lens.sheet_width, lens.sheet_height) / shot.fills
+    rng = np.random.default_rng(shot.seed + 3)
+    start, count = rng.uniform(0, shot.grid, 2), int(reach / shot.grid)
+    printed: list[Polygon] = []
+    for n in range(-count, count + 1):
+        wide = (BOLD if n % EVERY == 0 else LINE) / 2
+        x, y = middle[0] + start[0] + n * shot.grid, middle[1] + start[1] + n * shot.grid
+        printed += [
+            shapely.box(x - wide, middle[1] - reach, x + wide, middle[1] + reach),
+            shapely.box(middle[0] - reach, y - wide, middle[0] + reach, y + wide),
+        ]
+        if n % EVERY == 0:
+            for m in range(-count, count + 1, EVERY):
+                at = middle[1] + start[1] + m * shot.grid
+                stroke = shapely.box(x + 1, at + 1, x + 1 + FIGURE[0], at + 1 + FIGURE[1])
+                printed += [stroke.difference(shapely.buffer(stroke.centroid, 0.7))]
+    askew = float(rng.uniform(-0.06, 0.06))
+    laid = [shapely.affinity.rotate(p, askew, origin=middle, use_radians=True) for p in printed]
+    frame = shapely.box(*(v - reach for v in middle), *(v + reach for v in middle))
+    return np.clip(_share([p for p in laid if p.intersects(frame)], lens), 0, 1)
+
+
 def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Shot) -> NDArray[np.uint8]:
     """RGB (h, w, 3) of a sheet of ``width`` x ``height`` mm with the openings ``shapes`` (mm) on a table."""
     import cv2
@@ -79,11 +113,13 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
     light, table, shadow = light_on(shot), table_of(shot), _shadow(shapes, lens)
     if shadow is not None:
         table = table * shadow
+    printed = mat_of(lens)
     rng = np.random.default_rng(shot.seed + 2)
     tint = (1 + shot.warmth, 1.0, 1 - shot.warmth)
     picture = np.empty((shot.height, shot.width, 3), np.uint8)
     for channel in range(3):
-        plastic, below = np.float32(shot.plastic[channel]), np.float32(shot.table[channel])
+        plastic, plain = np.float32(shot.plastic[channel]), np.float32(shot.table[channel])
+        below = plain if printed is None else plain + printed * (np.float32(shot.ink[channel]) - plain)
         value = (covered * plastic + (1 - covered) * below * table) * light * np.float32(tint[channel])
         if shot.blur:
             value = cv2.GaussianBlur(value, (0, 0), shot.blur)

@@ -26,6 +26,8 @@ class Shot:
     the bright to the dark side, 0..0.8; ``blur`` the standard deviation of
     the lens in px; ``noise`` the standard deviation at full white, of 1;
     ``quality`` of the JPEG. ``plastic`` and ``table`` are linear RGB, 0..1.
+    ``grid``: mm between the lines printed on the table, as a cutting mat has
+    them; 0 for none. ``ink``: what they are printed in, linear RGB.
     """
 
     width: int = 4000
@@ -43,6 +45,8 @@ class Shot:
     quality: int = 85
     plastic: Colour = (0.035, 0.045, 0.06)
     table: Colour = (0.72, 0.69, 0.63)
+    grid: float = 0.0
+    ink: Colour = (0.62, 0.66, 0.5)
     seed: int = 1
 
     def __post_init__(self) -> None:
@@ -60,6 +64,7 @@ class Shot:
             ("blur", 0, 6),
             ("noise", 0, 0.2),
             ("quality", 10, 100),
+            ("grid", 0, 100),
         ):
             finite(getattr(self, name), name, low, high)
         if self.width * self.height > 40_000_000:

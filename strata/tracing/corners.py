@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -15,18 +15,24 @@ _FRAME = 0.03
 # share of the picture's sides that counts as its frame
 _LEAST_STRANGE = 10
 # of 255: below it the grain of a table is told apart, not a sheet
+_FINE = (11, 15)
+# px of the small copy: what is looked past
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
 
 @dataclass(frozen=True)
 class Found:
-    """``corners`` (4, 2) px of the full picture, clockwise from top left; ``sure`` when they fit the sheet well."""
+    """``corners`` (4, 2) px of the full picture, clockwise from top left; ``sure`` when they fit the sheet well.
+
+    ``printed``: found only when fine lines were looked past, as those of a cutting mat.
+    """
 
     corners: Floats
     scale: float
     sure: bool
     whole: bool = False
+    printed: bool = False
 
 
 def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -> Floats32:
@@ -61,12 +67,33 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
 
 
 def find_corners(rgb: NDArray[np.uint8]) -> Found:
-    """The sheet's corners to about a pixel of a small copy; the whole picture where no sheet stands out."""
+    """The sheet's corners to about a pixel of a small copy; the whole picture where no sheet stands out.
+
+    Where it does not stand out clearly, what is finer than a sheet is looked
+    past: the lines and figures of a mat.
+    """
     import cv2
 
     height, width = rgb.shape[:2]
     scale = min(1.0, _SMALL / max(height, width))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+    plain = _standing_out(small, scale)
+    if plain is not None and plain.sure:
+        return plain
+    for fine in _FINE:
+        found = _standing_out(cv2.medianBlur(small, fine), scale, past=fine)
+        if found is not None and found.sure:
+            return replace(found, printed=True)
+    return plain or Found(
+        np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
+    )
+
+
+def _standing_out(small: NDArray[np.uint8], scale: float, past: int = 0) -> Found | None:
+    """The largest thing that is unlike the table, if it has the shape of a sheet; ``past``: px of what touches it and
+    is none of it."""
+    import cv2
+
     strange = _strangeness(small)
     level, mask = cv2.threshold(
         np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
@@ -74,21 +101,35 @@ def find_corners(rgb: NDArray[np.uint8]) -> Found:
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
-    whole = Found(
-        np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
-    )
     if count < 2 or level < _LEAST_STRANGE:
-        return whole
+        return None
     best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
     outline, _ = cv2.findContours((labels == best).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    if past:
+        whole = cv2.drawContours(
+            np.zeros(small.shape[:2], np.uint8), [max(outline, key=len)], -1, 1, cv2.FILLED
+        )
+        round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * past + 1, 2 * past + 1))
+        outline, _ = cv2.findContours(
+            cv2.morphologyEx(whole, cv2.MORPH_OPEN, round_), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
+        )
+        if not outline:
+            return None
     hull = cv2.convexHull(max(outline, key=len))
     area = float(cv2.contourArea(hull))
     quad = _quad(hull)
     fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
     if area < _LEAST_SHEET * small.shape[0] * small.shape[1] or not 0.86 < fit < 1.12:
-        return whole
+        return None
     corners = clockwise((quad + 0.5) / scale - 0.5)
-    return Found(corners, 1 / scale, sure=0.96 < fit < 1.03)
+    return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(stats[best], small))
+
+
+def _fills(box: NDArray[np.int32], small: NDArray[np.uint8]) -> bool:
+    """Whether a thing (left, top, width, height, ..) touches three sides of the picture or more: that is the table."""
+    left, top, width, height = (int(v) for v in box[:4])
+    sides = (left, top, small.shape[1] - left - width, small.shape[0] - top - height)
+    return bool(sum(side <= 1 for side in sides) >= 3)
 
 
 def _strangeness(small: NDArray[np.uint8]) -> Floats32:
@@ -107,17 +148,46 @@ def _strangeness(small: NDArray[np.uint8]) -> Floats32:
 
 
 def _quad(hull: NDArray[np.int32]) -> Floats:
-    """Four corners of a convex outline: its straight sides, crossed."""
+    """Four corners of a convex outline: its straight sides, crossed; corners may be rounded."""
     import cv2
 
     length = cv2.arcLength(hull, True)
     for share in np.linspace(0.005, 0.1, 40):
         simple = cv2.approxPolyDP(hull, share * length, True)
         if len(simple) == 4:
-            return np.asarray(simple.reshape(4, 2), float)
+            return _crossed(hull, np.asarray(simple.reshape(4, 2), float))
         if len(simple) < 4:
             break
-    return np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float)
+    return _crossed(hull, np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float))
+
+
+def _crossed(hull: NDArray[np.int32], rough: Floats) -> Floats:
+    """Rough corners moved to where the lines through the middles of the sides cross; as they are where that is far."""
+    ring = hull.reshape(-1, 2).astype(float)
+    run = np.roll(ring, -1, axis=0) - ring
+    far = np.hypot(*run.T)
+    pieces = np.maximum(1, np.ceil(far)).astype(int)
+    of = np.repeat(np.arange(len(ring)), pieces)
+    share = (np.arange(len(of)) - np.repeat(np.cumsum(pieces) - pieces, pieces)) / pieces[of]
+    points = ring[of] + share[:, None] * run[of]
+    lines = []
+    for i in range(4):
+        start, side = rough[i], rough[(i + 1) % 4] - rough[i]
+        along = (points - start) @ side / (side @ side)
+        off = np.abs((points - start) @ np.array([side[1], -side[0]])) / np.hypot(*side)
+        own = points[(along > 0.15) & (along < 0.85) & (off < 0.08 * np.hypot(*side))]
+        if len(own) < 10:
+            return rough
+        centre = own.mean(axis=0)
+        lines.append((centre, np.linalg.svd(own - centre, full_matrices=False)[2][0]))
+    corners = []
+    for (a, u), (b, v) in zip([lines[-1], *lines[:-1]], lines, strict=True):
+        if abs(u[0] * v[1] - u[1] * v[0]) < 0.2:
+            return rough
+        t = np.linalg.solve(np.column_stack([u, -v]), b - a)
+        corners.append(a + t[0] * u)
+    found = np.array(corners)
+    return found if float(np.abs(found - rough).max()) < 0.12 * float(far.sum()) / 4 else rough
 
 
 def clockwise(corners: Floats) -> Floats:

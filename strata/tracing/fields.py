@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.corners import smooth_model
+from strata.tracing.mat import Printed, line_masks
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -21,6 +22,8 @@ _GRID_MM = 0.25
 _RIM_MM = 3.0
 _NEAR_MM = 6.0
 # how far the brightness of a place tells of its neighbours'
+_PAST_MM = 1.2
+# what is printed on a table is finer
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -56,9 +59,15 @@ def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats
     return np.asarray(mix / mix.sum(), np.float32) if mix.sum() > 0 else None
 
 
-def kinds(rgb: NDArray[np.uint8], scale: float) -> Kinds | None:
-    """From a straightened sheet (h, w, 3) of ``scale`` px/mm; None where nothing stands out from the sheet."""
+def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) -> Kinds | None:
+    """From a straightened sheet (h, w, 3) of ``scale`` px/mm; None where nothing stands out from the sheet.
+
+    Lines ``printed`` on the table are neither: they are looked past.
+    """
     import cv2
+
+    if printed is not None:
+        rgb = cv2.medianBlur(rgb, round(_PAST_MM * scale) // 2 * 2 + 1)
 
     shrink = min(1.0, 1 / (_GRID_MM * scale))
     small = cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
@@ -66,6 +75,9 @@ def kinds(rgb: NDArray[np.uint8], scale: float) -> Kinds | None:
     if apart is None or apart[1].sum() < 4:
         return None
     bare, open_ = apart
+    if printed is not None:
+        for mask, _ in line_masks(printed, small.shape[:2], scale * shrink):
+            bare, open_ = bare & ~mask, open_ & ~mask
     return Kinds(bare, open_, contrast_weights(small[bare], small[open_]))
 
 

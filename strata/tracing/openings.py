@@ -13,6 +13,7 @@ from shapely import Polygon
 
 from strata.tracing.fields import brightness, kinds, mixed
 from strata.tracing.light import curve, mixed_as_light
+from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, straighten
 
 Floats32 = NDArray[np.float32]
@@ -32,13 +33,17 @@ _TOLERANCE = 0.01
 
 @dataclass(frozen=True)
 class Sheet:
-    """A photographed sheet with the way to see it straight; ``scale`` px/mm keeps the picture's detail."""
+    """A photographed sheet with the way to see it straight; ``scale`` px/mm keeps the picture's detail.
+
+    ``printed``: lines on the table that show in its openings.
+    """
 
     rgb: NDArray[np.uint8]
     seat: Seat
     width: float
     height: float
     scale: float
+    printed: Printed | None = None
 
     def straight(self, picture: NDArray[Any], scale: float) -> NDArray[Any]:
         """A picture of this photograph's size, straightened."""
@@ -63,7 +68,7 @@ def _openness(
     import cv2
 
     tones = curve(of_light)
-    found = kinds(preview, preview_scale)
+    found = kinds(preview, preview_scale, sheet.printed)
     if found is None:
         return None
     # light is mixed before the picture is straightened: in-between pixels must be in-between in light
@@ -78,6 +83,8 @@ def _openness(
     # where no opening is near, the two may come close; they must not cross
     gap = sign * np.maximum(sign * gap, np.float32(6.0))
     share = (grey - bare) / gap
+    if sheet.printed is not None:
+        share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
     edge = max(1, round(_MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
     return np.asarray(share, np.float32)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import shapely
@@ -11,12 +11,19 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.errors import BadFile
-from strata.tracing.corners import clockwise, find_corners
+from strata.tracing.corners import Found, clockwise, find_corners
+from strata.tracing.mat import find_printed
 from strata.tracing.openings import Sheet, find_openings
 from strata.tracing.photo import open_photo
 from strata.tracing.straighten import Seat, aspect, in_picture, per_mm, refine, seat_from
 
 PREVIEW_PER_MM = 10.0
+ON_A_MAT = (
+    "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
+    "On plain paper it is surer."
+)
+_PAST, _MOST_OFF = 0.008, 0.004
+# shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
 GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
 
@@ -64,14 +71,19 @@ def trace(
     progress(0.05, "Opening the photograph")
     rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
-    seat, warnings = _seat(rgb, corners)
+    seat, warnings, lines = _seat(rgb, corners)
     width, height, seat, more = _sized(seat, rgb, width, height, corners is not None)
     progress(0.45, "Straightening it")
-    sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height))
+    printed = find_printed(rgb, seat.corners, width, height) if lines else None
+    if printed is not None:
+        warnings.append(ON_A_MAT)
+    sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed)
     coarse = min(sheet.scale, PREVIEW_PER_MM)
     picture = sheet.straight(rgb, coarse)
     progress(0.65, "Finding its openings")
     openings = find_openings(sheet, picture, coarse)
+    if printed is not None:
+        openings = [Polygon(p.exterior) for p in openings]
     if not openings:
         warnings.append("No opening was found on this sheet.")
     size = (rgb.shape[1], rgb.shape[0])
@@ -80,18 +92,39 @@ def trace(
     )
 
 
-def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[Seat, list[str]]:
+def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[Seat, list[str], bool]:
+    """The seat, what is to be said of it, and whether lines on the table are to be looked for."""
     height, width = rgb.shape[:2]
-    if corners is not None:
-        return _given(rgb, corners)
     found = find_corners(rgb)
+    if corners is not None:
+        return *_given(rgb, corners), found.printed or not found.sure
     if found.whole:
-        return seat_from(found.corners, width, height), [
-            "The sheet does not stand out from what it lies on; the whole picture was taken as the sheet."
-        ]
-    seat = refine(rgb, found.corners, found.scale)
+        return (
+            seat_from(found.corners, width, height),
+            ["The sheet does not stand out from what it lies on; the whole picture was taken as the sheet."],
+            False,
+        )
+    seat = _past_lines(rgb, found) if found.printed else refine(rgb, found.corners, found.scale)
     sure = seat.sure and found.sure
-    return seat, [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
+    said = [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
+    return seat, said, found.printed
+
+
+def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:
+    """The seat of a sheet on a mat: by what is left when its lines are looked past, then by the picture itself."""
+    rough = refine(_looked_past(rgb), found.corners, found.scale)
+    fine = refine(rgb, rough.corners, 0.1)
+    if fine.sure and float(np.abs(fine.corners - rough.corners).max()) < _MOST_OFF * max(rgb.shape[:2]):
+        rough = fine
+    # lines across its edges spoil what they tell of how light was mixed, and only a camera sees a mat
+    return replace(rough, of_light=True)
+
+
+def _looked_past(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:
+    """The picture without what is finer than a sheet's sides."""
+    import cv2
+
+    return np.asarray(cv2.medianBlur(rgb, round(_PAST * max(rgb.shape[:2])) // 2 * 2 + 1), np.uint8)
 
 
 def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, list[str]]:

@@ -172,6 +172,26 @@ class TraceTest(Against):
             self.assertTrue(np.allclose(found.corners, seen.corners, atol=3), start)
             self.check(found, shapes_of(3), median=1.5, iou=0.97)
 
+    def test_on_a_cutting_mat(self) -> None:
+        """Green and blue, with lines and figures: dark sheets whole, light ones found, and it is said."""
+        green, blue, white = (0.03, 0.14, 0.10), (0.03, 0.09, 0.24), (0.75, 0.75, 0.74)
+        size = {"width": 2400, "height": 2900, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.75, "quality": 80}
+        dark = Shot().plastic
+        for table, plastic, number, whole, least in (
+            (green, dark, 1, 0.97, 37), (blue, dark, 4, 0.94, 93), (blue, white, 1, 0.93, 34), (green, white, 4, 0.89, 84),
+        ):  # fmt: skip
+            data = taken(number, **{**size, "table": table, "plastic": plastic, "grid": 10.0})
+            found = traced(data)
+            self.assertTrue(any("on a mat" in w for w in found.warnings))
+            tree = shapely.STRtree(found.openings)
+            alike = []
+            for shape in shapes_of(number):
+                near = (found.openings[j] for j in tree.query(shape, predicate="intersects"))
+                alike.append(max((p.intersection(shape).area / p.union(shape).area for p in near), default=0))
+            with self.subTest(table=table, plastic=plastic, sheet=number):
+                self.assertGreater(np.mean(alike), whole)
+                self.assertGreaterEqual(sum(v > 0.8 for v in alike), least)
+
     def test_nothing_to_see(self) -> None:
         out = io.BytesIO()
         Image.new("RGB", (900, 700), "#bbbbbb").save(out, "PNG")

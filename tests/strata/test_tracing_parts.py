@@ -4,16 +4,19 @@ from __future__ import annotations
 
 import io
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from PIL import Image
 from shapely.geometry import Point, Polygon
 
 from strata.camera import Shot, photograph
+from strata.camera.shot import Lens as Way
 from strata.errors import BadFile, TooLarge
 from strata.tracing.corners import clockwise, find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
 from strata.tracing.light import OFFSETS, curve, mixed_as_light
+from strata.tracing.mat import Printed, bridged, find_printed, line_masks
 from strata.tracing.photo import open_photo
 from strata.tracing.sides import Lens, crossing, fit_lens, line_through
 from strata.tracing.straighten import aspect, in_picture, refine, seat_from, straighten
@@ -100,8 +103,6 @@ class CornerTest(unittest.TestCase):
             np.testing.assert_allclose(clockwise(square[list(order)]), square)
 
     def test_corners_of_a_simulated_sheet(self) -> None:
-        from strata.camera.shot import Lens as Way
-
         shot = Shot(width=900, height=700, tilt_x=0.2, tilt_y=-0.1, roll=0.05, seed=3)
         picture = photograph([Polygon([(20, 20), (40, 20), (40, 50), (20, 50)])], 120, 90, shot)
         true = Way(shot, 120, 90).project(np.array([[0, 0], [120, 0], [120, 90], [0, 90]], float)) - 0.5
@@ -233,8 +234,6 @@ class PhotoTest(unittest.TestCase):
 
 class CameraGeometryTest(unittest.TestCase):
     def test_openings_lie_where_the_lens_puts_them(self) -> None:
-        from strata.camera.shot import Lens as Way
-
         shot = Shot(width=800, height=640, tilt_x=0.15, tilt_y=0.1, blur=0.5, noise=0.0, uneven=0.0)
         picture = photograph([Point(60, 40).buffer(6)], 120, 90, shot)
         x, y = Way(shot, 120, 90).project(np.array([[60, 40]], float))[0]
@@ -242,3 +241,33 @@ class CameraGeometryTest(unittest.TestCase):
         yy, xx = np.nonzero(bright[int(y) - 40 : int(y) + 40, int(x) - 40 : int(x) + 40])
         self.assertAlmostEqual(float(xx.mean()) + int(x) - 40 + 0.5, x, delta=0.7)
         self.assertAlmostEqual(float(yy.mean()) + int(y) - 40 + 0.5, y, delta=0.7)
+
+
+class MatTest(unittest.TestCase):
+    """Lines on the table, and what they do to openings."""
+
+    def test_lines_beside_a_sheet_are_found_where_they_are(self) -> None:
+        shot = Shot(
+            width=1500, height=1700, fills=0.7, grid=12.7, table=(0.03, 0.14, 0.1), noise=0.0, uneven=0.0
+        )
+        picture = photograph([], 100, 130, shot)
+        lens = Way(shot, 100, 130)
+        corners = lens.project(np.array([[0, 0], [100, 0], [100, 130], [0, 130]], float))
+        found = find_printed(picture, corners, 100, 130)
+        assert found is not None
+        for places in found.places:
+            self.assertTrue(np.allclose(np.diff(places), 12.7, atol=0.15))
+        plain = photograph([], 100, 130, replace(shot, grid=0.0))
+        self.assertIsNone(find_printed(plain, corners, 100, 130))
+
+    def test_a_line_across_an_opening_is_opening_and_one_on_the_sheet_is_not(self) -> None:
+        scale = 10.0
+        share = np.zeros((300, 300), np.float32)
+        share[50:250, 60:200] = 1
+        share[:, 100:104] = 0  # a light line across: like plastic
+        share[120:124, :] = 0
+        printed = Printed(0.0, (np.array([-9.8, 10.2, 30.2]), np.array([-7.8, 12.2, 32.2])))
+        found = bridged(share, line_masks(printed, share.shape, scale), scale)
+        self.assertGreater(found[55:245, 65:195].min(), 0.99)
+        self.assertLess(found[:40].max(), 0.01)
+        self.assertLess(found[:, 210:].max(), 0.01)

@@ -1,0 +1,190 @@
+"""What is printed on the table (the grid of a cutting mat): found beside the sheet, looked past in its openings.
+
+Thin lines beside the sheet are added up along every direction (a Radon
+transform); in the one in which their profile is sharpest its peaks are the
+lines, carried on under the sheet by their common distance.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+Rgb = NDArray[np.uint8]
+_PER_MM = 7.0
+# px a mm of the picture in which lines are looked for
+_BESIDE, _OFF = 40.0, 1.5
+# mm around the sheet that are looked at, and as near to it as lines are believed
+_THIN = 1.6
+# mm: what is printed is thinner than that
+_FINE, _STEP = 0.1, 1.0
+# degrees
+_LEAST_LINES, _CLEAR = 3, 6.0
+# lines of one direction, and times the spread of its profile by which one stands out
+_WIDEST, _CLEARANCE = 0.9, 0.12
+# mm of a line with its blur and what it is off by; and beside it
+_FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
+# pixels by which a direction is chosen; share of the surroundings that must be seen; of 255, what stands out at all
+
+
+@dataclass(frozen=True)
+class Printed:
+    """Lines on the table: their direction (radians from the sheet's width) and places (mm across it)."""
+
+    angle: float
+    places: tuple[Floats, Floats]
+
+
+def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Printed | None:
+    """The lines of a mat around a sheet of ``width`` x ``height`` mm whose corners (4, 2) px are known; None where there are none."""
+    found = _thin_beside(rgb, corners, width, height)
+    if found is None:
+        return None
+    points = found
+    pick = np.random.default_rng(3).choice(len(points[0]), min(len(points[0]), _FEW), replace=False)
+    few = points[0][pick], points[1][pick], points[2][pick]
+    best = max((_sharpness(few, a), a) for a in np.radians(np.arange(-45, 45, _STEP)))[1]
+    fine = best + np.radians(np.arange(-_STEP, _STEP + _FINE / 2, _FINE))
+    angle = float(max((_sharpness(few, a), a) for a in fine)[1])
+    one, two = (_regular(_places(_profile(points, angle + quarter))) for quarter in (0.0, np.pi / 2))
+    return Printed(angle, (one, two)) if min(len(one), len(two)) >= _LEAST_LINES else None
+
+
+Points = tuple[Floats, Floats, Floats32]
+
+
+def _thin_beside(rgb: Rgb, corners: Floats, width: float, height: float) -> Points | None:
+    """(x, y, response) of all pixels beside the sheet, mm from its corner: how unlike what lies around they are."""
+    import cv2
+
+    size = np.array([width, height]) + 2 * _BESIDE
+    out = np.rint(size * _PER_MM).astype(int)
+    own = (np.array([[0, 0], [width, 0], [width, height], [0, height]]) + _BESIDE) * _PER_MM
+    way = cv2.getPerspectiveTransform(corners.astype(np.float32), own.astype(np.float32))
+    flat = cv2.warpPerspective(rgb, way, out.tolist(), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_CONSTANT)
+    seen = cv2.warpPerspective(np.full(rgb.shape[:2], 255, np.uint8), way, out.tolist()) == 255
+    seen = cv2.erode(seen.astype(np.uint8), np.ones((9, 9), np.uint8)) > 0
+    x0, y0 = np.floor(own[0] - _OFF * _PER_MM).astype(int)
+    x1, y1 = np.ceil(own[2] + _OFF * _PER_MM).astype(int)
+    seen[y0:y1, x0:x1] = False
+    if seen.mean() < _LEAST_SEEN:
+        return None
+    rest = cv2.medianBlur(flat, int(_THIN * _PER_MM) // 2 * 2 + 1)
+    thin = np.abs(flat.astype(np.int16) - rest).max(axis=2).astype(np.float32)
+    # a glint or a crumb must not outweigh a line
+    cap = float(np.percentile(thin[seen], 99.5))
+    if cap < _FAINT:
+        return None
+    y, x = np.nonzero(seen)
+    return x / _PER_MM - _BESIDE, y / _PER_MM - _BESIDE, np.minimum(thin[y, x], np.float32(cap))
+
+
+def _profile(points: Points, angle: float) -> tuple[Floats, Floats]:
+    """(mm across, mean response) over lines of one direction; nought where hardly anything is seen."""
+    x, y, value = points
+    across = (np.cos(angle) * x + np.sin(angle) * y) * 2 * _PER_MM
+    low = int(np.floor(across.min()))
+    at = np.rint(across - low).astype(int)
+    count = np.bincount(at)
+    mean = np.bincount(at, value) / np.maximum(count, 1)
+    mean[count < 0.12 * np.percentile(count, 95)] = 0
+    return (np.arange(len(mean)) + low) / (2 * _PER_MM), mean
+
+
+def _sharpness(points: Points, angle: float) -> float:
+    return sum(float(np.var(_profile(points, angle + quarter)[1])) for quarter in (0.0, np.pi / 2))
+
+
+def _regular(places: Floats) -> Floats:
+    """Of places (n, 2: mm, strength) those that keep a common distance, and those missing between them, mm."""
+    if len(places) < _LEAST_LINES:
+        return np.zeros(0)
+    # of several within two millimetres the clearest
+    strong = places[np.argsort(-places[:, 1])]
+    alone: list[float] = []
+    for at, _ in strong:
+        if all(abs(at - other) > 2 for other in alone):
+            alone.append(float(at))
+    mm = np.array(sorted(alone))
+    gaps = np.diff(mm)
+    gaps = gaps[gaps > 3]
+    if len(mm) < _LEAST_LINES or not len(gaps):
+        return np.zeros(0)
+    step = float(np.median(gaps))
+    best: list[float] = []
+    for start in mm:
+        chain, hits = [float(start)], 1
+        for way in (1, -1):
+            at = float(start)
+            while mm.min() - 0.1 * step < at + way * step < mm.max() + 0.1 * step:
+                near = mm[np.abs(mm - (at + way * step)) < 0.08 * step]
+                hits += len(near) > 0
+                at = float(near[np.argmin(np.abs(near - at - way * step))]) if len(near) else at + way * step
+                chain.append(at)
+        if hits > len(best):
+            best = chain
+    return np.array(sorted(best)) if len(best) >= _LEAST_LINES else np.zeros(0)
+
+
+def _places(profile: tuple[Floats, Floats]) -> Floats:
+    """(n, 2): mm at which a profile has its peaks, and how tall they are."""
+    mm, mean = profile
+    usual = float(np.median(mean[mean > 0])) if (mean > 0).any() else 0.0
+    spread = 1.4826 * float(np.median(np.abs(mean[mean > 0] - usual))) if (mean > 0).any() else 1.0
+    tall = mean > usual + _CLEAR * max(spread, 0.5)
+    found = []
+    start = None
+    for i, up in enumerate([*tall, False]):
+        if up and start is None:
+            start = i
+        elif not up and start is not None:
+            own = slice(start, i)
+            found.append((float(np.average(mm[own], weights=mean[own] - usual)), float(mean[own].max())))
+            start = None
+    return np.array(found).reshape(-1, 2)
+
+
+def line_masks(
+    printed: Printed, shape: tuple[int, ...], scale: float
+) -> list[tuple[NDArray[np.bool_], Floats]]:
+    """For either direction where its lines lie on a straightened sheet (h, w) of ``scale`` px/mm, and the way
+    across them (x, y)."""
+    y, x = np.mgrid[: shape[0], : shape[1]].astype(np.float32)
+    found = []
+    for quarter, places in zip((0.0, np.pi / 2), printed.places, strict=True):
+        across = np.array([np.cos(printed.angle + quarter), np.sin(printed.angle + quarter)])
+        at = (np.float32(across[0]) * (x + 0.5) + np.float32(across[1]) * (y + 0.5)) / np.float32(scale)
+        nearest = np.clip(np.searchsorted(places, at.ravel()).reshape(at.shape), 1, len(places) - 1)
+        lower, upper = places[nearest - 1].astype(np.float32), places[nearest].astype(np.float32)
+        off = np.minimum(np.abs(at - lower), np.abs(upper - at))
+        found.append((off < _WIDEST / 2, across))
+    return found
+
+
+def bridged(share: Floats32, masks: list[tuple[NDArray[np.bool_], Floats]], scale: float) -> Floats32:
+    """How open each pixel is (h, w) with lines on the table taken for table where both their sides are open.
+
+    A line is darker or lighter than what it is printed on, but it is no plastic:
+    where the sheet's own edge crosses it, it crosses it as it does beside it.
+    """
+    import cv2
+
+    size = share.shape[1::-1]
+    for mask, across in masks:
+        step = across * (_WIDEST / 2 + _CLEARANCE) * scale
+        sides = [
+            cv2.warpAffine(
+                share,
+                np.array([[1, 0, way * step[0]], [0, 1, way * step[1]]], np.float32),
+                size,
+                flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
+                borderMode=cv2.BORDER_REPLICATE,
+            )
+            for way in (1, -1)
+        ]
+        share = np.where(mask, np.maximum(share, np.minimum(*sides)), share)
+    return np.asarray(share, np.float32)
