@@ -146,9 +146,9 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
         <Box>
           <Typography variant="h2">Drop the files here</Typography>
           <Typography variant="body2" sx={{ mt: 0.5 }}>
-            One SVG with a layer for each sheet, an SVG for each sheet, or a photograph (JPEG, HEIC, PNG, TIFF) of
-            each sheet lying flat on a plain table. A set bundle (zip) that was carried out of Anastrata comes
-            back as it was.
+            One SVG with a layer for each sheet, an SVG for each sheet, or a photograph (JPEG, HEIC, PNG,
+            TIFF) of each sheet lying flat on a plain table. A set bundle (zip) that was carried out of
+            Anastrata comes back as it was.
           </Typography>
           <Typography variant="body2" sx={{ mt: 0.5 }}>
             Drawings up to {megabytes(limits.drawing)}, photographs up to {megabytes(limits.photograph)},{" "}
