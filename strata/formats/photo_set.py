@@ -26,7 +26,8 @@ SHOWN = 1100
 
 
 def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> dict[str, Any]:
-    """A traced sheet: size, openings (rings, mm), the same in the shown photograph, corners, the photograph.
+    """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful,
+    corners, the photograph.
 
     ``options``: width_mm, height_mm, corners (px of the shown photograph).
     The shown photograph is drawn afresh: nothing of the file's metadata is in it.
@@ -43,6 +44,7 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
         "height_mm": found.height,
         "openings": [rings_of(p) for p in found.openings],
         "in_photo": [_path(found.in_photo(p), shrink) for p in found.openings],
+        "doubtful": [i for i, open_ in enumerate(found.doubtful) if open_],
         "corners": (found.corners * shrink).round(2).tolist(),
         "photo": _jpeg(rgb, shrink),
         "photo_size": [round(v * shrink) for v in found.photo_size],

@@ -24,6 +24,8 @@ _NEAR_MM = 6.0
 # how far the brightness of a place tells of its neighbours'
 _PAST_MM = 1.2
 # what is printed on a table is finer
+_OF_STRANGEST = 0.4
+# share of the strangest that an opening is at least
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -143,6 +145,8 @@ def _apart(
     level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     if level < 0.06 * 255:
         return None
+    # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
+    level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
     bare = cv2.erode((bytes_ <= level).astype(np.uint8), kernel)

@@ -11,6 +11,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.tracing.doubt import doubts
 from strata.tracing.fields import brightness, kinds, mixed
 from strata.tracing.light import curve, mixed_as_light
 from strata.tracing.mat import Printed, bridged, line_masks
@@ -50,15 +51,29 @@ class Sheet:
         return straighten(picture, self.seat, self.width, self.height, scale)
 
 
-def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> list[Polygon]:
-    """Polygons in mm, largest first. ``preview`` (h, w, 3) is the sheet straightened at a coarser scale."""
+@dataclass(frozen=True)
+class Openings:
+    """Openings in mm, largest first; for each whether it is doubtful; and places (mm) that might be openings and are not taken for any."""
+
+    shapes: list[Polygon]
+    doubtful: list[bool]
+    missed: list[Polygon]
+
+
+NONE = Openings([], [], [])
+
+
+def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Openings:
+    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale."""
     of_light = sheet.seat.of_light
     share = _openness(sheet, preview, preview_scale, True if of_light is None else of_light)
     if share is not None and of_light is None and _mixed_encoded(sheet, share):
         share = _openness(sheet, preview, preview_scale, of_light=False)
     if share is None:
-        return []
-    return _traced(share, np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height]))
+        return NONE
+    scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
+    shapes = _traced(share, scale)
+    return Openings(shapes, *doubts(share, shapes, scale))
 
 
 def _openness(

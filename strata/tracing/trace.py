@@ -11,9 +11,10 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.errors import BadFile
+from strata.phrases import counted
 from strata.tracing.corners import Found, clockwise, find_corners
 from strata.tracing.mat import find_printed
-from strata.tracing.openings import Sheet, find_openings
+from strata.tracing.openings import Openings, Sheet, find_openings
 from strata.tracing.photo import open_photo
 from strata.tracing.straighten import Seat, aspect, in_picture, per_mm, refine, seat_from
 
@@ -24,6 +25,12 @@ ON_A_MAT = (
 )
 _PAST, _MOST_OFF = 0.008, 0.004
 # shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
+UNTRUE = 0.4
+# share of doubtful openings from which all of a photograph is
+UNCLEAR = (
+    ": there the photograph shows neither sheet nor opening clearly (a shadow, glare, dirt, or blur). "
+    "Lay it on white paper, the lamp to the side, the telephone straight above."
+)
 GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
 
@@ -36,6 +43,7 @@ class Traced:
 
     ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
+    ``doubtful``: for each opening whether the photograph shows it clearly.
     """
 
     width: float
@@ -47,6 +55,7 @@ class Traced:
     photo_size: tuple[int, int]
     warnings: tuple[str, ...]
     seat: Seat
+    doubtful: tuple[bool, ...] = ()
 
     def in_photo(self, shape: Polygon) -> Polygon:
         """A shape on the sheet (mm) as it lies in the photograph, px."""
@@ -81,14 +90,25 @@ def trace(
     coarse = min(sheet.scale, PREVIEW_PER_MM)
     picture = sheet.straight(rgb, coarse)
     progress(0.65, "Finding its openings")
-    openings = find_openings(sheet, picture, coarse)
+    found = find_openings(sheet, picture, coarse)
+    openings = found.shapes
     if printed is not None:
         openings = [Polygon(p.exterior) for p in openings]
     if not openings:
         warnings.append("No opening was found on this sheet.")
+    warnings += _said(found)
     size = (rgb.shape[1], rgb.shape[0])
     return Traced(
-        width, height, tuple(openings), seat.corners, picture, coarse, size, (*warnings, *more), seat
+        width,
+        height,
+        tuple(openings),
+        seat.corners,
+        picture,
+        coarse,
+        size,
+        (*warnings, *more),
+        seat,
+        tuple(found.doubtful),
     )
 
 
@@ -108,6 +128,18 @@ def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[
     sure = seat.sure and found.sure
     said = [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
     return seat, said, found.printed
+
+
+def _said(found: Openings) -> list[str]:
+    """What the photograph leaves open, and what to do about it."""
+    said, doubtful = list[str](), sum(found.doubtful)
+    if doubtful >= max(3, UNTRUE * len(found.shapes)):
+        said.append("This photograph cannot be trusted as it is.")
+    if doubtful:
+        said.append(f"{counted(doubtful, 'opening')} {'is' if doubtful == 1 else 'are'} doubtful{UNCLEAR}")
+    if found.missed:
+        said.append(f"At {counted(len(found.missed), 'place')} more there may be an opening{UNCLEAR}")
+    return said
 
 
 def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:

@@ -80,6 +80,9 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     photo = serializers.CharField(allow_null=True)
     photo_size = serializers.ListField(child=serializers.IntegerField())
     openings = serializers.ListField(child=serializers.CharField())
+    doubtful = serializers.ListField(
+        child=serializers.IntegerField(), help_text="openings that the photograph does not show clearly"
+    )
 
 
 class DraftSerializer(serializers.Serializer[Any]):

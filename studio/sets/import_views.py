@@ -94,6 +94,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "photo": f"/api/imports/{row.pk}/photos/{sheet['file']}" if seen else None,
         "photo_size": result.get("photo_size", []),
         "openings": result.get("in_photo", []),
+        "doubtful": result.get("doubtful", []),
     }
 
 

@@ -13,6 +13,7 @@ from PIL import Image
 from shapely import Polygon
 
 from strata.camera import Shot, jpeg, photograph
+from strata.camera.nuisance import glare, out_of_focus, shadow, shaken
 from strata.errors import BadFile, BadValue, StrataError
 from strata.formats.photo_set import read_photo, set_from_sheets
 from strata.formats.set_file import rings_of
@@ -191,6 +192,37 @@ class TraceTest(Against):
             with self.subTest(table=table, plastic=plastic, sheet=number):
                 self.assertGreater(np.mean(alike), whole)
                 self.assertGreaterEqual(sum(v > 0.8 for v in alike), least)
+
+    def test_what_a_photograph_does_not_show_clearly_is_doubtful(self) -> None:
+        """Of what comes out wrong next to nothing is silent; of what is clear nothing is doubted."""
+        shot = Shot(**{**SIZE, "seed": 1, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.75})
+        koi = world.koi()
+        picture = photograph(shapes_of(1), koi.width, koi.height, shot)
+        half = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+        spoilt = {
+            "clear": (picture, 0, 0),
+            "a hard shadow": (shadow(picture, half), 5, 20),
+            "a soft one": (shadow(picture, half, soft=60), 3, 20),
+            "glare": (glare(picture, [(0.42, 0.59, 0.07), (0.67, 0.72, 0.05)]), 3, 20),
+            "no focus": (out_of_focus(picture, 6), 3, 99),
+            "shaken": (shaken(picture, 22, 12), 6, 99),
+        }
+        for name, (seen, most_silent, most_doubtful) in spoilt.items():
+            found = traced(jpeg(seen, 80))
+            tree = shapely.STRtree(found.openings)
+            silent = 0
+            for shape in shapes_of(1):
+                near = tree.query(shape, predicate="intersects").tolist()
+                j = max(near, key=lambda k: found.openings[k].intersection(shape).area, default=None)
+                wrong = j is None or abs(found.openings[j].area / shape.area - 1) > 0.03
+                silent += wrong and (j is None or not found.doubtful[j]) and not found.warnings
+                silent += wrong and j is not None and not found.doubtful[j]
+            with self.subTest(name):
+                self.assertLessEqual(silent, most_silent)
+                self.assertLessEqual(sum(found.doubtful), most_doubtful)
+                self.assertEqual(bool(found.warnings), name != "clear", found.warnings)
+        blurred = traced(jpeg(out_of_focus(picture, 6), 80))
+        self.assertIn("This photograph cannot be trusted as it is.", blurred.warnings)
 
     def test_nothing_to_see(self) -> None:
         out = io.BytesIO()

@@ -7,11 +7,13 @@ import zipfile
 from typing import Any
 from unittest.mock import patch
 
+import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from PIL import Image
 
 from strata.camera import Shot, jpeg, photograph
+from strata.camera.nuisance import shadow
 from strata.formats.set_file import write_set
 from studio.jobs import queue
 from studio.jobs.models import Job
@@ -131,6 +133,19 @@ class ImportTest(StudioTest):
         self.assertEqual(
             len(body["draft"]["sheets"][0]["shapes"]), len(world.koi().sheet(1).openings) + 4, "and its marks"
         )
+
+    def test_doubtful_openings_are_told_of(self) -> None:
+        picture = np.asarray(Image.open(io.BytesIO(photo(1))))
+        half = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+        body = self.ready(
+            self.begin(("a.jpg", jpeg(shadow(picture, half), 85)), width_mm=107.95, height_mm=139.7)
+        )
+        doubtful = body["sheets"][0]["doubtful"]
+        self.assertTrue(doubtful)
+        self.assertTrue(all(0 <= i < len(body["sheets"][0]["openings"]) for i in doubtful))
+        self.assertTrue(any("doubtful" in said for said in body["left_out"]))
+        clear = self.ready(self.begin(("b.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        self.assertEqual(clear["sheets"][0]["doubtful"], [])
 
     def test_what_is_ours_to_do_needs_no_reading(self) -> None:
         """Order, place, name and specks: at once, from what was read, and the same as when it is read again."""

@@ -5,7 +5,7 @@ import { arranged, choicesOf, fromTo, type LaidSheet } from "../src/views/sets/b
 
 const sheet = (name: string) => ({
   title: name, name: `${name}.svg`, turn: 0, mirrored: false, dropped: [], corners: null, photo: null,
-  photo_size: [], openings: [],
+  photo_size: [], openings: [], doubtful: [],
 }); // prettier-ignore
 const item = {
   id: 1,

@@ -4,6 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { TracedSheet } from "../../../api/client";
+import { counted } from "../../../parts/words";
 import { signal } from "../../../theme/theme";
 import { greys } from "../../../theme/theme";
 
@@ -34,7 +35,11 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
   const [held, setHeld] = useState<number | null>(null);
   const [keyed, setKeyed] = useState<number | null>(null);
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
+  // a doubtful opening that is looked at closely
+  const [asked, setAsked] = useState<number | null>(null);
   const looked = held ?? keyed;
+  const close =
+    looked !== null ? corners[looked] : asked !== null ? middleOf(sheet.openings[asked]) : undefined;
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   const put = (index: number, x: number, y: number) =>
@@ -88,14 +93,15 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
         {!moved &&
           sheet.openings.map((path, i) => {
             const out = sheet.dropped.includes(i);
+            const doubtful = sheet.doubtful.includes(i);
             return (
               <path
                 key={i}
                 d={path}
                 fill={out ? "#00000055" : "#ffffff00"}
                 stroke={out ? "#555" : signal}
-                strokeWidth={width / 420}
-                strokeDasharray={out ? "6 4" : undefined}
+                strokeWidth={(doubtful && !out ? 2.2 : 1) * (width / 420)}
+                strokeDasharray={out ? "6 4" : doubtful ? `${width / 90} ${width / 200}` : undefined}
                 style={{ cursor: "pointer" }}
                 onClick={() => onDrop?.(i)}
               >
@@ -154,9 +160,7 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
             size={[width, height]}
           />
         ))}
-        {looked !== null && corners[looked] && (
-          <Lens photo={sheet.photo} at={corners[looked]} width={width} height={height} />
-        )}
+        {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
       </svg>
       <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
         {moved ? (
@@ -181,6 +185,9 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
           Next corner is the top left
         </Button>
       </Box>
+      {onDrop && !moved && sheet.doubtful.length > 0 && (
+        <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
+      )}
     </Box>
   );
 }
@@ -266,5 +273,64 @@ function Named({
     >
       {name}
     </text>
+  );
+}
+
+/** The middle of an opening's outline, px of the photograph. */
+function middleOf(path: string | undefined): number[] | undefined {
+  const points = [...(path ?? "").matchAll(/(-?[\d.]+),(-?[\d.]+)/g)].map((m) => [
+    Number(m[1]),
+    Number(m[2]),
+  ]);
+  if (!points.length) return undefined;
+  const span = (axis: number) => {
+    const all = points.map((p) => p[axis] ?? 0);
+    return (Math.min(...all) + Math.max(...all)) / 2;
+  };
+  return [span(0), span(1)];
+}
+
+/** The openings that the photograph does not show clearly, one after another: looked at in the lens, left out by a press. */
+function Doubtful({
+  sheet,
+  onAsk,
+  onDrop,
+}: {
+  sheet: TracedSheet;
+  onAsk: (index: number | null) => void;
+  onDrop: (index: number) => void;
+}) {
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Typography variant="body2" sx={{ fontWeight: 600 }}>
+        {counted(sheet.doubtful.length, "opening")} {sheet.doubtful.length === 1 ? "is" : "are"} doubtful
+        (thick dashes). Look at each; a press leaves it out.
+      </Typography>
+      <Box
+        role="group"
+        aria-label="Doubtful openings"
+        sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
+      >
+        {sheet.doubtful.map((index, n) => {
+          const out = sheet.dropped.includes(index);
+          return (
+            <Button
+              key={index}
+              variant={out ? "contained" : "outlined"}
+              aria-pressed={out}
+              aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}`}
+              onPointerEnter={() => onAsk(index)}
+              onPointerLeave={() => onAsk(null)}
+              onFocus={() => onAsk(index)}
+              onBlur={() => onAsk(null)}
+              onClick={() => onDrop(index)}
+              sx={{ minWidth: 40, px: 1 }}
+            >
+              {n + 1}
+            </Button>
+          );
+        })}
+      </Box>
+    </Box>
   );
 }

@@ -154,6 +154,10 @@ function Particulars({
     Math.abs(width - draft.width_mm) > 0.02 || (photographed && Math.abs(height - draft.height_mm) > 0.02);
   const read = () =>
     steps.again({ options: { width_mm: width, ...(photographed ? { height_mm: height } : {}) } });
+  const doubtful = item.sheets.reduce(
+    (sum, s) => sum + s.doubtful.filter((i) => !s.dropped.includes(i)).length,
+    0,
+  );
   const openings = draft.sheets.reduce((sum, s) => sum + s.openings, 0);
   return (
     <Paper
@@ -244,7 +248,7 @@ function Particulars({
         disabled={sized || steps.busy}
         onClick={() => steps.keep({ name: name.trim(), kind })}
       >
-        Keep it
+        {doubtful > 0 ? `Keep it, ${doubtful} doubtful too` : "Keep it"}
       </Button>
       <Button variant="text" onClick={() => steps.letGo()}>
         Let it go

@@ -1,0 +1,66 @@
+"""What spoils photographs at a real table: shadows, glare, a finger, no focus, a shaken hand."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+Rgb = NDArray[np.uint8]
+Point = tuple[float, float]
+_SKIN = (205, 150, 125)
+# encoded RGB
+
+
+def shadow(picture: Rgb, outline: Sequence[Point], depth: float = 0.5, soft: float = 4.0) -> Rgb:
+    """A hand's or telephone's shadow: an outline (shares of width and height), how much light it takes (0..1), px of its rim."""
+    import cv2
+
+    mask = np.zeros(picture.shape[:2], np.float32)
+    size = np.array([picture.shape[1], picture.shape[0]])
+    cv2.fillPoly(mask, [np.rint(np.array(outline) * size).astype(np.int32)], 1.0)
+    mask = cv2.GaussianBlur(mask, (0, 0), soft)
+    return np.asarray(np.clip(picture * (1 - depth * mask[..., None]), 0, 255), np.uint8)
+
+
+def glare(picture: Rgb, spots: Sequence[tuple[float, float, float]], soft: float = 50.0) -> Rgb:
+    """Lamps mirrored in the plastic: (x, y, radius) of each, shares of the picture's width and height, radius of its width."""
+    import cv2
+
+    height, width = picture.shape[:2]
+    mask = np.zeros((height, width), np.float32)
+    for x, y, radius in spots:
+        cv2.circle(mask, (round(x * width), round(y * height)), round(radius * width), 1.0, -1)
+    mask = cv2.GaussianBlur(mask, (0, 0), soft)[..., None]
+    return np.asarray(np.clip(picture + (255.0 - picture) * 0.95 * mask, 0, 255), np.uint8)
+
+
+def finger(picture: Rgb, at: Point, length: float = 0.08, angle: float = 20.0) -> Rgb:
+    """A finger that holds the sheet down: where its tip's middle lies and how long it is, shares of the picture."""
+    import cv2
+
+    height, width = picture.shape[:2]
+    axes = round(length * width), round(0.55 * length * width)
+    found = picture.copy()
+    cv2.ellipse(found, (round(at[0] * width), round(at[1] * height)), axes, angle, 0, 360, _SKIN, -1)
+    return found
+
+
+def out_of_focus(picture: Rgb, sigma: float) -> Rgb:
+    """Blurred by ``sigma`` px."""
+    import cv2
+
+    return np.asarray(cv2.GaussianBlur(picture, (0, 0), sigma), np.uint8)
+
+
+def shaken(picture: Rgb, right: int, down: int) -> Rgb:
+    """Moved so many px while it was taken."""
+    import cv2
+
+    size = 2 * max(abs(right), abs(down)) + 1
+    way = np.zeros((size, size), np.float32)
+    middle = size // 2
+    ends = [(middle + s * right // 2, middle + s * down // 2) for s in (-1, 1)]
+    cv2.line(way, ends[0], ends[1], 1.0, 1)
+    return np.asarray(cv2.filter2D(picture, -1, way / way.sum()), np.uint8)
