@@ -52,10 +52,10 @@ class Opening:
 
     @cached_property
     def inscribed(self) -> float:
-        """Diameter in mm of the largest circle that fits inside (within 0.02 mm)."""
+        """Diameter in mm of the largest circle that fits inside (its radius within 0.02 mm; measures are asked for finer)."""
         if self.like is not None:
             return self.like.inscribed
-        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE / 2)
+        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE)
         return 2 * float(shapely.length(circle))
 
 
