@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.camera.shot import Lens, Shot
+from strata.optics.colour import encode_srgb
 from strata.picture.raster import Raster, Window, coverage
 
 Floats32 = NDArray[np.float32]
@@ -133,9 +134,7 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
 
 def encoded(linear: Floats32) -> NDArray[np.uint8]:
     """sRGB (IEC 61966-2-1), 8 bits, by a table of 4096 steps."""
-    steps = np.linspace(0, 1, 4097)
-    curve = np.where(steps <= 0.0031308, 12.92 * steps, 1.055 * steps ** (1 / 2.4) - 0.055)
-    table = np.rint(255 * curve).astype(np.uint8)
+    table = np.rint(255 * encode_srgb(np.linspace(0, 1, 4097))).astype(np.uint8)
     return np.asarray(table[(np.clip(linear, 0, 1) * 4096).astype(np.int32)])
 
 

@@ -105,6 +105,7 @@ class _Narrator:
             brush=action.brush[0] if action.brush else None,
             which=action.brush[1] if action.brush else None,
             job=action.job,
+            word=self._job(action).word if action.job else "",
             clock=self._clock(action),
             dries=self._dries(action),
             serves=serves_of(self.evening, action),

@@ -29,7 +29,7 @@ class Step:
 
     ``card`` counts from 1, ``who`` (pairs of hands) as well; ``which`` brush of
     its size from 0. ``serves``: the pass it is done for, ``job`` the key of other work.
-    ``clock``: what begins to dry with this step, for ``dries`` minutes; of a wait, what it waits for.
+    ``word``: what is done in one, where its kind does not say it. ``clock``: what begins to dry with this step, for ``dries`` minutes; of a wait, what it waits for.
     """
 
     kind: str
@@ -51,6 +51,7 @@ class Step:
     which: int | None = None
     serves: str | None = None
     job: str | None = None
+    word: str = ""
     clock: str | None = None
     dries: float = 0.0
 

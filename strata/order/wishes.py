@@ -69,6 +69,7 @@ def _assembly(scene: Scene) -> Iterator[OtherWork]:
                 last=not task.early,
                 lies=task.waits if part == parts else 0.0,
                 caution=task.caution,
+                word=task.word,
             )
             before = key
 

@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import re
-
 from strata.order.parting import Parting
-from strata.order.steps import Step
 from strata.panel.laid import Surface
 from strata.panel.things import IMAGE
 from strata.plan.model import Pass
@@ -30,28 +27,9 @@ STEP_WORDS = {
     "prep": "Prepare",
 }
 # what is done at a step of each kind, in one word
-TOGETHER_WORDS = {
-    "cut": "Cut",
-    "frames": "Cut",
-    "fold": "Fold",
-    "trim": "Trim",
-    "words": "Check",
-    "stiffen": "Lay on",
-    "mats": "Lay on",
-    "mount": "Lay on",
-    "strip": "Lay on",
-    "press": "Press",
-}
-# the same for putting a card together, by the task of its finish
 SIDES = ("right", "lower right", "foot", "lower left", "left", "upper left", "head", "upper right")
 # eight ways from angle 0 on, by eighths of a turn
 OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
-
-
-def word_of(step: Step) -> str:
-    """What is done at a step, in one word."""
-    found = re.search(r"finish:([a-z]+)", step.job or "")
-    return TOGETHER_WORDS.get(found.group(1), STEP_WORDS[step.kind]) if found else STEP_WORDS[step.kind]
 
 
 def seated(scene: Scene, sheet: Sheet, again: bool) -> str:

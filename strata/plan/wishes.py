@@ -27,7 +27,7 @@ class OtherWork:
     ``before``: key of the pass that it must be done for, if any. ``after``: key
     of the other work that comes first. ``last``: only when every card is dry.
     ``lies``: minutes that it is left alone once it is done (under a weight).
-    ``caution``: what to mind with it.
+    ``caution``: what to mind with it. ``word``: what is done, in one.
     """
 
     key: str
@@ -38,6 +38,7 @@ class OtherWork:
     last: bool = False
     lies: float = 0.0
     caution: str = ""
+    word: str = ""
 
     def __post_init__(self) -> None:
         for name in ("key", "name"):

@@ -23,8 +23,9 @@ _THIN = 1.6
 # mm: what is printed is thinner than that
 _FINE, _STEP = 0.1, 1.0
 # degrees
-_LEAST_LINES, _CLEAR = 3, 6.0
-# lines of one direction, and times the spread of its profile by which one stands out
+QUARTERS = (0.0, np.pi / 2)
+_LEAST_LINES, _CLEAR, _APART = 3, 6.0, 3.0
+# lines of one direction, times the spread of its profile by which one stands out, mm from line to line at least
 _WIDEST, _CLEARANCE = 0.9, 0.12
 # mm of a line with its blur and what it is off by; and beside it
 _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
@@ -41,16 +42,15 @@ class Printed:
 
 def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Printed | None:
     """The lines of a mat around a sheet of ``width`` x ``height`` mm whose corners (4, 2) px are known; None where there are none."""
-    found = _thin_beside(rgb, corners, width, height)
-    if found is None:
+    points = _thin_beside(rgb, corners, width, height)
+    if points is None:
         return None
-    points = found
     pick = np.random.default_rng(3).choice(len(points[0]), min(len(points[0]), _FEW), replace=False)
     few = points[0][pick], points[1][pick], points[2][pick]
     best = max((_sharpness(few, a), a) for a in np.radians(np.arange(-45, 45, _STEP)))[1]
     fine = best + np.radians(np.arange(-_STEP, _STEP + _FINE / 2, _FINE))
     angle = float(max((_sharpness(few, a), a) for a in fine)[1])
-    one, two = (_regular(_places(_profile(points, angle + quarter))) for quarter in (0.0, np.pi / 2))
+    one, two = (_regular(_peaks(*_profile(points, angle + quarter))) for quarter in QUARTERS)
     return Printed(angle, (one, two)) if min(len(one), len(two)) >= _LEAST_LINES else None
 
 
@@ -96,56 +96,48 @@ def _profile(points: Points, angle: float) -> tuple[Floats, Floats]:
 
 
 def _sharpness(points: Points, angle: float) -> float:
-    return sum(float(np.var(_profile(points, angle + quarter)[1])) for quarter in (0.0, np.pi / 2))
+    return sum(float(np.var(_profile(points, angle + quarter)[1])) for quarter in QUARTERS)
 
 
-def _regular(places: Floats) -> Floats:
-    """Of places (n, 2: mm, strength) those that keep a common distance, and those missing between them, mm."""
-    if len(places) < _LEAST_LINES:
-        return np.zeros(0)
-    # of several within two millimetres the clearest
-    strong = places[np.argsort(-places[:, 1])]
-    alone: list[float] = []
-    for at, _ in strong:
-        if all(abs(at - other) > 2 for other in alone):
-            alone.append(float(at))
-    mm = np.array(sorted(alone))
+def _peaks(mm: Floats, mean: Floats) -> Floats:
+    """mm at which a profile has its peaks; of several close together the tallest."""
+    from scipy.signal import find_peaks
+
+    seen = mean[mean > 0]
+    usual = float(np.median(seen))
+    spread = 1.4826 * float(np.median(np.abs(seen - usual)))
+    height, apart = usual + _CLEAR * max(spread, 0.5), round(2 * _PER_MM * _APART)
+    peaks, _ = find_peaks(mean, height=height, distance=apart)
+    near = np.arange(-3, 4) + peaks[:, None]
+    near = near.clip(0, len(mean) - 1)
+    weight = np.maximum(mean[near] - usual, 0)
+    return np.asarray((mm[near] * weight).sum(axis=1) / weight.sum(axis=1))
+
+
+def _regular(mm: Floats) -> Floats:
+    """Of places those that keep a common distance, and those missing between them."""
     gaps = np.diff(mm)
-    gaps = gaps[gaps > 3]
+    gaps = gaps[gaps > _APART]
     if len(mm) < _LEAST_LINES or not len(gaps):
         return np.zeros(0)
     step = float(np.median(gaps))
-    best: list[float] = []
-    for start in mm:
-        chain, hits = [float(start)], 1
-        for way in (1, -1):
-            at = float(start)
-            while mm.min() - 0.1 * step < at + way * step < mm.max() + 0.1 * step:
-                near = mm[np.abs(mm - (at + way * step)) < 0.08 * step]
-                hits += len(near) > 0
-                at = float(near[np.argmin(np.abs(near - at - way * step))]) if len(near) else at + way * step
-                chain.append(at)
-        if hits > len(best):
-            best = chain
-    return np.array(sorted(best)) if len(best) >= _LEAST_LINES else np.zeros(0)
+    chains = [_chain(mm, float(start), step) for start in mm]
+    best, hits = max(chains, key=lambda c: c[1])
+    return np.array(sorted(best)) if hits >= _LEAST_LINES else np.zeros(0)
 
 
-def _places(profile: tuple[Floats, Floats]) -> Floats:
-    """(n, 2): mm at which a profile has its peaks, and how tall they are."""
-    mm, mean = profile
-    usual = float(np.median(mean[mean > 0])) if (mean > 0).any() else 0.0
-    spread = 1.4826 * float(np.median(np.abs(mean[mean > 0] - usual))) if (mean > 0).any() else 1.0
-    tall = mean > usual + _CLEAR * max(spread, 0.5)
-    found = []
-    start = None
-    for i, up in enumerate([*tall, False]):
-        if up and start is None:
-            start = i
-        elif not up and start is not None:
-            own = slice(start, i)
-            found.append((float(np.average(mm[own], weights=mean[own] - usual)), float(mean[own].max())))
-            start = None
-    return np.array(found).reshape(-1, 2)
+def _chain(mm: Floats, start: float, step: float) -> tuple[list[float], int]:
+    """Places from one to the next as far as there are any, and how many of them were seen."""
+    chain, hits = [start], 1
+    for way in (step, -step):
+        at = start
+        while mm.min() - 0.1 * step < at + way < mm.max() + 0.1 * step:
+            at += way
+            nearest = float(mm[np.argmin(np.abs(mm - at))])
+            if abs(nearest - at) < 0.08 * step:
+                at, hits = nearest, hits + 1
+            chain.append(at)
+    return chain, hits
 
 
 def line_masks(
@@ -155,7 +147,7 @@ def line_masks(
     across them (x, y)."""
     y, x = np.mgrid[: shape[0], : shape[1]].astype(np.float32)
     found = []
-    for quarter, places in zip((0.0, np.pi / 2), printed.places, strict=True):
+    for quarter, places in zip(QUARTERS, printed.places, strict=True):
         across = np.array([np.cos(printed.angle + quarter), np.sin(printed.angle + quarter)])
         at = (np.float32(across[0]) * (x + 0.5) + np.float32(across[1]) * (y + 0.5)) / np.float32(scale)
         nearest = np.clip(np.searchsorted(places, at.ravel()).reshape(at.shape), 1, len(places) - 1)

@@ -60,9 +60,6 @@ class Openings:
     missed: list[Polygon]
 
 
-NONE = Openings([], [], [])
-
-
 def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale."""
     of_light = sheet.seat.of_light
@@ -70,7 +67,7 @@ def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float
     if share is not None and of_light is None and _mixed_encoded(sheet, share):
         share = _openness(sheet, preview, preview_scale, of_light=False)
     if share is None:
-        return NONE
+        return Openings([], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     shapes = _traced(share, scale)
     return Openings(shapes, *doubts(share, shapes, scale))

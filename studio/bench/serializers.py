@@ -123,6 +123,7 @@ class TableSerializer(serializers.Serializer[Any]):
     taken = serializers.ListField(
         child=serializers.CharField(), help_text="sheets of card that the house has fewer, once all is done"
     )
+    together = serializers.BooleanField(help_text="the cards are put together as part of the work")
 
 
 class HappenedSerializer(serializers.Serializer[Any]):

@@ -45,7 +45,8 @@ def table_json(colouring: Colouring, making: Making | None) -> dict[str, Any]:
         "last_told": _last_told(core),
         "questions": [_question(core, several) for several in two_truths(core.live)],
         "pull": _pull(colouring, core),
-        "taken": taken_words(Record.objects.filter(making=making).first() if making is not None else None),
+        "taken": taken_words(Record.objects.filter(making=making).only("taken").first()),
+        "together": core.scene.plan.order.assembly,
     }
 
 

@@ -10,7 +10,7 @@ from django.db.models import F, Prefetch
 
 from strata.advice import Finding
 from strata.order import Sequence, Step
-from strata.order.wording import word_of
+from strata.order.wording import STEP_WORDS
 from strata.plan import Scene
 from strata.plan.media import MEDIA
 from strata.plan.tools import EVERY
@@ -72,7 +72,7 @@ def step_json(step: Step, done_before: int) -> dict[str, Any]:
     """A step, with how many passes are done before it."""
     values = asdict(step)
     values["reasons"], values["masks"] = list(step.reasons), list(step.masks)
-    return {**values, "word": word_of(step), "done_before": done_before}
+    return {**values, "word": step.word or STEP_WORDS[step.kind], "done_before": done_before}
 
 
 def totals_json(sequence: Sequence) -> dict[str, Any]:

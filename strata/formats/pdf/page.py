@@ -203,6 +203,42 @@ class Page:
         return self._out.getvalue()
 
 
+class Flow:
+    """Lines one below the other over as many pages as they need, each page with the same head.
+
+    ``y``: mm from the top at which the next line stands; ``foot``: where a page is full.
+    """
+
+    def __init__(self, page: Page, title: str, margin: float, head: float) -> None:
+        self.page, self.title, self.margin, self.head_room = page, title, margin, head
+        self.width = page.size[0] - 2 * margin
+        self.foot = page.size[1] - margin
+        self.y, self.turned = head, 0
+
+    def head(self, title: str, said: str = "") -> None:
+        """A new page under this title."""
+        if self.turned:
+            self.page.turn()
+        self.turned += 1
+        self.page.text(self.margin, 15, title, 14, bold=True, width=self.width - 20)
+        self.page.text(self.page.size[0] - self.margin - 10, 15, str(self.turned), 8, grey=QUIET)
+        if said:
+            self.page.text(self.margin, 20, said, 8, grey=QUIET, width=self.width)
+        self.y = self.head_room + 3
+
+    def room(self, height: float) -> None:
+        """A new page where so many mm are not left."""
+        if self.y + height > self.foot:
+            self.head(self.title, "continued")
+
+    def heading(self, words: str, points: float, line: float) -> None:
+        """A line in bold with room around it."""
+        self.room(3 * line)
+        self.y += line * 0.6
+        self.page.text(self.margin, self.y, words, points * 1.15, bold=True)
+        self.y += line * 1.1
+
+
 def rgb_of(code: str) -> tuple[float, float, float]:
     """0..1 of a hex code such as #3a7f9c."""
     red, green, blue = (int(code[i : i + 2], 16) / 255 for i in (1, 3, 5))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from strata.formats.pdf.page import LEADING, PT_A_MM, QUIET, Page, rgb_of
+from strata.formats.pdf.page import LEADING, PT_A_MM, QUIET, Flow, Page, rgb_of
 from strata.optics.inks import one_of
 from strata.swatchcard import PAPERS
 
@@ -117,31 +117,18 @@ def plan_pdf(
     return book.finished()
 
 
-class _Book:
+class _Book(Flow):
     def __init__(self, page: Page, plan: PlanPages, points: float, coloured: bool) -> None:
-        self.page, self.plan, self.points, self.coloured = page, plan, points, coloured
+        super().__init__(page, plan.title, MARGIN, HEAD)
+        self.plan, self.points, self.coloured = plan, points, coloured
         self.line = points * LEADING / PT_A_MM
-        self.width = page.size[0] - 2 * MARGIN
-        self.foot = page.size[1] - MARGIN
-        self.y, self.turned = HEAD, 0
 
-    def _head(self, title: str, said: str = "") -> None:
-        if self.turned:
-            self.page.turn()
-        self.turned += 1
-        self.page.text(MARGIN, 15, title, 14, bold=True, width=self.width - 20)
-        self.page.text(self.page.size[0] - MARGIN - 10, 15, str(self.turned), 8, grey=QUIET)
-        if said:
-            self.page.text(MARGIN, 20, said, 8, grey=QUIET, width=self.width)
-        self.y = HEAD + 3
-
-    def _room(self, height: float) -> None:
-        if self.y + height > self.foot:
-            self._head(self.plan.title, "continued")
+    def _heading(self, words: str) -> None:
+        self.heading(words, self.points, self.line)
 
     def first_page(self) -> None:
         """The picture, the pads by their place, what else to fetch, the cut list."""
-        self._head(self.plan.title, self.plan.said)
+        self.head(self.plan.title, self.plan.said)
         wide = min(self.width * 0.52, 135.0 / self.plan.shape)
         self.page.picture(MARGIN, self.y, wide, wide * self.plan.shape, self.plan.picture)
         below = self.y + wide * self.plan.shape
@@ -161,7 +148,7 @@ class _Book:
         y += 2.5
         for pad in self.plan.pads:
             if y + 8 > self.foot:
-                self._head(self.plan.title, "pads, continued")
+                self.head(self.plan.title, "pads, continued")
                 x, width, y = MARGIN, self.width, self.y
             if self.coloured:
                 page.blob(x, y, 9, 5.2, rgb_of(pad.colour))
@@ -175,19 +162,13 @@ class _Book:
             y += max(7.4, self.line * 2)
         self.y = max(self.y, y)
 
-    def _heading(self, words: str) -> None:
-        self._room(3 * self.line)
-        self.y += self.line * 0.6
-        self.page.text(MARGIN, self.y, words, self.points * 1.15, bold=True)
-        self.y += self.line * 1.1
-
     def _said(self, title: str, words: str) -> None:
-        self._room(self.line * (1 + self.page.lines(words, self.points, self.width - 26)))
+        self.room(self.line * (1 + self.page.lines(words, self.points, self.width - 26)))
         self.page.text(MARGIN, self.y, title, self.points, bold=True)
         self.y = self.page.paragraph(MARGIN + 26, self.y, words, self.points, self.width - 26)
 
     def _cut(self, cut: CutLine) -> None:
-        self._room(2 * self.line)
+        self.room(2 * self.line)
         self.page.box(MARGIN, self.y - 2.4, 2.6, 2.6, line=0.5)
         self.page.text(MARGIN + 5, self.y, cut.name, self.points, width=58)
         self.page.text(MARGIN + 65, self.y, cut.size, self.points, bold=True, width=62)
@@ -200,7 +181,7 @@ class _Book:
 
     def steps(self, wanted: Callable[[StepLine], bool]) -> None:
         """The steps by sheet, each with a box to tick and, after ink, how the card looks now."""
-        self._head(self.plan.title, "Step by step")
+        self.head(self.plan.title, "Step by step")
         for visit in self.plan.visits:
             own = [s for s in visit.steps if wanted(s)]
             if own:
@@ -216,7 +197,7 @@ class _Book:
         height = self.line * self.page.lines(step.sentence, self.points, text)
         height += self.line * SMALL * sum(self.page.lines(n, small, text) for n in notes)
         shown = NOW * self.plan.shape if step.now else 0.0
-        self._room(max(height, shown) + 2)
+        self.room(max(height, shown) + 2)
         top = self.y
         self.page.box(MARGIN, top - 2.6, 3, 3, line=0.5)
         self.page.text(MARGIN + 5, top, str(step.number), small, bold=True)
@@ -236,7 +217,7 @@ class _Book:
         if self.plan.assembly:
             self._heading("Putting it together")
         for line in self.plan.assembly:
-            self._room(self.line * 2)
+            self.room(self.line * 2)
             self.page.box(MARGIN, self.y - 2.4, 2.6, 2.6, line=0.5)
             self.y = self.page.paragraph(MARGIN + 5, self.y, line, self.points, self.width - 5) + 0.6
 
@@ -245,7 +226,7 @@ class _Book:
         if any(s.who > 1 for v in self.plan.visits for s in v.steps):
             self.steps(lambda s: s.who > 1)
         else:
-            self._head(self.plan.title, "For whoever helps")
+            self.head(self.plan.title, "For whoever helps")
         if self.plan.cuts:
             self._heading("Cut list")
         for cut in self.plan.cuts:
@@ -256,7 +237,7 @@ class _Book:
         """Outlines at their true size, as many pages as they need; what is larger than the paper is said."""
         for shape in self.plan.true_sizes:
             room = self.page.size[0] - 2 * MARGIN, self.foot - HEAD - 14
-            self._head(f"{shape.title}, true size", shape.note)
+            self.head(f"{shape.title}, true size", shape.note)
             self.page.rule(MARGIN, HEAD + 5)
             if shape.width > room[0] or shape.height > room[1]:
                 said = "This is larger than the paper: print it on a larger one, or measure it."
@@ -268,7 +249,7 @@ class _Book:
     def finished(self) -> bytes:
         """The file; letters that cannot be printed are named on its last page."""
         if not self.turned:
-            self._head(self.plan.title, "There is nothing to print at true size.")
+            self.head(self.plan.title, "There is nothing to print at true size.")
         if self.page.missing:
             letters = " ".join(f"U+{ord(c):04X}" for c in sorted(self.page.missing))
             self.page.text(

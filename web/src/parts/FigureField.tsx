@@ -1,6 +1,6 @@
-/** A figure that is typed: kept when it is left, or with Enter; what is no such figure goes back to what it was. */
-import TextField from "@mui/material/TextField";
-import { useState } from "react";
+/** A plain figure that is typed. */
+import { TypedField } from "./TypedField";
+import { typed } from "./words";
 
 interface Props {
   label: string;
@@ -11,26 +11,20 @@ interface Props {
   onSet: (value: number) => void;
 }
 
-export function FigureField({ label, value, low, high, whole, onSet }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const next = typed === null || !typed.trim() ? NaN : Number(typed.replace(",", "."));
-  const good = next >= low && next <= high && (!whole || Number.isInteger(next));
-  const keep = () => {
-    if (good && next !== value) onSet(next);
-    setTyped(null);
+export function FigureField({ label, value, low, high, whole = false, onSet }: Props) {
+  const read = (text: string) => {
+    const next = text.trim() ? typed(text) : NaN;
+    return next >= low && next <= high && (!whole || Number.isInteger(next)) ? next : null;
   };
   return (
-    <TextField
+    <TypedField
       label={label}
-      value={typed ?? String(Math.round(value * 100) / 100)}
-      error={typed !== null && !good}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={keep}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") keep();
-        if (e.key === "Escape") setTyped(null);
+      shown={String(Math.round(value * 100) / 100)}
+      read={read}
+      onKeep={(next) => {
+        if (next !== value) onSet(next);
       }}
-      slotProps={{ htmlInput: { inputMode: whole ? "numeric" : "decimal" } }}
+      decimal
     />
   );
 }

@@ -1,7 +1,6 @@
-/** A length that is typed as people write it: 4 1/4 in, or 105 mm; kept when it is left, or with Enter. */
-import TextField from "@mui/material/TextField";
-import { useState } from "react";
+/** A length that is typed as people write it: 4 1/4 in, or 105 mm. */
 import { figure, parsed, type Units } from "./lengths";
+import { TypedField } from "./TypedField";
 
 interface Props {
   label: string;
@@ -14,6 +13,9 @@ interface Props {
   disabled?: boolean;
 }
 
+const SAME = 0.005;
+// mm
+
 export function LengthField({
   label,
   mm,
@@ -24,28 +26,21 @@ export function LengthField({
   width = 116,
   disabled = false,
 }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const shown = typed ?? figure(mm, units);
-  const value = parsed(shown, units);
-  const wrong = value === null || value < low || value > high;
-  const keep = () => {
-    if (typed !== null && !wrong && Math.abs(value - mm) > 0.005) onSet(Math.round(value * 1000) / 1000);
-    setTyped(null);
+  const read = (text: string) => {
+    const value = parsed(text, units);
+    return value === null || value < low || value > high ? null : value;
   };
   return (
-    <TextField
+    <TypedField
       label={`${label}, ${units}`}
-      value={shown}
-      disabled={disabled}
-      error={typed !== null && wrong}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={keep}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") keep();
-        if (e.key === "Escape") setTyped(null);
+      shown={figure(mm, units)}
+      read={read}
+      onKeep={(value) => {
+        if (Math.abs(value - mm) > SAME) onSet(Math.round(value * 1000) / 1000);
       }}
-      sx={{ width }}
-      slotProps={{ htmlInput: { inputMode: units === "mm" ? "decimal" : "text" } }}
+      decimal={units === "mm"}
+      width={width}
+      disabled={disabled}
     />
   );
 }

@@ -20,7 +20,7 @@ const HOW: readonly (readonly [string, string])[] = [
 
 export function TheEnd({ table, finish, card }: { table: TableHandle; finish: string; card: string }) {
   const taken = table.table?.taken ?? [];
-  const together = table.steps.some((s) => s.job?.startsWith("finish:"));
+  const together = table.table?.together ?? false;
   return (
     <Box sx={{ display: "grid", gap: 2, alignContent: "start", overflowY: "auto" }}>
       <Typography variant="h1" component="h2" sx={{ fontSize: 36 }}>
