@@ -10,10 +10,9 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 from typing import Any
 
-from strata.order.demands import CARE, Demands
+from strata.order.demands import CARE, EASE, Demands
+from strata.order.jobs_done import JobsDone
 
-EASE = 0.03
-# minutes that nobody would wait for
 FIXED = {"place", "lift", "wipe", "clean", "wash", "mask", "unmask", "seal", "glue"}
 HANDS = FIXED | {"ink", "heat", "prep"}
 # what a second pair of hands may do: all that needs no sheet seated
@@ -38,7 +37,7 @@ class _Table:
         self.carries: dict[tuple[str, int], str] = {}
         self.cared: dict[tuple[str, int], tuple[int, float]] = {}
         self.sealed: dict[int, float] = {}
-        self.jobs: dict[str, float] = {}
+        self.jobs = JobsDone(facts.get("jobs", []))
         self.glued: set[tuple[int, int]] = set()
         self.set_on_before: set[tuple[int, int]] = set()
 
@@ -143,12 +142,13 @@ class _Table:
             self.say(step, "the pass does not take that long")
         self._still_open(step)
         self._brush(step, key)
-        self._prepared(step, key)
         self.dry[card][key] = at + step["minutes"] + self.demands.ink(key)["dry"]
         self.residues[step["sheet"]].append(key)
 
     def _over(self, step: Step, key: str) -> None:
-        """What must lie under a pass does, dry where it must be."""
+        """What must lie under a pass does, dry where it must be; what it cannot do without is done."""
+        for what in self.jobs.wanted_before(key, step["starts"]):
+            self.say(step, what)
         for other, dry in self.demands.under(key):
             until = self.dry[step["card"]].get(other)
             if until is None or (dry and until > step["starts"] + EASE):
@@ -188,21 +188,8 @@ class _Table:
                 self.dry[step["card"]][key] = min(until, step["starts"] + step["minutes"])
 
     def _prep(self, step: Step) -> None:
-        job = self.demands.jobs.get(step["job"], {})
-        at = step["starts"]
-        if (after := job.get("after")) is not None and self.jobs.get(after, math.inf) > at + EASE:
-            self.say(step, f"{after} comes first")
-        if job.get("last") and not self._all_dry(at):
-            self.say(step, "a card is not dry")
-        if step["job"] in self.jobs or not job:
-            self.say(step, "other work that nobody asked for, or done twice")
-        self.jobs[step["job"]] = at + step["minutes"]
-
-    def _prepared(self, step: Step, key: str) -> None:
-        """Other work that a pass cannot do without."""
-        for job in self.demands.jobs.values():
-            if job.get("before") == key and self.jobs.get(job["key"], math.inf) > step["starts"] + EASE:
-                self.say(step, f"{job['key']} comes first")
+        for what in self.jobs.done(step, self._all_dry):
+            self.say(step, what)
 
     def _all_dry(self, at: float) -> bool:
         """Whether every card is inked, dry, sealed, and has its pieces on."""
@@ -250,7 +237,7 @@ class _Table:
                 self.wrong.append(f"card {card}: sealed for nothing, or not sealed")
             if {s for c, s in self.glued if c == card} != self.demands.glued(card):
                 self.wrong.append(f"card {card}: a piece is not glued on")
-        if set(self.jobs) != set(self.demands.jobs):
+        if self.jobs.left:
             self.wrong.append("other work is left undone")
         if self.seated is not None or any(self.masks.values()):
             self.wrong.append("a sheet or a mask is left on")

@@ -22,6 +22,8 @@ LIGHT_HAND = 1.5
 # times as long with little ink, where nothing is covered
 TAKEN_UP = 2.0
 # mm2 of another ink's residue from which a brush takes it up
+EASE = 0.03
+# minutes that nobody would wait for
 OUT = -1
 # make of a card that is spoilt
 CARE = {"nothing": 0, "wipe": 1, "clean": 2}
@@ -45,7 +47,6 @@ class Demands:
             (frozenset((a, b)), s): gap for a, b, s, gap in facts["gaps"]
         }
         self._left = {frozenset((a, b)): area for a, b, area in facts.get("residues", [])}
-        self.jobs: dict[str, Mapping[str, Any]] = {j["key"]: j for j in facts.get("jobs", [])}
         self._of_return = {key: n for n, own in enumerate(facts.get("returns", [])) for key in own}
         self._inked: dict[tuple[str, int], list[str]] = defaultdict(list)
         for key in self.passes:

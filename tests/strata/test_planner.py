@@ -5,40 +5,31 @@ import json
 import random
 import unittest
 from dataclasses import replace
-from functools import cache
-from typing import Any
 
-from strata.errors import BadFile, BadValue
-from strata.formats.svg_set import read
+from strata.errors import BadFile
 from strata.order.check import check
 from strata.order.evening import Evening, Make
 from strata.order.explain import explain
 from strata.order.facts import facts_of, plan_json
 from strata.order.found import read_found, write_found
 from strata.order.gather import work_of
-from strata.order.narration import narrate
 from strata.order.needed import least_ticks
-from strata.order.ordering import Ordering
 from strata.order.planning import at_once, plan, search
 from strata.order.schedule import Schedule
 from strata.order.scheduled import scheduled
-from strata.order.table_rules import AT_THE_TABLE, PLAIN, TODAY, TableRules
+from strata.order.table_rules import AT_THE_TABLE, PLAIN, TODAY
 from strata.order.ticks import Work
 from strata.order.timing import timed
-from strata.order.together import Together
 from strata.order.visits import visits_of
 from strata.order.wetness import wet_by_card
 from strata.order.wish import Wish
-from strata.order.wishes import jobs_of, work_for
+from strata.order.wishes import work_for
 from strata.order.work_file import read_work, write_work
 from strata.plan import Form, Scene
-from strata.plan.model import MOST_CARDS
-from strata.plan.wishes import MOST_MINUTES, OrderWishes, OtherWork
-from strata.sheets import LayerSet
+from strata.plan.wishes import OrderWishes, OtherWork
 from tests import world
-from tests.orders import plan_greedily
+from tests.orders import KINDS, QUICK, judged, plan_greedily, some_scene
 
-QUICK = Wish(budget=0.5)
 RULES = {
     "today": TODAY,
     "plain": PLAIN,
@@ -46,50 +37,6 @@ RULES = {
     "helped": replace(PLAIN, hands=2),
     "heated": replace(PLAIN, heat=True),
 }
-KINDS = (
-    ("koi-and-lantern", "stencil"),
-    ("hedgehog-in-ferns", "stamp set"),
-    ("luna-moth", "die-cut"),
-)
-
-
-@cache
-def demo_set(name: str, kind: str) -> LayerSet:
-    return read((world.DEMO / "sets" / f"{name}.svg").read_bytes(), name, kind).layer_set
-
-
-def some_scene(rng: random.Random, count: int, name: str, kind: str) -> Scene:
-    """A build as people make them: a family for an element, its tones one over the other."""
-    own = demo_set(name, kind)
-    families: dict[tuple[str, str], list[str]] = {}
-    for key, ink in world.inks().items():
-        if ink.family:
-            families.setdefault((ink.line, ink.family), []).append(key)
-    passes: list[Any] = []
-    while len(passes) < count:
-        element = rng.choice(own.elements)
-        family = rng.choice(list(families.values()))
-        for depth, (_, sheet) in enumerate(
-            sorted((g for g in own.groups if g[0] == element), key=lambda g: g[1])
-        ):
-            form = Form("side", rng.uniform(0, 360), 0.5) if depth and rng.random() < 0.5 else Form()
-            ink = family[min(depth, len(family) - 1)]
-            passes.append(world.a_pass(f"p{len(passes)}", element, sheet, ink, 1, form))
-    stock = rng.choice(["White smooth", "Kraft"])
-    return world.scene(world.plan_of(*passes[:count], stock=stock), own)
-
-
-def judged(
-    scene: Scene, rules: TableRules, wish: Wish = QUICK, cards: int = 1, jobs: tuple[OtherWork, ...] = ()
-) -> Schedule:
-    """The plan, once the checker has nothing against it; raises AssertionError."""
-    evening = Evening([Make(scene, cards)])
-    work = work_of(evening, rules, jobs)
-    found = plan(work, wish)
-    facts = json.loads(json.dumps(facts_of(evening, rules, work.jobs)))
-    wrong = check(facts, json.loads(json.dumps(plan_json(found, work.by_hand))))
-    assert not wrong, wrong
-    return found
 
 
 class SoundTest(unittest.TestCase):
@@ -183,72 +130,6 @@ class SoundTest(unittest.TestCase):
         plain = judged(scene, PLAIN).minutes
         short = judged(scene, PLAIN, jobs=(OtherWork("c", "Inside", 1.0),)).minutes
         self.assertAlmostEqual(short, plain, msg="it fits into a wait and costs nothing")
-
-
-class TogetherTest(unittest.TestCase):
-    """Cutting, folding and putting together as part of the work, by the finish of the card."""
-
-    def scene(self, cards: int = 1) -> Scene:
-        scene = some_scene(random.Random(7), 6, *KINDS[0])
-        own = replace(scene.plan.materials, cards=cards)
-        order = replace(scene.plan.order, assembly=True)
-        return scene.with_plan(replace(scene.plan, materials=own, order=order))
-
-    def test_it_is_cut_in_waits_and_put_together_when_all_is_dry(self) -> None:
-        for cards, hands in ((1, 1), (3, 1), (3, 2)):
-            scene = self.scene(cards)
-            jobs = tuple(jobs_of(scene))
-            self.assertTrue(jobs[0].name.startswith("Cut") and not jobs[0].last and jobs[-1].last)
-            found = judged(scene, replace(PLAIN, hands=hands), cards=cards, jobs=jobs)
-            done = [a for a in found.actions if a.kind == "prep"]
-            self.assertEqual([a.job for a in done], [j.key for j in jobs])
-            inked = max(a.starts + a.minutes for a in found.actions if a.kind == "ink")
-            late = [a for a in done if next(j for j in jobs if j.key == a.job).last]
-            self.assertTrue(all(a.starts >= inked for a in late))
-            self.assertLessEqual(found.bound or 0, found.minutes + 1e-9)
-
-    def test_it_is_told_with_its_cautions_and_a_clock_for_the_weight(self) -> None:
-        scene = self.scene()
-        work = work_of(Evening([Make(scene)]), PLAIN, jobs_of(scene))
-        steps = narrate(scene, work, plan(work, QUICK)).steps
-        told = {s.job: s for s in steps if s.kind == "prep"}
-        self.assertIn("knife", told["finish:cut"].caution or "")
-        self.assertEqual((told["finish:press"].clock, told["finish:press"].dries), ("job:finish:press", 10.0))
-        self.assertEqual(told["finish:mount"].reasons, ("Everything is dry: now it is put together.",))
-
-    def test_the_checker_refuses_what_is_glued_wet_or_in_the_wrong_order(self) -> None:
-        scene = self.scene()
-        evening, jobs = Evening([Make(scene)]), jobs_of(scene)
-        work = work_of(evening, PLAIN, jobs)
-        facts = json.loads(json.dumps(facts_of(evening, PLAIN, work.jobs)))
-        good = json.loads(json.dumps(plan_json(plan(work, QUICK), work.by_hand)))
-        place = {s["job"]: n for n, s in enumerate(good["steps"]) if s["kind"] == "prep"}
-        for job in ("finish:mount", "finish:fold"):
-            bad = json.loads(json.dumps(good))
-            bad["steps"][place[job]]["starts"] = 0.0
-            self.assertTrue([w for w in check(facts, bad) if w.startswith("prep")], job)
-        twice = json.loads(json.dumps(good))
-        twice["steps"].append(twice["steps"][place["finish:press"]])
-        self.assertTrue(any("twice" in w for w in check(facts, twice)))
-
-    def test_an_evening_puts_each_of_its_builds_together(self) -> None:
-        evening = Together([Ordering(self.scene(), 1), Ordering(self.scene(2), 2)])
-        facts = json.loads(json.dumps(facts_of(evening.evening, AT_THE_TABLE, evening.work.instance.jobs)))
-        schedule = scheduled(evening.work, evening.found)
-        plan_ = json.loads(json.dumps(plan_json(schedule, evening.work.instance.by_hand)))
-        self.assertEqual(check(facts, plan_), [])
-        jobs = [s["job"] for s in plan_["steps"] if s["kind"] == "prep"]
-        self.assertTrue({"1/finish:cut", "2/finish:cut", "1/finish:mount", "2/finish:mount"} <= set(jobs))
-
-    def test_what_takes_longer_than_anyone_works_is_done_in_parts(self) -> None:
-        jobs = jobs_of(self.scene(MOST_CARDS))
-        self.assertTrue(any("Part 2 of" in j.name for j in jobs))
-        self.assertTrue(all(j.minutes <= MOST_MINUTES for j in jobs))
-
-    def test_before_a_pass_and_after_other_work_is_not_both(self) -> None:
-        for more in ({"last": True}, {"after": "b"}):
-            with self.assertRaises(BadValue):
-                OtherWork("a", "Cut a mask", 2, "p1", **more)  # type: ignore[arg-type]
 
 
 class BestTest(unittest.TestCase):
