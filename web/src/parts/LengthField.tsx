@@ -36,7 +36,7 @@ export function LengthField({
       shown={figure(mm, units)}
       read={read}
       onKeep={(value) => {
-        if (Math.abs(value - mm) > SAME) onSet(Math.round(value * 1000) / 1000);
+        if (Math.abs(value - mm) > SAME) onSet(value);
       }}
       decimal={units === "mm"}
       width={width}

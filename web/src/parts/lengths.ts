@@ -40,7 +40,8 @@ export function parsed(text: string, units: Units): number | null {
     }
   }
   const value = (whole + part) * (match[1] ? -1 : 1) * (units === "in" ? 25.4 : 1);
-  return Number.isFinite(value) ? value : null;
+  // a sixty-fourth of an inch has five places of a millimetre, and no more come from counting in binary
+  return Number.isFinite(value) ? Math.round(value * 1e5) / 1e5 : null;
 }
 
 /** A panel's size. */
