@@ -6,16 +6,15 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import type { OrderOfWork } from "../../../api/client";
 import { minutes } from "../../../parts/lengths";
+import { counted } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import { underWay, type useOrder } from "./useOrder";
 
-const count = (n: number, one: string, more = `${one}s`) => `${n} ${n === 1 ? one : more}`;
-
 export function Totals({ order }: { order: OrderOfWork }) {
   const parts = [
-    count(order.placements, "placement"),
-    count(order.masks, "mask"),
-    count(order.cleanings, "cleaning"),
+    counted(order.placements, "placement"),
+    counted(order.masks, "mask"),
+    counted(order.cleanings, "cleaning"),
     `${minutes(order.waiting)} of waiting`,
   ];
   const saved = order.one_by_one - order.minutes;
