@@ -64,7 +64,7 @@ def _counted(count: int, label: str) -> str:
 def _beside(kinds: set[str]) -> Iterable[str]:
     yield "Scrap of the same card, for a first dab"
     yield "A dry cloth"
-    if kinds & {"wipe", "clean", "wash"}:
+    if kinds & {"wipe", "clean", "damp", "wash"}:
         yield "A damp cloth and a bowl of water"
     if "mask" in kinds:
         yield "Low-tack tape or notes for masks"

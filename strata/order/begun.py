@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from strata.order.done import Did
-from strata.order.ticks import CLEANED, WIPED, Work
+from strata.order.ticks import CLEANED, OFF, WIPED, Work
 from strata.order.visits import BARE, Cover
 
 OUT = -1
@@ -38,7 +38,7 @@ class Begun:
         for d in self.did:
             if d.kind in ("place", "ink", "mask"):
                 now = (d.card, d.sheet)
-            elif d.kind in ("lift", "wash") and now is not None and now[1] == d.sheet:
+            elif d.kind in OFF and now is not None and now[1] == d.sheet:
                 now = None
         return now
 
@@ -60,7 +60,7 @@ class Begun:
         for d in self.did:
             if d.kind in ("mask", "ink"):
                 found[d.sheet] = d.cover
-            elif d.kind in ("unmask", "wash"):
+            elif d.kind in ("unmask", "damp", "wash"):
                 found[d.sheet] = BARE
         return {s: cover for s, cover in found.items() if cover}
 
@@ -71,6 +71,8 @@ class Begun:
         for d in self.did:
             if d.kind == "ink":
                 found[d.sheet] = found.get(d.sheet, 0) | 1 << d.i
+            elif d.kind == "damp":
+                found[d.sheet] = found.get(d.sheet, 0) & ~work.thin
             elif d.kind == "wash" or (d.kind == "lift" and d.sheet in clean):
                 found[d.sheet] = 0
         return found

@@ -13,10 +13,10 @@ from typing import Any
 from strata.order.demands import CARE, EASE, Demands
 from strata.order.jobs_done import JobsDone
 
-FIXED = {"place", "lift", "wipe", "clean", "wash", "mask", "unmask", "seal", "glue"}
+FIXED = {"place", "lift", "wipe", "clean", "damp", "wash", "mask", "unmask", "seal", "glue"}
 HANDS = FIXED | {"ink", "heat", "prep"}
 # what a second pair of hands may do: all that needs no sheet seated
-HELPED = {"wipe", "clean", "wash", "seal", "glue", "prep"}
+HELPED = {"wipe", "clean", "damp", "wash", "seal", "glue", "prep"}
 KINDS = HANDS | {"wait"}
 Step = Mapping[str, Any]
 
@@ -96,13 +96,20 @@ class _Table:
             self.residues[step["sheet"]].clear()
 
     def _wash(self, step: Step) -> None:
-        if self.seated is not None and self.seated[1] == step["sheet"]:
+        sheet = step["sheet"]
+        if self.seated is not None and self.seated[1] == sheet:
             self._off(step)
-        if self.masks[step["sheet"]]:
-            self.say(step, "a sheet is washed with its mask on")
-        self.residues[step["sheet"]].clear()
-        done = step["starts"] + step["minutes"]
-        self.sheet_dry[step["sheet"]] = done + self.demands.minutes["wash_dry"]
+        if self.masks[sheet]:
+            self.say(step, "a sheet is cleaned with its mask on")
+        damp = step["kind"] == "damp"
+        if damp and not self.demands.rules.get("damp_wipe", False):
+            self.say(step, "there is no damp wipe")
+        stays = [k for k in self.residues[sheet] if damp and not self.demands.wiped_off(k)]
+        self.residues[sheet] = stays
+        dry = self.demands.minutes["damp_dry" if damp else "wash_dry"]
+        self.sheet_dry[sheet] = step["starts"] + step["minutes"] + dry
+
+    _damp = _wash
 
     def _mask(self, step: Step) -> None:
         seated = self.seated is not None and self.seated[1] == step["sheet"]

@@ -20,6 +20,8 @@ SEEN = 4.0
 # CIEDE2000 from which two inks that run together are seen
 LIGHT_HAND = 1.5
 # times as long with little ink, where nothing is covered
+THIN = 1.5
+# measured coats that a damp wipe takes off a sheet
 TAKEN_UP = 2.0
 # mm2 of another ink's residue from which a brush takes it up
 EASE = 0.03
@@ -172,6 +174,13 @@ class Demands:
         ):
             return False
         return self._brown(left, key) or self.ink(left)["chemistry"] != self.ink(key)["chemistry"]
+
+    def wiped_off(self, key: str) -> bool:
+        """Whether a damp wipe takes off a sheet what a pass left there: thin, mild, and nothing that lies in lumps."""
+        ink = self.ink(key)
+        lumps = ink["chemistry"] in ("paste", "glaze", "powder")
+        thin = self.passes[key]["thickness"] <= THIN
+        return thin and not lumps and ink.get("cleaning") in ("wipe", "damp")
 
     def _brown(self, first: str, second: str) -> bool:
         """Colours with enough hue, whose hues cancel."""

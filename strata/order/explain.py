@@ -92,7 +92,7 @@ def _said(scene: Scene, work: Work, cause: Cause) -> str:
     minute = f"{cause.at / A_MINUTE:.0f}"
     if why.of is None:
         what = {
-            "sheet": "The washed sheet",
+            "sheet": "The cleaned sheet",
             "brush": "The cleaned brush",
             "seal": "The fixative",
             "rack": "A card on the rack",
@@ -106,6 +106,7 @@ def _doing(scene: Scene, work: Work, did: Did) -> str:
     words = {
         "place": "seating the sheet",
         "lift": "lifting the sheet",
+        "damp": "going over the sheet with a damp wipe",
         "wash": "washing the sheet",
         "mask": "laying a mask",
         "unmask": "lifting a mask",

@@ -158,6 +158,7 @@ def _ink(scene: Scene, key: str) -> dict[str, Any]:
         "dry": ink.chemistry.dry_minutes,
         "seal": ink.chemistry.needs_seal,
         "heated": ink.chemistry.heated_minutes,
+        "cleaning": ink.chemistry.cleaning,
     }
 
 

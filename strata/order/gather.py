@@ -16,7 +16,7 @@ from strata.order.meeting import Meeting, near_opposite, on_brush
 from strata.order.neighbours import close_neighbours
 from strata.order.parting import LIGHT_HAND, Parting, by_hand_is_quicker, parting
 from strata.order.precedence import LEAST_SHARED, Rule, precedences_of, shared_area
-from strata.order.residues import MEETS, meeting_area
+from strata.order.residues import MEETS, comes_off_damp, meeting_area
 from strata.order.table_rules import TableRules
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
@@ -48,6 +48,9 @@ def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ())
         partings=partings,
         by_hand=frozenset(by_hand),
         clashes={key: _clashes(evening, key, kinds, rules) for key, _, _ in evening},
+        thin=frozenset(
+            key for key, _, p in evening if rules.damp_wipe and comes_off_damp(evening.scene(key), p)
+        ),
         touching=frozenset(chain.from_iterable(_touching(evening, m) for m in range(len(evening.makes)))),
         blocked={s: _blocked(evening, s, rules.blocks(kind)) for s, kind in kinds.items()},
         lifted_clean=frozenset(s for s, k in kinds.items() if k == "stamp set" and rules.lift_cleans),

@@ -67,8 +67,8 @@ class Ledger:
         end = did.start + did.length
         if did.kind == "ink":
             self.dry_at.setdefault(did.card, {})[did.i] = end + self.work.dry[did.i]
-        elif did.kind == "wash":
-            self.sheet_dry[did.sheet] = end + self.work.minutes.wash_dry
+        elif did.kind in self.work.minutes.sheet_dry:
+            self.sheet_dry[did.sheet] = end + self.work.minutes.sheet_dry[did.kind]
         elif did.kind == "clean":
             self.brush_dry[self.work.size[did.i], did.brush] = end + self.work.brush_dry
         elif did.kind == "heat":

@@ -62,7 +62,7 @@ class _Narrator:
         """One action told."""
         # what is done on no card is told as of the pass that it serves
         make = self.evening.cards[action.card - 1] if action.card else -1
-        if action.why.serves in self.evening.passes and action.kind in ("wipe", "clean", "wash"):
+        if action.why.serves in self.evening.passes and action.kind in ("wipe", "clean", "damp", "wash"):
             make = self.evening.passes[action.why.serves][0]
         self.make = max(make, 0)
         tell = {
@@ -72,6 +72,7 @@ class _Narrator:
             "wait": self._wait,
             "mask": self._mask,
             "unmask": self._unmask,
+            "damp": self._wash,
             "wash": self._wash,
             "wipe": self._care,
             "clean": self._care,
@@ -124,7 +125,7 @@ class _Narrator:
             return (
                 f"ink:{action.card}:{self.evening.passes[key][1].key}" if key in self.evening.passes else None
             )
-        if action.kind == "wash" or waits == "sheet":
+        if action.kind in ("damp", "wash") or waits == "sheet":
             return f"sheet:{self._sheet(action)}"
         if action.kind == "clean" and action.brush:
             return "brush:{}:{}".format(*action.brush)
@@ -140,9 +141,8 @@ class _Narrator:
             return self._job(action).lies
         if action.kind == "ink" and action.pass_key:
             return self.work.by_key[action.pass_key].dry
-        return {"wash": times.WASH_DRY, "clean": self.work.rules.brush_dry, "seal": times.SEAL_DRY}.get(
-            action.kind, 0.0
-        )
+        own = {"clean": self.work.rules.brush_dry, "seal": times.SEAL_DRY}
+        return {"wash": times.WASH_DRY, "damp": times.DAMP_DRY, **own}.get(action.kind, 0.0)
 
     def _pass(self, key: str | None) -> Pass | None:
         return self.evening.passes[key][1] if key in self.evening.passes else None
@@ -206,7 +206,9 @@ class _Narrator:
         if why.waits == "sheet":
             part = wording.named(self.scene, self._sheet(action))
             return self._told(
-                action, f"Let {part} dry.", ("A washed sheet must be bone dry before it goes back.",)
+                action,
+                f"Let {part} dry.",
+                ("A sheet that was cleaned must be bone dry before it goes back.",),
             )
         if why.waits == "brush":
             return self._told(
@@ -266,8 +268,14 @@ class _Narrator:
         return self._told(action, f"Lift the mask off {listed(action.masks)}.")
 
     def _wash(self, action: Action) -> Step:
-        why = f"{self._name(action.why.of)} is still on it and must not meet {self._name(action.why.serves)}."
-        return self._told(action, wording.washed(self.scene, self._sheet(action)), (why,), times.WASH_CAUTION)
+        damp = action.kind == "damp"
+        reasons = [
+            f"{self._name(action.why.of)} is still on it and must not meet {self._name(action.why.serves)}."
+        ]
+        if damp:
+            reasons.append("It is laid thin and comes off with water: the sheet need not go to the sink.")
+        said = wording.washed(self.scene, self._sheet(action), damp)
+        return self._told(action, said, tuple(reasons), None if damp else times.WASH_CAUTION)
 
     def _care(self, action: Action) -> Step:
         meeting, last = action.why.meeting, action.why.of

@@ -14,6 +14,10 @@ FINE = 1.0
 # mm a pixel: the rim of an opening is as wide, and no hand works closer
 LEAST_INK = 0.08
 # of a coat: thinner than this nothing is left on the plastic
+THIN = 1.5
+# measured coats: more than this stands on the plastic and smears
+BULKY = ("paste", "glaze", "powder")
+# kinds of ink that lie in lumps and go down the drain, whatever takes them off
 MEETS = 2.0
 # mm2 from which one ink takes up what another has left
 _MET: Kept[object, float] = Kept(2_000_000, lambda _: 200)
@@ -34,3 +38,10 @@ def meeting_area(scene: Scene, left: Pass, following: Pass) -> float:
         return float(both.sum()) / raster.scale**2
 
     return _MET.get((shape_key(shape), one, two), found)
+
+
+def comes_off_damp(scene: Scene, left: Pass) -> bool:
+    """Whether what a pass left on its sheet comes off with a damp wipe; else the sheet has to be washed."""
+    chemistry = scene.ink(left).chemistry
+    mild = chemistry.cleaning in ("wipe", "damp") and chemistry.key not in BULKY
+    return mild and left.thickness <= THIN

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from strata.order.begun import OUT, Begun
@@ -59,12 +59,31 @@ def _with_waits(work: Work, timed: Timed, begun: Begun) -> Iterable[tuple[Action
     for n, one in enumerate(did):
         if one.who == 1 and one.start > clock and n >= len(begun.did):
             yield _wait(ledger, clock, one.start, did[n : n + NEAR]), None
-        yield _action(work, one), n
+        yield _action(work, _told_why(work, one, did, n)), n
         ledger.note(one)
         if one.who == 1:
             clock = max(clock, one.start + one.length)
     if timed.end > clock and last:
         yield _wait(ledger, clock, timed.end, last), None
+
+
+def _told_why(work: Work, one: Did, did: Sequence[Did], here: int) -> Did:
+    """A cleaned sheet with the ink that is left on it (``of``) and the first that must not meet it (``i``)."""
+    if one.kind not in work.minutes.sheet_dry:
+        return one
+    left: list[int] = []
+    for d in did[:here]:
+        if d.sheet == one.sheet and d.kind == "ink":
+            left.append(d.i)
+        elif d.sheet == one.sheet and d.kind in work.minutes.sheet_dry:
+            left = [] if d.kind == "wash" else [j for j in left if not work.thin >> j & 1]
+    if one.kind == "damp":
+        left = [j for j in left if work.thin >> j & 1]
+    for d in did[here + 1 :]:
+        met = [j for j in left if d.kind == "ink" and d.sheet == one.sheet and work.clash[d.i] >> j & 1]
+        if met:
+            return one._replace(i=d.i, of=met[-1])
+    return one
 
 
 def _wait(ledger: Ledger, clock: int, until: int, following: list[Did]) -> Action:

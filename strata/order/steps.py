@@ -13,6 +13,7 @@ KINDS = (
     "ink",
     "wipe",
     "clean",
+    "damp",
     "wash",
     "wait",
     "seal",
@@ -100,7 +101,7 @@ class Sequence:
 
     @property
     def cleanings(self) -> int:
-        """Brushes cleaned and sheets washed; a wipe is not counted."""
+        """Brushes cleaned and sheets washed; a wipe is not counted, dry or damp."""
         return sum(s.kind in ("clean", "wash") for s in self.steps)
 
     @property

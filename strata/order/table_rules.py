@@ -27,6 +27,7 @@ class TableRules:
     may shorten a wait. ``first_card``: one card is made and looked at before
     the rest. ``hold_wet``: what lies on wet ink stays as in the plain plan.
     ``hands``: pairs of hands, the second one helping with what needs no seat.
+    ``damp_wipe``: a damp wipe is enough for thin ink that comes off with it.
     ``rack``: how many other cards may lie wet when a sheet is seated; 0: as many as there are.
     """
 
@@ -43,6 +44,7 @@ class TableRules:
     hold_wet: bool = False
     hands: int = 1
     rack: int = 0
+    damp_wipe: bool = False
 
     def __post_init__(self) -> None:
         if self.wet_blocks not in WET_BLOCKS:
@@ -79,7 +81,13 @@ PLAIN = TableRules("kind", True)
 TODAY = TableRules("panel", False, 0.0, True, True, False)
 # as the first planner took the table: what others are measured against
 AT_THE_TABLE = replace(
-    PLAIN, brush_dry=1.0, wash_by="place", parted_by="weighed", first_card=True, hold_wet=True
+    PLAIN,
+    brush_dry=1.0,
+    wash_by="place",
+    parted_by="weighed",
+    first_card=True,
+    hold_wet=True,
+    damp_wipe=True,
 )
 # as the application plans, until a maker says otherwise
 

@@ -16,6 +16,8 @@ from strata.order.instance import Instance
 
 A_MINUTE = 6000
 NOTHING, WIPED, CLEANED = 0, 1, 2
+OFF = ("lift", "damp", "wash")
+# ways in which a sheet comes off: as it is, gone over with a damp wipe, washed
 CARE = {"nothing": NOTHING, "wipe": WIPED, "clean": CLEANED}
 
 
@@ -32,6 +34,8 @@ class Minutes:
     lift: int = ticks(times.LIFT)
     wash: int = ticks(times.WASH)
     wash_dry: int = ticks(times.WASH_DRY)
+    damp: int = ticks(times.DAMP)
+    damp_dry: int = ticks(times.DAMP_DRY)
     mask: int = ticks(times.MASK)
     unmask: int = ticks(times.UNMASK)
     wipe: int = ticks(times.WIPE)
@@ -40,6 +44,16 @@ class Minutes:
     seal_dry: int = ticks(times.SEAL_DRY)
     glue: int = ticks(times.GLUE)
     enough: int = ticks(times.DRY_ENOUGH)
+
+    @cached_property
+    def off(self) -> Mapping[str, int]:
+        """How long taking a sheet off takes, in each of the ways."""
+        return {"lift": self.lift, "damp": self.damp, "wash": self.wash}
+
+    @cached_property
+    def sheet_dry(self) -> Mapping[str, int]:
+        """How long a sheet dries that was cleaned in one of the ways."""
+        return {"damp": self.damp_dry, "wash": self.wash_dry}
 
 
 class Work:
@@ -63,6 +77,7 @@ class Work:
         self.needs = [frozenset(instance.masks[t.key]) for t in self.tasks]
         self.before = [[(self.index[r.before], r.dry) for r in instance.before[t.key]] for t in self.tasks]
         self.clash = [self._bits(instance.clashes[t.key]) for t in self.tasks]
+        self.thin = self._bits(instance.thin)
         # two passes that are never done in one seating: the sheet is washed between them, or they are kept apart
         self.split = [
             self.clash[i] | self._bits(instance.apart.get(t.key, frozenset()))

@@ -12,6 +12,8 @@ LOAD = 0.3
 WIPE, CLEAN = 0.3, 1.5
 WASH, WASH_DRY = 1.5, 4.0
 # washing a sheet and letting it get bone dry
+DAMP, DAMP_DRY = 0.5, 0.5
+# going over a sheet with a damp wipe, then with a dry cloth
 MASK, UNMASK = 1.0, 0.25
 SEAL, SEAL_DRY = 1.0, 5.0
 PRINT, GLUE = 0.35, 0.5
@@ -37,6 +39,8 @@ def as_facts() -> dict[str, float]:
         "clean": CLEAN,
         "wash": WASH,
         "wash_dry": WASH_DRY,
+        "damp": DAMP,
+        "damp_dry": DAMP_DRY,
         "mask": MASK,
         "unmask": UNMASK,
         "seal": SEAL,

@@ -7,7 +7,7 @@ brush is cared for in a wait as soon as its last pass is done.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 from strata.order.begun import NOT_YET, OUT, Begun
 from strata.order.brushes import Held, assigned
@@ -79,31 +79,28 @@ class _Hands:
                 found.append(p)
         return found
 
-    def run(self, washes: Collection[int] = ()) -> Timed:
-        """``washes``: sheets to be washed before anything else."""
+    def run(self, washes: Mapping[int, str]) -> Timed:
+        """``washes``: sheets to be cleaned before anything else, and how."""
         self._go_on(washes)
         for n, visit in enumerate(self.visits):
             self._visit(n, visit)
         self._end()
         return Timed(self.work, self.did, self.clock)
 
-    def _go_on(self, washes: Collection[int]) -> None:
-        """What lies there is lifted, unless the first visit is to it; what must be clean is washed at once."""
+    def _go_on(self, washes: Mapping[int, str]) -> None:
+        """What lies there is lifted, unless the first visit is to it; what must be clean is cleaned at once."""
         first = (self.visits[0].card, self.visits[0].sheet) if self.visits else None
-        dirty = set(washes)
+        dirty = dict(washes)
         again = first is not None and self.work.split[self.visits[0].passes[0]] & self.lying
         if self.seated is not None and (self.seated != first or self.seated[1] in dirty or again):
             card, sheet = self.seated
             self._bare(card, sheet)
-            if sheet in dirty:
-                self._do("wash", self.minutes.wash, card, sheet)
-            else:
-                self._do("lift", self.minutes.lift, card, sheet)
-            dirty.discard(sheet)
+            off = dirty.pop(sheet, "lift")
+            self._do(off, self.minutes.off[off], card, sheet)
             self.seated = None
         for sheet in sorted(dirty):
             self._bare(0, sheet)
-            self._do("wash", self.minutes.wash, 0, sheet)
+            self._do(dirty[sheet], self.minutes.off[dirty[sheet]], 0, sheet)
 
     def _bare(self, card: int, sheet: int) -> None:
         """The mask comes off a sheet, if one is on."""
@@ -160,17 +157,17 @@ class _Hands:
             self._finish(card)
 
     def _leave(self, n: int, visit: Visit) -> None:
-        """Masks off, sheet off: washed at once where a later visit wants it clean."""
-        card, sheet = visit.card, visit.sheet
-        if visit.washed or not self._kept(n, sheet, self.masks.get(sheet, BARE)):
+        """Masks off, sheet off: cleaned at once where a later visit wants it clean."""
+        card, sheet, off = visit.card, visit.sheet, visit.off
+        if off != "lift" or not self._kept(n, sheet, self.masks.get(sheet, BARE)):
             self._bare(card, sheet)
-        if visit.washed and self.helps:
+        if off == "lift":
             self._do("lift", self.minutes.lift, card, sheet)
-            self._helped(Did("wash", 0, self.minutes.wash, card, sheet, visit.passes[-1]), self.clock)
-        elif visit.washed:
-            self._do("wash", self.minutes.wash, card, sheet, i=visit.passes[-1])
+        elif self.helps:
+            self._do("lift", self.minutes.lift, card, sheet)
+            self._helped(Did(off, 0, self.minutes.off[off], card, sheet, visit.passes[-1]), self.clock)
         else:
-            self._do("lift", self.minutes.lift, card, sheet)
+            self._do(off, self.minutes.off[off], card, sheet, i=visit.passes[-1])
 
     def _kept(self, n: int, sheet: int, lies: Cover) -> bool:
         """Whether a mask stays on its sheet for the next card."""
@@ -285,9 +282,9 @@ class _Hands:
 
 def timed(work: Work, visits: Sequence[Visit]) -> Timed:
     """The visits in time, one pair of hands, everything dry, sealed and glued at the end."""
-    return _Hands(work, visits).run()
+    return _Hands(work, visits).run({})
 
 
-def resumed(work: Work, visits: Sequence[Visit], begun: Begun, washes: Collection[int]) -> Timed:
-    """The same for visits that are left, from what was done before on; ``washes``: sheets to be washed first."""
+def resumed(work: Work, visits: Sequence[Visit], begun: Begun, washes: Mapping[int, str]) -> Timed:
+    """The same for visits that are left, from what was done before on; ``washes``: sheets to be cleaned first, and how."""
     return _Hands(work, visits, begun).run(washes)

@@ -16,13 +16,13 @@ class Visit:
     """Passes done on one card while one sheet is seated.
 
     ``runs``: (what is covered, passes in their order), one after another.
-    ``washed``: the sheet has to be washed before the visit after this one.
+    ``off``: how the sheet comes off: ``lift``, or clean for a later visit, ``damp`` or ``wash``.
     """
 
     card: int
     sheet: int
     runs: tuple[tuple[Cover, tuple[int, ...]], ...]
-    washed: bool = False
+    off: str = "lift"
 
     @property
     def passes(self) -> list[int]:
@@ -66,25 +66,27 @@ def visits_of(work: Work, order: Iterable[tuple[int, int]]) -> list[Visit]:
 
 
 def washes_noted(work: Work, visits: Sequence[Visit]) -> list[Visit]:
-    """The visits, with ``washed`` set where a later one wants the sheet clean: it dries while other work is done."""
+    """The visits, each told how its sheet comes off: clean where a later one wants it so, to dry during other work."""
     washes, _ = _washes(work, visits, {})
-    return [replace(v, washed=n in washes) for n, v in enumerate(visits)]
+    return [replace(v, off=washes.get(n, "lift")) for n, v in enumerate(visits)]
 
 
 def washes_resumed(
     work: Work, visits: Sequence[Visit], left: Mapping[int, int]
-) -> tuple[list[Visit], frozenset[int]]:
-    """The same where sheets carry ink already (``left``: passes as bits); and the sheets to be washed before any visit."""
+) -> tuple[list[Visit], dict[int, str]]:
+    """The same where sheets carry ink already (``left``: passes as bits); and how sheets are cleaned before any visit."""
     washes, first = _washes(work, visits, dict(left))
-    return [replace(v, washed=n in washes) for n, v in enumerate(visits)], first
+    return [replace(v, off=washes.get(n, "lift")) for n, v in enumerate(visits)], first
 
 
-def _washes(work: Work, visits: Sequence[Visit], left: dict[int, int]) -> tuple[set[int], frozenset[int]]:
-    """Visits after which their sheet is washed, and sheets that are washed before their first."""
+def _washes(
+    work: Work, visits: Sequence[Visit], left: dict[int, int]
+) -> tuple[dict[int, str], dict[int, str]]:
+    """Visits after which their sheet is cleaned, sheets that are cleaned before their first; and how."""
     clean = work.instance.lifted_clean
     last: dict[int, int] = {}
-    washes: set[int] = set()
-    first: set[int] = set()
+    washes: dict[int, str] = {}
+    first: dict[int, str] = {}
     for n, visit in enumerate(visits):
         sheet = visit.sheet
         own = 0
@@ -92,12 +94,13 @@ def _washes(work: Work, visits: Sequence[Visit], left: dict[int, int]) -> tuple[
         for i in visit.passes:
             own |= 1 << i
             spoils |= work.clash[i]
-        if left.get(sheet, 0) & spoils:
+        if met := left.get(sheet, 0) & spoils:
+            how = "wash" if met & ~work.thin else "damp"
             if sheet in last:
-                washes.add(last[sheet])
+                washes[last[sheet]] = how
             else:
-                first.add(sheet)
-            left[sheet] = 0
+                first[sheet] = how
+            left[sheet] = 0 if how == "wash" else left[sheet] & ~work.thin
         left[sheet] = 0 if sheet in clean else left.get(sheet, 0) | own
         last[sheet] = n
-    return washes, frozenset(first)
+    return washes, first

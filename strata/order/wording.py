@@ -18,6 +18,7 @@ STEP_WORDS = {
     "ink": "Ink",
     "wipe": "Wipe",
     "clean": "Clean",
+    "damp": "Wipe",
     "wash": "Wash",
     "wait": "Wait",
     "seal": "Seal",
@@ -143,8 +144,10 @@ def following(scene: Scene) -> str:
     )
 
 
-def washed(scene: Scene, number: int) -> str:
+def washed(scene: Scene, number: int, damp: bool) -> str:
     """Cleaning in between."""
+    if damp:
+        return f"Lift {named(scene, number)}, go over it with a damp wipe, then with a dry cloth."
     if scene.layer_set.worked_as(number) == "stamp set":
         return f"Clean {named(scene, number)} and dry it."
     return f"Lift {named(scene, number)} and wash it."

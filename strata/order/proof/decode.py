@@ -51,10 +51,10 @@ class _Reader:
                     if self.solver.boolean_value(self.model.within[i, s.nth])
                 ]
                 inside.sort(key=lambda i: self.solver.value(self.model.starts[i]))
-                washed = s.washed is not None and self.solver.boolean_value(s.washed)
-                kind, length = ("wash", minutes.wash) if washed else ("lift", minutes.lift)
+                kind = next((how for how, f in s.cleaned.items() if self.solver.boolean_value(f)), "lift")
                 self._add("place", self.solver.value(s.place), minutes.place, sheet, i=inside[0])
-                self._add(kind, self.solver.value(s.off), length, sheet, i=inside[-1] if washed else -1)
+                last = inside[-1] if kind != "lift" else -1
+                self._add(kind, self.solver.value(s.off), minutes.off[kind], sheet, i=last)
 
     def masks(self, masks: dict[int, list[Mask]]) -> dict[int, Cover]:
         """Lays the masks; what is covered at each pass."""

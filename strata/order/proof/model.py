@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ortools.sat.python import cp_model, cp_model_helper
@@ -16,7 +17,7 @@ Literal = cp_model_helper.Literal
 
 @dataclass(frozen=True)
 class Seating:
-    """One time that a sheet is seated, from placing to lifting or washing; perhaps not needed at all."""
+    """One time that a sheet is seated, from placing to lifting or cleaning, ``cleaned`` by each way of it; perhaps not needed at all."""
 
     sheet: int
     nth: int
@@ -24,7 +25,7 @@ class Seating:
     place: Var
     off: Var
     end: Var
-    washed: Var | None
+    cleaned: Mapping[str, Var]
 
 
 class Model:

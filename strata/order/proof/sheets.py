@@ -45,23 +45,31 @@ def _seating(model: Model, sheet: int, nth: int) -> Seating:
     there = model.flag(f"seated {name}")
     place, off, end = (model.tick(f"{what} {name}") for what in ("place", "off", "end"))
     model.handled(place, minutes.place, there, f"place {name}")
-    if sheet in model.work.instance.lifted_clean or not any(
-        model.work.clash[i] for i in model.on_sheet[sheet]
-    ):
-        washed = None
-        model.handled(off, minutes.lift, there, f"lift {name}")
-        cp.add(end == off + minutes.lift)
-    else:
-        washed = model.flag(f"washed {name}")
-        lifted = model.flag(f"lifted {name}")
-        cp.add_implication(washed, there)
-        cp.add(lifted + washed == there)
-        model.handled(off, minutes.lift, lifted, f"lift {name}")
-        model.handled(off, minutes.wash, washed, f"wash {name}")
-        cp.add(end == off + minutes.lift + (minutes.wash - minutes.lift) * washed)
-        model.washes.append(washed)
+    cleaned = {how: model.flag(f"{how} {name}") for how in _cleanings(model, sheet)}
+    lifted = model.flag(f"lifted {name}") if cleaned else there
+    model.handled(off, minutes.lift, lifted, f"lift {name}")
+    for how, flag in cleaned.items():
+        cp.add_implication(flag, there)
+        model.handled(off, minutes.off[how], flag, f"{how} {name}")
+    if cleaned:
+        cp.add(lifted + sum(cleaned.values()) == there)
+    longer = sum((minutes.off[how] - minutes.lift) * flag for how, flag in cleaned.items())
+    cp.add(end == off + minutes.lift + longer)
+    if "wash" in cleaned:
+        model.washes.append(cleaned["wash"])
     cp.add(off >= place + minutes.place)
-    return Seating(sheet, nth, there, place, off, end, washed)
+    return Seating(sheet, nth, there, place, off, end, cleaned)
+
+
+def _cleanings(model: Model, sheet: int) -> list[str]:
+    """How a sheet may have to be cleaned between two of its seatings."""
+    work = model.work
+    if sheet in work.instance.lifted_clean:
+        return []
+    met = 0
+    for i in model.on_sheet[sheet]:
+        met |= work.clash[i]
+    return [how for how, own in (("damp", met & work.thin), ("wash", met & ~work.thin)) if own]
 
 
 def _fill(model: Model, sheet: int) -> None:
@@ -85,12 +93,12 @@ def _fill(model: Model, sheet: int) -> None:
     for s, following in pairwise(seatings):
         cp.add_implication(following.there, s.there)
         cp.add(following.place >= s.end).only_enforce_if(following.there)
-        if s.washed is not None:
-            dry = s.end + work.minutes.wash_dry
-            cp.add(following.place >= dry).only_enforce_if([following.there, s.washed])
-            cp.add_implication(s.washed, following.there)
-    if seatings[-1].washed is not None:
-        cp.add(seatings[-1].washed == 0)
+        for how, flag in s.cleaned.items():
+            dry = s.end + work.minutes.sheet_dry[how]
+            cp.add(following.place >= dry).only_enforce_if([following.there, flag])
+            cp.add_implication(flag, following.there)
+    for flag in seatings[-1].cleaned.values():
+        cp.add(flag == 0)
     for i in own:
         for j in own:
             if model.work.below[i] >> j & 1:
@@ -106,7 +114,7 @@ def _not_before(model: Model, i: int, j: int, count: int) -> None:
 
 
 def _wash(model: Model, sheet: int) -> None:
-    """Passes that are kept apart go into different seatings; between two that clash the sheet is washed (or, a stamp, lifted)."""
+    """Passes that are kept apart go into different seatings; between two that clash the sheet is cleaned (or, a stamp, lifted)."""
     cp, work, own = model.cp, model.work, model.on_sheet[sheet]
     seatings = model.seatings[sheet]
     for i in own:
@@ -118,11 +126,12 @@ def _wash(model: Model, sheet: int) -> None:
                 if not work.clash[i] >> j & 1:
                     continue  # kept apart, with nothing to wash off
                 for b in range(a + 1, len(seatings)):
-                    washed = [s.washed for s in seatings[a:b] if s.washed is not None]
-                    if not washed:
+                    enough = ("damp", "wash") if work.thin >> j & 1 else ("wash",)
+                    clean = [flag for s in seatings[a:b] for how, flag in s.cleaned.items() if how in enough]
+                    if not clean:
                         continue  # a stamp is clean once it is lifted
                     both = [model.within[j, a].negated(), model.within[i, b].negated()]
-                    cp.add_bool_or([*both, *washed])
+                    cp.add_bool_or([*both, *clean])
 
 
 def _one_at_a_time(model: Model) -> None:
