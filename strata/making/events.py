@@ -83,7 +83,7 @@ def done_of(step: Step, key: str, at: float) -> Event:
         "step": step.key, "kind": step.kind, "card": step.card, "minutes": step.minutes,
         "masks": list(step.masks), "sheet": step.sheet, "which": step.which, "who": step.who,
         "pass": step.pass_key, "serves": step.serves, "job": step.job, "size": step.brush,
-        "sentence": step.sentence[:300], "clock": step.clock,
+        "sentence": step.sentence[:300], "clock": step.clock, "copy": step.copy,
     }  # fmt: skip
     return read_event({"key": key, "at": at, "kind": "done", "body": body})
 
@@ -185,6 +185,8 @@ def _done(body: Mapping[str, Any]) -> dict[str, Any]:
     for name in ("sheet", "which", "who"):
         if body.get(name) is not None:
             found[name] = _whole(body, name, 0, 1_000_000)
+    if _whole(body, "copy", 1, 2) == 2 if body.get("copy") is not None else False:
+        found["copy"] = 2
     for name in ("pass", "serves", "job", "size", "sentence", "clock"):
         if body.get(name) is not None and body[name] != "":
             found[name] = readings.text(body[name], f"event.body.{name}", 400)

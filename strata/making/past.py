@@ -8,6 +8,7 @@ from strata.making.events import Event
 from strata.order.begun import OUT, Begun
 from strata.order.done import Did
 from strata.order.evening import Evening
+from strata.order.second_copy import copied
 from strata.order.ticks import A_MINUTE, Work, ticks
 
 SECOND = A_MINUTE // 60
@@ -43,11 +44,12 @@ class Past:
         kind, body = event.body["kind"], event.body
         make = self._make(body["card"])
         sheet = 0 if body.get("sheet") is None else self.evening.sheet(make, body["sheet"])
+        sheet = copied(sheet, body.get("copy", 1))
         i = self._index(make, body.get("pass") or body.get("serves"))
         if kind == "ink" and i < 0:
             return None  # its thing is no longer on the panel
         if kind == "ink":
-            sheet = self.work.sheet[i]
+            sheet = copied(self.work.sheet[i], body.get("copy", 1))
         if kind in ("wipe", "clean") and i < 0:
             i = self._any_of_size(body.get("size", ""))
         cover = frozenset(body["masks"])

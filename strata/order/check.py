@@ -19,6 +19,13 @@ HANDS = FIXED | {"ink", "heat", "prep"}
 HELPED = {"wipe", "clean", "damp", "wash", "seal", "glue", "prep"}
 KINDS = HANDS | {"wait"}
 Step = Mapping[str, Any]
+Copy = tuple[int, int]
+# a sheet, and which copy of it where it is owned twice
+
+
+def copy_of(step: Step) -> Copy:
+    """The plastic that a step is done with."""
+    return step["sheet"], step.get("copy", 1)
 
 
 class _Table:
@@ -28,12 +35,12 @@ class _Table:
         self.wrong: list[str] = []
         # what was done before the plan was made is as it is: it is taken in, not judged
         self.past = False
-        self.seated: tuple[int, int] | None = None
+        self.seated: tuple[int, Copy] | None = None
         self.inked_here: list[str] = []
-        self.masks: dict[int, set[str]] = defaultdict(set)
+        self.masks: dict[Copy, set[str]] = defaultdict(set)
         self.dry: dict[int, dict[str, float]] = defaultdict(dict)
-        self.sheet_dry: dict[int, float] = {}
-        self.residues: dict[int, list[str]] = defaultdict(list)
+        self.sheet_dry: dict[Copy, float] = {}
+        self.residues: dict[Copy, list[str]] = defaultdict(list)
         self.carries: dict[tuple[str, int], str] = {}
         self.cared: dict[tuple[str, int], tuple[int, float]] = {}
         self.sealed: dict[int, float] = {}
@@ -57,7 +64,9 @@ class _Table:
         getattr(self, f"_{kind}", lambda _: None)(step)
 
     def _place(self, step: Step) -> None:
-        card, sheet, at = step["card"], step["sheet"], step["starts"]
+        card, sheet, at, own = step["card"], step["sheet"], step["starts"], copy_of(step)
+        if not 1 <= own[1] <= self.demands.owned(sheet):
+            self.say(step, "there is no such copy of the sheet")
         if self.seated is not None:
             self.say(step, "a sheet is seated already")
         if any(self.demands.under_sheet(k, sheet) for k in self.wet(card, at)):
@@ -65,10 +74,10 @@ class _Table:
         places = self.demands.rules.get("rack", 0)
         if places and sum(bool(self.wet(c, at)) for c in list(self.dry) if c != card) > places:
             self.say(step, "there is no place left where a card can dry")
-        if self.sheet_dry.get(sheet, 0.0) > at + EASE:
+        if self.sheet_dry.get(own, 0.0) > at + EASE:
             self.say(step, "a wet sheet is seated")
         self._still_open(step)
-        self.seated, self.inked_here = (card, sheet), []
+        self.seated, self.inked_here = (card, own), []
 
     def go_on(self) -> None:
         """What was done before is over: a card on which something is left is open again, and sealed anew."""
@@ -84,19 +93,19 @@ class _Table:
             self.say(step, "the card is finished already")
 
     def _off(self, step: Step) -> None:
-        if self.seated != (step["card"], step["sheet"]):
+        if self.seated != (step["card"], copy_of(step)):
             self.say(step, "this sheet is not seated on this card")
-        if self.masks[step["sheet"]] and not self.demands.rules["masks_stay"]:
+        if self.masks[copy_of(step)] and not self.demands.rules["masks_stay"]:
             self.say(step, "a mask is left on the sheet")
         self.seated = None
 
     def _lift(self, step: Step) -> None:
         self._off(step)
         if self.demands.kind(step["sheet"]) == "stamp set" and self.demands.rules["lift_cleans"]:
-            self.residues[step["sheet"]].clear()
+            self.residues[copy_of(step)].clear()
 
     def _wash(self, step: Step) -> None:
-        sheet = step["sheet"]
+        sheet = copy_of(step)
         if self.seated is not None and self.seated[1] == sheet:
             self._off(step)
         if self.masks[sheet]:
@@ -112,17 +121,17 @@ class _Table:
     _damp = _wash
 
     def _mask(self, step: Step) -> None:
-        seated = self.seated is not None and self.seated[1] == step["sheet"]
-        if not seated or self.masks[step["sheet"]]:
+        seated = self.seated is not None and self.seated[1] == copy_of(step)
+        if not seated or self.masks[copy_of(step)]:
             self.say(step, "masks lie there already" if seated else "the sheet is not seated")
         if not step["masks"] or set(step["masks"]) - self.demands.maskable:
             self.say(step, "it covers nothing that is there")
-        self.masks[step["sheet"]] = set(step["masks"])
+        self.masks[copy_of(step)] = set(step["masks"])
 
     def _unmask(self, step: Step) -> None:
-        if not self.masks[step["sheet"]]:
+        if not self.masks[copy_of(step)]:
             self.say(step, "no mask is on")
-        self.masks[step["sheet"]] = set()
+        self.masks[copy_of(step)] = set()
 
     def _ink(self, step: Step) -> None:
         key, card, at = step["pass"], step["card"], step["starts"]
@@ -131,8 +140,8 @@ class _Table:
             if not self.past:
                 return
         if self.past:
-            self.seated = (card, step["sheet"])
-        if self.seated != (card, self.demands.group(key)[1]) or step["sheet"] != self.demands.group(key)[1]:
+            self.seated = (card, copy_of(step))
+        if self.seated != (card, copy_of(step)) or step["sheet"] != self.demands.group(key)[1]:
             self.say(step, "ink through a sheet that is not seated")
         if key in self.dry[card]:
             self.say(step, "the pass is done already")
@@ -140,17 +149,17 @@ class _Table:
             self.say(step, "it is to be done in another seating")
         self.inked_here.append(key)
         self._over(step, key)
-        lies = self.masks[step["sheet"]]
+        lies = self.masks[copy_of(step)]
         if self.demands.covered(key) - lies or self.demands.passes[key]["element"] in lies:
             self.say(step, "two inks may run together, or the element itself is covered")
-        if any(self.demands.spoils(left, key) for left in self.residues[step["sheet"]]):
+        if any(self.demands.spoils(left, key) for left in self.residues[copy_of(step)]):
             self.say(step, "what is left on the sheet spoils this ink")
         if abs(step["minutes"] - self.demands.length(key)) > EASE:
             self.say(step, "the pass does not take that long")
         self._still_open(step)
         self._brush(step, key)
         self.dry[card][key] = at + step["minutes"] + self.demands.ink(key)["dry"]
-        self.residues[step["sheet"]].append(key)
+        self.residues[copy_of(step)].append(key)
 
     def _over(self, step: Step, key: str) -> None:
         """What must lie under a pass does, dry where it must be; what it cannot do without is done."""

@@ -100,6 +100,10 @@ class Demands:
         own = (name for names in self.facts.get("masks", {}).values() for name in names)
         return {*self.facts["elements"], *own}
 
+    def owned(self, sheet: int) -> int:
+        """How many of a sheet the maker has."""
+        return next((int(s.get("owned", 1)) for s in self.facts["sheets"] if s["number"] == sheet), 1)
+
     def kind(self, sheet: int) -> str:
         """How a sheet is worked with; where its facts do not say, as the build's."""
         kinds = {s["number"]: s.get("kind") for s in self.facts["sheets"]}

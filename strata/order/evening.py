@@ -26,7 +26,8 @@ class Make:
 
     ``pins``: (before, after), keys of passes; ``by_hand``: groups that she
     inks with a lighter hand (True) or behind a mask (False), whatever is quicker;
-    ``returns``: passes of one sheet that are done while it is seated for them alone.
+    ``returns``: passes of one sheet that are done while it is seated for them alone;
+    ``twice``: sheets of the panel that she owns twice.
     """
 
     scene: Scene
@@ -35,6 +36,7 @@ class Make:
     by_hand: Mapping[Group, bool] = field(default_factory=dict)
     lenient: bool = False
     returns: tuple[tuple[str, ...], ...] = ()
+    twice: frozenset[int] = frozenset()
 
 
 class Evening:

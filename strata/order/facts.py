@@ -103,9 +103,11 @@ def _sheets(evening: Evening) -> list[dict[str, Any]]:
                     "kind": laid.worked_as(s.number),
                     "card": laid.origin(s.number).surface,
                     "makes": [],
+                    "owned": 1,
                 },
             )
             known["makes"].append(m)
+            known["owned"] = 2 if s.number in make.twice else known["owned"]
     return list(found.values())
 
 
@@ -196,4 +198,5 @@ def _step(action: Action) -> dict[str, Any]:
         "masks": list(action.masks),
         "who": action.who,
         "job": action.job,
+        "copy": action.copy,
     }

@@ -62,6 +62,7 @@ def work_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ())
         jobs=(*(_cuts(evening, partings, by_hand) if rules.parted_by == "weighed" else ()), *jobs),
         cards=evening.cards,
         apart={k: kept for m in range(len(evening.makes)) for k, kept in _kept_apart(evening, m).items()},
+        twice=frozenset(evening.sheet(m, n) for m, make in enumerate(evening.makes) for n in make.twice),
     )
 
 

@@ -81,7 +81,8 @@ class Instance:
     ``jobs``: other work to be done beside; ``partings``: how a pass is kept off
     its neighbours, ``by_hand`` those that are inked with a lighter hand instead
     of a mask. ``thin``: passes whose ink comes off
-    the sheet with a damp wipe. ``apart``: for each pass that has them, those of its sheet that may
+    the sheet with a damp wipe; ``twice``: sheets of which there
+    are two copies. ``apart``: for each pass that has them, those of its sheet that may
     not be done while it is seated for this one.
     """
 
@@ -101,6 +102,7 @@ class Instance:
     partings: Mapping[str, Parting] = field(default_factory=dict)
     by_hand: frozenset[str] = frozenset()
     thin: frozenset[str] = frozenset()
+    twice: frozenset[int] = frozenset()
     jobs: tuple[OtherWork, ...] = ()
     cards: tuple[int, ...] = (0,)
     apart: Mapping[str, frozenset[str]] = field(default_factory=dict)

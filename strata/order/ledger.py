@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 from strata.order.done import Did
 from strata.order.schedule import Why
+from strata.order.second_copy import told_apart
 from strata.order.ticks import Work
 
 
@@ -35,7 +36,7 @@ class Ledger:
         if did.kind == "place":
             yield Cause(self.sheet_dry.get(did.sheet, 0), Why("sheet", serves=key))
             yield Cause(self.place_free(did.card), Why("rack", serves=key))
-            blocked = work.blocked[did.sheet]
+            blocked = work.blocked[told_apart(did.sheet)[0]]
             yield from (Cause(at, self._ink("ink", i, key)) for i, at in wet.items() if blocked >> i & 1)
         elif did.kind == "ink":
             for j, dry in work.before[did.i]:

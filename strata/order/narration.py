@@ -31,7 +31,7 @@ class _Narrator:
         self.evening, self.work, self.schedule = evening, work, schedule
         self.make = 0
         self.done: dict[int, set[str]] = {}
-        self.seated: set[tuple[int, int]] = set()
+        self.seated: set[tuple[int, int, int]] = set()
 
     def sequence(self) -> Sequence:
         """All steps still to be done with their keys, the order of the passes, and which of these go onto wet ink."""
@@ -46,7 +46,7 @@ class _Narrator:
     def _passed(self, action: Action) -> None:
         """What was done before is not told, but remembered."""
         if action.kind == "place":
-            self.seated.add((action.card, self._sheet(action)))
+            self.seated.add((action.card, self._sheet(action), action.copy))
         elif action.kind == "ink" and action.pass_key:
             self.done.setdefault(action.card, set()).add(action.pass_key)
 
@@ -115,6 +115,7 @@ class _Narrator:
             how=how,
             card=action.card,
             who=action.who,
+            copy=action.copy,
         )
 
     def _clock(self, action: Action) -> str | None:
@@ -126,7 +127,7 @@ class _Narrator:
                 f"ink:{action.card}:{self.evening.passes[key][1].key}" if key in self.evening.passes else None
             )
         if action.kind in ("damp", "wash") or waits == "sheet":
-            return f"sheet:{self._sheet(action)}"
+            return f"sheet:{self._sheet(action)}" + (f":{action.copy}" if action.copy > 1 else "")
         if action.kind == "clean" and action.brush:
             return "brush:{}:{}".format(*action.brush)
         if action.kind == "prep":
@@ -155,12 +156,13 @@ class _Narrator:
 
     def _place(self, action: Action) -> Step:
         number = self._sheet(action)
-        again = (action.card, number) in self.seated
-        self.seated.add((action.card, number))
-        return self._told(action, wording.seated(self.scene, self.scene.layer_set.sheet(number), again))
+        own = action.card, number, action.copy
+        sheet, again = self.scene.layer_set.sheet(number), own in self.seated
+        self.seated.add(own)
+        return self._told(action, wording.seated(self.scene, sheet, again, action.copy))
 
     def _lift(self, action: Action) -> Step:
-        return self._told(action, *wording.lifted(self.scene, self._sheet(action)))
+        return self._told(action, *wording.lifted(self.scene, self._sheet(action), action.copy))
 
     def _ink(self, action: Action) -> Step:
         key = action.pass_key or ""
@@ -204,7 +206,7 @@ class _Narrator:
     def _wait(self, action: Action) -> Step:
         why = action.why
         if why.waits == "sheet":
-            part = wording.named(self.scene, self._sheet(action))
+            part = wording.named(self.scene, self._sheet(action), action.copy)
             return self._told(
                 action,
                 f"Let {part} dry.",
@@ -274,7 +276,7 @@ class _Narrator:
         ]
         if damp:
             reasons.append("It is laid thin and comes off with water: the sheet need not go to the sink.")
-        said = wording.washed(self.scene, self._sheet(action), damp)
+        said = wording.washed(self.scene, self._sheet(action), damp, action.copy)
         return self._told(action, said, tuple(reasons), None if damp else times.WASH_CAUTION)
 
     def _care(self, action: Action) -> Step:

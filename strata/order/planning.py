@@ -15,6 +15,7 @@ from strata.order.needed import least_ticks
 from strata.order.rounds import lots_of, rounds_of, visits_in
 from strata.order.schedule import Schedule
 from strata.order.scheduled import scheduled
+from strata.order.second_copy import never_dirty
 from strata.order.ticks import Work
 from strata.order.timing import timed
 from strata.order.visits import visits_of
@@ -120,14 +121,23 @@ def _search_one(work: Work, wish: Wish, say: Say) -> Found:
         *_, moved = annealed(work, start, price, MANY * MOVES_A_PASS * work.count)
         best = min([known, moved], key=lambda t: wish.price(t) + _off(work, t, held))
         return _found(work, best, "annealing")
-    if rules.hands == 1 and not rules.heat:
+    if rules.hands == 1 and not rules.heat and not work.instance.twice:
         found = solve(work, known, wish, held)
         return replace(found, bound=max(found.bound, min(least_ticks(work), found.timed.end)))
-    # the solver knows one pair of hands and inks that dry by themselves: what it finds serves here as well
-    alone = Work(replace(work.instance, rules=replace(rules, hands=1, heat=False)))
-    other = solve(alone, _one_by_one(alone), wish, held).timed
-    best = min([known, other], key=lambda t: wish.price(t) + _off(work, t, held))
-    return _found(work, best, "annealing" if best is known else "search")
+    # the solver knows one pair of hands, one copy of a sheet and inks that dry by themselves
+    alone = Work(replace(never_dirty(work.instance), rules=replace(rules, hands=1, heat=False)))
+    other = solve(alone, _one_by_one(alone), wish, held)
+    order = [(1, d.i) for d in sorted(other.timed.did, key=lambda d: d.start) if d.kind == "ink"]
+    laid = timed(work, visits_of(work, order))
+    # as the solver timed it, it is sound only where sheets are cleaned as they must be
+    ways = [known, laid] if work.instance.twice else [known, other.timed, laid]
+    best = min(ways, key=lambda t: wish.price(t) + _off(work, t, held))
+    found = _found(work, best, "annealing" if best is known else "search")
+    if rules.hands == 1 and not rules.heat and wish.first == "time":
+        # with sheets that never want cleaning nothing takes longer
+        bound = max(found.bound, min(other.bound, best.end))
+        return replace(found, bound=bound, proven=best.end <= bound)
+    return found
 
 
 def _search_many(work: Work, wish: Wish, say: Say) -> Found:

@@ -12,6 +12,7 @@ from strata.order.found import Found
 from strata.order.greedy import rest_in_order
 from strata.order.planning import UNHELD
 from strata.order.rounds import lots_of, rounds_of, visits_in
+from strata.order.second_copy import told_apart
 from strata.order.ticks import Work
 from strata.order.timing import resumed
 from strata.order.visits import Visit, runs_of, visits_of, washes_resumed
@@ -64,7 +65,7 @@ class _Rest:
 
     def _continued(self, visits: list[Visit]) -> list[Visit]:
         """What lies seated is gone on with first, as long as nothing that is left must come before."""
-        now = self.begun.seated
+        now = self._seated
         at = next((n for n, v in enumerate(visits) if (v.card, v.sheet) == now), None)
         if at is None:
             return visits
@@ -73,8 +74,19 @@ class _Rest:
             return visits
         return [visits[at], *visits[:at], *visits[at + 1 :]]
 
+    @property
+    def _seated(self) -> tuple[int, int] | None:
+        """(card, sheet) that lies on the card now, whichever copy it is."""
+        now = self.begun.seated
+        return None if now is None else (now[0], told_apart(now[1])[0])
+
     def _laid(self, visits: Sequence[Visit]) -> Timed:
-        gathered, washes = washes_resumed(self.work, self._from_bare(visits), self.begun.left(self.work))
+        gathered, washes = washes_resumed(
+            self.work,
+            self._from_bare(visits),
+            self.begun.left(self.work),
+            self.begun.seated[1] if self.begun.seated else None,
+        )
         return resumed(self.work, gathered, self.begun, washes)
 
     def _from_bare(self, visits: Sequence[Visit]) -> list[Visit]:
@@ -91,7 +103,7 @@ def go_on(
     are to lie on wet ink where they can. The same plan for the same work.
     """
     rest = _Rest(work, begun, wish, held)
-    sheet = begun.seated[1] if begun.seated is not None else None
+    sheet = told_apart(begun.seated[1])[0] if begun.seated is not None else None
     starts = dict.fromkeys(
         [tuple(rest_in_order(work, rest.waiting, sheet)), tuple(_near(work, rest.waiting, before))]
     )

@@ -25,7 +25,7 @@ class Action:
     """One thing done. ``starts`` and ``minutes`` since the beginning; ``card`` counts from 1, 0 for none.
 
     ``brush``: (size, which of that size, from 0). ``who``: which pair of
-    hands. ``job``: key of the other work that is done.
+    hands. ``job``: key of the other work that is done. ``copy`` of the sheet, 1 or 2.
     """
 
     kind: str
@@ -39,6 +39,7 @@ class Action:
     why: Why = field(default_factory=Why)
     who: int = 1
     job: str | None = None
+    copy: int = 1
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from strata.order.found import Found
 from strata.order.ledger import Cause, Ledger
 from strata.order.other_work import filled
 from strata.order.schedule import Action, Schedule, Why
+from strata.order.second_copy import told_apart
 from strata.order.ticks import A_MINUTE, Work, ticks
 from strata.order.wetness import laid_on_wet
 
@@ -91,8 +92,9 @@ def _wait(ledger: Ledger, clock: int, until: int, following: list[Did]) -> Actio
     reached = [(c, one) for c, one in causes if c.at <= until + ledger.work.minutes.enough]
     # the latest that is ready just then; of those alike, of what is done soonest
     cause, one = max(reached, key=lambda found: found[0].at, default=(Cause(0, Why("rest")), following[0]))
-    sheet = one.sheet if cause.why.waits == "sheet" else None
-    return Action("wait", clock / A_MINUTE, (until - clock) / A_MINUTE, one.card, sheet, why=cause.why)
+    sheet, copy = told_apart(one.sheet) if cause.why.waits == "sheet" else (None, 1)
+    length = (until - clock) / A_MINUTE
+    return Action("wait", clock / A_MINUTE, length, one.card, sheet, why=cause.why, copy=copy)
 
 
 def _action(work: Work, did: Did) -> Action:
@@ -105,16 +107,18 @@ def _action(work: Work, did: Did) -> Action:
     if did.kind == "seal":
         own = work.instance.cards[did.card - 1]
         of = next((t.key for t in work.tasks if t.seal and t.make == own), None)
+    sheet, copy = told_apart(did.sheet)
     return Action(
         did.kind,
         did.start / A_MINUTE,
         did.length / A_MINUTE,
         did.card or 1,
-        None if did.kind in ("seal", "heat", "prep") else did.sheet,
+        None if did.kind in ("seal", "heat", "prep") else sheet,
         key if did.kind == "ink" else None,
         (size, did.brush) if did.brush >= 0 and size else None,
         tuple(sorted(did.cover)),
         Why(of=of, serves=key, meeting=meeting),
         did.who,
         work.instance.jobs[did.of].key if did.kind == "prep" else None,
+        copy,
     )

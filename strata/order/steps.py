@@ -30,7 +30,7 @@ class Step:
 
     ``card`` counts from 1, ``who`` (pairs of hands) as well; ``which`` brush of
     its size from 0. ``serves``: the pass it is done for, ``job`` the key of other work.
-    ``word``: what is done in one, where its kind does not say it. ``clock``: what begins to dry with this step, for ``dries`` minutes; of a wait, what it waits for.
+    ``word``: what is done in one, where its kind does not say it. ``clock``: what begins to dry with this step, for ``dries`` minutes; of a wait, what it waits for. ``copy`` of the sheet, where she owns it twice.
     """
 
     kind: str
@@ -55,6 +55,7 @@ class Step:
     word: str = ""
     clock: str | None = None
     dries: float = 0.0
+    copy: int = 1
 
 
 def keyed(steps: Sequence_[Step]) -> tuple[Step, ...]:

@@ -89,7 +89,7 @@ class _Hands:
 
     def _go_on(self, washes: Mapping[int, str]) -> None:
         """What lies there is lifted, unless the first visit is to it; what must be clean is cleaned at once."""
-        first = (self.visits[0].card, self.visits[0].sheet) if self.visits else None
+        first = (self.visits[0].card, self.visits[0].plastic) if self.visits else None
         dirty = dict(washes)
         again = first is not None and self.work.split[self.visits[0].passes[0]] & self.lying
         if self.seated is not None and (self.seated != first or self.seated[1] in dirty or again):
@@ -116,18 +116,18 @@ class _Hands:
         self.ledger.note(did)
 
     def _visit(self, n: int, visit: Visit) -> None:
-        card, sheet = visit.card, visit.sheet
+        card, sheet = visit.card, visit.plastic
         first = visit.runs[0][1][0]
         if self.seated != (card, sheet):
             self._clean_ahead()
             also = max(self.ledger.sheet_dry.get(sheet, 0), self.ledger.place_free(card))
-            self._dried(card, self.work.blocked[sheet], also)
+            self._dried(card, self.work.blocked[visit.sheet], also)
             self._do("place", self.minutes.place, card, sheet, i=first)
         self.seated = None
         for cover, passes in visit.runs:
             self._cover(card, sheet, cover, passes[0])
             for i in passes:
-                self._ink(card, i, cover)
+                self._ink(visit, i, cover)
         self._leave(n, visit)
 
     def _cover(self, card: int, sheet: int, cover: Cover, i: int) -> None:
@@ -140,7 +140,8 @@ class _Hands:
             self._do("mask", self.minutes.mask, card, sheet, cover=cover, i=i)
         self.masks[sheet] = cover
 
-    def _ink(self, card: int, i: int, cover: Cover) -> None:
+    def _ink(self, visit: Visit, i: int, cover: Cover) -> None:
+        card = visit.card
         held = self.held[self.place]
         if held is not None and held.care != NOTHING and self.place in self.due:
             self._care(self.place, held)
@@ -149,7 +150,7 @@ class _Hands:
         grounds = bits(j for j, dry in self.work.before[i] if dry)
         self._dried(card, grounds, max(cleaned, self.ready.pop(self.place, 0)))
         of = self.order[held.since] if held is not None and held.since >= 0 else -1
-        self._do("ink", self.work.length[i], card, self.work.sheet[i], i=i, brush=which, cover=cover, of=of)
+        self._do("ink", self.work.length[i], card, visit.plastic, i=i, brush=which, cover=cover, of=of)
         self.place += 1
         self.laid_down.append(self.clock)
         self.open[card] -= 1
@@ -158,7 +159,7 @@ class _Hands:
 
     def _leave(self, n: int, visit: Visit) -> None:
         """Masks off, sheet off: cleaned at once where a later visit wants it clean."""
-        card, sheet, off = visit.card, visit.sheet, visit.off
+        card, sheet, off = visit.card, visit.plastic, visit.off
         if off != "lift" or not self._kept(n, sheet, self.masks.get(sheet, BARE)):
             self._bare(card, sheet)
         if off == "lift":
@@ -174,7 +175,7 @@ class _Hands:
         if not self.work.instance.rules.masks_stay or n + 1 >= len(self.visits):
             return False
         following = self.visits[n + 1]
-        return following.sheet == sheet and following.runs[0][0] == lies
+        return following.plastic == sheet and following.runs[0][0] == lies
 
     def _care(self, place: int, held: Held) -> None:
         i = self.order[place]

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from strata.order.ticks import Work
+from strata.order.second_copy import copied, told_apart
+from strata.order.ticks import OFF, Work
 
 Cover = frozenset[str]
 BARE: Cover = frozenset()
@@ -16,6 +17,7 @@ class Visit:
     """Passes done on one card while one sheet is seated.
 
     ``runs``: (what is covered, passes in their order), one after another.
+    ``copy`` of the sheet that is taken, where there are two.
     ``off``: how the sheet comes off: ``lift``, or clean for a later visit, ``damp`` or ``wash``.
     """
 
@@ -23,6 +25,12 @@ class Visit:
     sheet: int
     runs: tuple[tuple[Cover, tuple[int, ...]], ...]
     off: str = "lift"
+    copy: int = 1
+
+    @property
+    def plastic(self) -> int:
+        """The number of its sheet among things done, which tells copies apart."""
+        return copied(self.sheet, self.copy)
 
     @property
     def passes(self) -> list[int]:
@@ -67,40 +75,66 @@ def visits_of(work: Work, order: Iterable[tuple[int, int]]) -> list[Visit]:
 
 def washes_noted(work: Work, visits: Sequence[Visit]) -> list[Visit]:
     """The visits, each told how its sheet comes off: clean where a later one wants it so, to dry during other work."""
-    washes, _ = _washes(work, visits, {})
-    return [replace(v, off=washes.get(n, "lift")) for n, v in enumerate(visits)]
+    return _Cleaned(work, {}, {}).noted(visits)
 
 
 def washes_resumed(
-    work: Work, visits: Sequence[Visit], left: Mapping[int, int]
+    work: Work, visits: Sequence[Visit], left: Mapping[int, int], seated: int | None
 ) -> tuple[list[Visit], dict[int, str]]:
-    """The same where sheets carry ink already (``left``: passes as bits); and how sheets are cleaned before any visit."""
-    washes, first = _washes(work, visits, dict(left))
-    return [replace(v, off=washes.get(n, "lift")) for n, v in enumerate(visits)], first
+    """The same where sheets carry ink already, and how some are cleaned before any visit.
+
+    ``left``: passes as bits, by what the sheet goes by among things done;
+    ``seated``: what lies on a card now.
+    """
+    sheet, copy = told_apart(seated or 0)
+    cleaned = _Cleaned(work, dict(left), {sheet: copy})
+    return cleaned.noted(visits), cleaned.first
 
 
-def _washes(
-    work: Work, visits: Sequence[Visit], left: dict[int, int]
-) -> tuple[dict[int, str], dict[int, str]]:
-    """Visits after which their sheet is cleaned, sheets that are cleaned before their first; and how."""
-    clean = work.instance.lifted_clean
-    last: dict[int, int] = {}
-    washes: dict[int, str] = {}
-    first: dict[int, str] = {}
-    for n, visit in enumerate(visits):
-        sheet = visit.sheet
-        own = 0
-        spoils = 0
-        for i in visit.passes:
-            own |= 1 << i
-            spoils |= work.clash[i]
-        if met := left.get(sheet, 0) & spoils:
-            how = "wash" if met & ~work.thin else "damp"
-            if sheet in last:
-                washes[last[sheet]] = how
-            else:
-                first[sheet] = how
-            left[sheet] = 0 if how == "wash" else left[sheet] & ~work.thin
-        left[sheet] = 0 if sheet in clean else left.get(sheet, 0) | own
-        last[sheet] = n
-    return washes, first
+class _Cleaned:
+    """Goes through visits with what is left on each sheet, and has it cleaned where a later visit wants it so."""
+
+    def __init__(self, work: Work, left: dict[int, int], taken: dict[int, int]) -> None:
+        self.work, self.left, self.taken = work, left, taken
+        self.first: dict[int, str] = {}
+
+    def noted(self, visits: Sequence[Visit]) -> list[Visit]:
+        """The visits with the copy that each takes and how it comes off."""
+        clean, last = self.work.instance.lifted_clean, dict[int, int]()
+        found: list[Visit] = []
+        for n, visit in enumerate(visits):
+            own = spoils = 0
+            for i in visit.passes:
+                own |= 1 << i
+                spoils |= self.work.clash[i]
+            here = replace(visit, copy=self._copy(visit.sheet, spoils), off="lift")
+            how = self._cleaning(here.plastic, spoils)
+            if how != "lift":
+                if here.plastic in last:
+                    before = last[here.plastic]
+                    found[before] = replace(found[before], off=how)
+                else:
+                    self.first[here.plastic] = how
+                stays = 0 if how == "wash" else ~self.work.thin
+                self.left[here.plastic] &= stays
+            left = 0 if visit.sheet in clean else self.left.get(here.plastic, 0) | own
+            self.left[here.plastic], self.taken[visit.sheet], last[here.plastic] = left, here.copy, n
+            found.append(here)
+        return found
+
+    def _cleaning(self, plastic: int, spoils: int) -> str:
+        """What a sheet needs before passes are done that some residues would spoil."""
+        met = self.left.get(plastic, 0) & spoils
+        return "lift" if not met else "wash" if met & ~self.work.thin else "damp"
+
+    def _copy(self, sheet: int, spoils: int) -> int:
+        """The copy that needs least cleaning: of two clean ones the one that was taken last, of two dirty ones the other."""
+        if sheet not in self.work.instance.twice:
+            return 1
+        taken = self.taken.get(sheet, 1)
+
+        def cost(copy: int) -> tuple[int, bool]:
+            needs = OFF.index(self._cleaning(copied(sheet, copy), spoils))
+            return needs, (copy == taken) == bool(needs)
+
+        return min((1, 2), key=cost)

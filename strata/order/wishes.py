@@ -42,7 +42,7 @@ def make_of(scene: Scene, cards: int, strict: bool = False) -> Make:
     pins = tuple(p for p in wishes.pins if set(p) <= there)
     by_hand = {(e, s): way == "hand" for e, s, way in wishes.partings}
     returns = tuple(kept for own in wishes.returns if (kept := tuple(k for k in own if k in there)))
-    return Make(scene, cards, pins, by_hand, not strict, returns)
+    return Make(scene, cards, pins, by_hand, not strict, returns, frozenset(wishes.twice))
 
 
 def jobs_of(scene: Scene) -> list[OtherWork]:

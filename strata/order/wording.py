@@ -33,7 +33,7 @@ SIDES = ("right", "lower right", "foot", "lower left", "left", "upper left", "he
 OWN_NAME = {"jig": "in the corner of the jig", "marks": "on its marks", "eye": "to the layer below, by eye"}
 
 
-def seated(scene: Scene, sheet: Sheet, again: bool) -> str:
+def seated(scene: Scene, sheet: Sheet, again: bool, copy: int = 1) -> str:
     """Taking a sheet, a step or a piece in hand."""
     where = OWN_NAME[scene.plan.register]
     kind, own = scene.layer_set.worked_as(sheet.number), scene.layer_set.origin(sheet.number).own
@@ -50,22 +50,24 @@ def seated(scene: Scene, sheet: Sheet, again: bool) -> str:
         return f"Take piece {own}{' again' if again else ''} ({sheet.name}{times}) off the panel, on scrap paper."
     if sheet.seat:
         return f"Seat sheet {sheet.seat.of} in its second place ({sheet.name}) {where}."
-    return f"Seat sheet {own}{' again' if again else ''} ({sheet.name}) {where}, number up."
+    which = "your second " if copy > 1 else ""
+    return f"Seat {which}sheet {own}{' again' if again else ''} ({sheet.name}) {where}, number up."
 
 
-def named(scene: Scene, number: int) -> str:
-    """A part by its noun and the number that stands on it: a second seat is the same sheet."""
+def named(scene: Scene, number: int, copy: int = 1) -> str:
+    """A part by its noun and the number that stands on it: a second seat is the same sheet, a second copy is not."""
     laid = scene.layer_set
     seat, origin = laid.sheet(number).seat, laid.origin(number)
     if origin.kind == "free":
         return "the panel"
     if origin.kind in ("words", "card"):
         return scene.called(scene.plan.thing(origin.thing))
-    own = f"{NOUNS[laid.worked_as(number)].one} {seat.of if seat else origin.own}"
+    which = "your second " if copy > 1 else ""
+    own = f"{which}{NOUNS[laid.worked_as(number)].one} {seat.of if seat else origin.own}"
     return own if origin.thing == IMAGE else f"{own} of {scene.called(scene.plan.thing(origin.thing))}"
 
 
-def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
+def lifted(scene: Scene, number: int, copy: int = 1) -> tuple[str, tuple[str, ...]]:
     """(sentence, reasons) when it leaves the hand."""
     if scene.layer_set.worked_as(number) == "free":
         return "Lift the panel and look at it in the light.", (
@@ -79,7 +81,7 @@ def lifted(scene: Scene, number: int) -> tuple[str, tuple[str, ...]]:
         return f"Lay {named(scene, number)} aside. Is all of it inked, the cut edges too?", (
             "White edges show once the pieces are stacked.",
         )
-    return f"Wipe {named(scene, number)} and lift it. Is every opening inked?", (
+    return f"Wipe {named(scene, number, copy)} and lift it. Is every opening inked?", (
         "A whole group of openings is easily forgotten.",
     )
 
@@ -144,13 +146,13 @@ def following(scene: Scene) -> str:
     )
 
 
-def washed(scene: Scene, number: int, damp: bool) -> str:
+def washed(scene: Scene, number: int, damp: bool, copy: int = 1) -> str:
     """Cleaning in between."""
     if damp:
-        return f"Lift {named(scene, number)}, go over it with a damp wipe, then with a dry cloth."
+        return f"Lift {named(scene, number, copy)}, go over it with a damp wipe, then with a dry cloth."
     if scene.layer_set.worked_as(number) == "stamp set":
         return f"Clean {named(scene, number)} and dry it."
-    return f"Lift {named(scene, number)} and wash it."
+    return f"Lift {named(scene, number, copy)} and wash it."
 
 
 def set_on(scene: Scene, number: int, lowest: bool) -> tuple[str, str]:

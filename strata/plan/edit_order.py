@@ -35,15 +35,29 @@ def _with(plan: Plan, wishes: OrderWishes) -> Plan:
 @edit("wish_order")
 def wish_order(scene: Scene, values: Values) -> tuple[Plan, str]:
     """What is put first, who helps, whether there is a heat tool, whether one card leads, how long a brush dries, how many cards can."""
-    known = {"first", "hands", "heat", "lead", "brush_dry", "rack", "assembly"}
+    known = {"first", "hands", "heat", "lead", "brush_dry", "rack", "assembly", "twice"}
     asked: dict[str, Any] = {k: v for k, v in values.items() if v is not None}
     if not asked or not set(asked) <= known:
         raise BadValue("Say what is wished of the order of work.", "order")
+    if "twice" in asked:
+        asked["twice"] = _owned_twice(scene, asked["twice"])
     wishes = replace(scene.plan.order, **asked)
     name, value = next(iter(asked.items()))
-    others = {"brush_dry": "How long a cleaned brush dries", "rack": "How many cards can dry at once"}
+    others = {
+        "twice": "Sheets that are there twice",
+        "brush_dry": "How long a cleaned brush dries",
+        "rack": "How many cards can dry at once",
+    }
     said = SAID.get(name, {}).get(value, others.get(name, ""))
     return _with(scene.plan, wishes), said
+
+
+def _owned_twice(scene: Scene, value: Any) -> tuple[int, ...]:
+    """Numbers of stencil sheets, each once; raises BadValue."""
+    may = {s.number for s in scene.layer_set.sheets if scene.layer_set.worked_as(s.number) == "stencil"}
+    if not isinstance(value, list) or not all(isinstance(n, int) and n in may for n in value):
+        raise BadValue("Only a stencil sheet of this panel can be there twice.", "twice")
+    return tuple(sorted(set(value)))
 
 
 @edit("pin_order")

@@ -14,6 +14,7 @@ WAYS = ("mask", "hand")
 MOST_PINS = 400
 MOST_RETURNS = 40
 MOST_RACK = 200
+MOST_TWICE = 1000
 MOST_JOBS = 60
 MOST_LETTERS = 160
 LEAST_MINUTES, MOST_MINUTES = 0.1, 120.0
@@ -60,6 +61,7 @@ class OrderWishes:
     be used. ``rack``: places where cards can dry, 0 for enough. ``pins``: (before, after), keys of passes. ``returns``: passes of one
     sheet that are done while it is seated for them alone. ``partings``: (element,
     sheet, ``mask`` or ``hand``) where she chose. ``jobs``: other work.
+    ``twice``: sheets of the panel that she owns twice.
     ``assembly``: whether cutting, folding and putting the cards together, as
     they are finished, is part of the work.
     """
@@ -74,6 +76,7 @@ class OrderWishes:
     returns: tuple[tuple[str, ...], ...] = ()
     partings: tuple[tuple[str, int, str], ...] = ()
     jobs: tuple[OtherWork, ...] = ()
+    twice: tuple[int, ...] = ()
     assembly: bool = False
 
     def __post_init__(self) -> None:
@@ -94,9 +97,13 @@ class OrderWishes:
         for _, _, way in self.partings:
             if way not in WAYS:
                 raise BadValue("Neighbours are parted by a mask or by hand.", "way")
-        self._refuse_odd_returns()
+        self._refuse_odd_sheets()
 
-    def _refuse_odd_returns(self) -> None:
+    def _refuse_odd_sheets(self) -> None:
+        if len(self.twice) > MOST_TWICE or any(
+            isinstance(n, bool) or not isinstance(n, int) or not 1 <= n < MOST_TWICE for n in self.twice
+        ):
+            raise BadValue("A sheet that is owned twice goes by its number.", "twice")
         if len(self.returns) > MOST_RETURNS:
             raise TooLarge(f"At most {MOST_RETURNS} returns to a sheet are kept apart.", "returns")
         apart = [key for own in self.returns for key in own]
@@ -120,6 +127,8 @@ def write_wishes(wishes: OrderWishes) -> dict[str, Any]:
             continue
         if field.name == "jobs":
             value = [{"key": j.key, "name": j.name, "minutes": j.minutes} for j in value]
+        elif field.name == "twice":
+            value = list(value)
         elif isinstance(value, tuple):
             value = [list(v) for v in value]
         found[field.name] = value
@@ -138,6 +147,8 @@ def read_wishes(value: Any) -> OrderWishes:
             own["pins"] = tuple((str(a), str(b)) for a, b in own["pins"])
         if "returns" in own:
             own["returns"] = tuple(tuple(str(k) for k in keys) for keys in own["returns"])
+        if "twice" in own:
+            own["twice"] = tuple(own["twice"])
         if "partings" in own:
             own["partings"] = tuple((str(e), int(s), str(w)) for e, s, w in own["partings"])
         if "jobs" in own:

@@ -28,7 +28,7 @@ from studio.errors import refusals
 from studio.jobs.queue import job_json
 from studio.jobs.serializers import JobSerializer
 
-WISHES = ("first", "hands", "heat", "lead", "brush_dry", "rack", "assembly")
+WISHES = ("first", "hands", "heat", "lead", "brush_dry", "rack", "assembly", "twice")
 
 
 class VisitSerializer(serializers.Serializer[Any]):
@@ -97,6 +97,9 @@ class OrderWishesSerializer(serializers.Serializer[Any]):
     rack = serializers.IntegerField(help_text="places where cards can dry; 0 for enough")
     assembly = serializers.BooleanField(
         help_text="cutting, folding and putting together are part of the work"
+    )
+    twice = serializers.ListField(
+        child=serializers.IntegerField(), help_text="numbers of the sheets that are there twice"
     )
 
 

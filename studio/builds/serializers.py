@@ -197,6 +197,7 @@ class StepSerializer(serializers.Serializer[Any]):
     card = serializers.IntegerField(help_text="which card of the batch, from 1")
     who = serializers.IntegerField(help_text="which pair of hands, from 1")
     which = serializers.IntegerField(allow_null=True, help_text="which brush of its size, from 0")
+    copy = serializers.IntegerField(help_text="which copy of the sheet, from 1, where it is there twice")
     serves = serializers.CharField(allow_null=True, help_text="the pass it is done for")
     job = serializers.CharField(allow_null=True, help_text="other work that is done")
     clock = serializers.CharField(

@@ -188,14 +188,14 @@ class TimeTest(unittest.TestCase):
 
     def test_opposite_inks_through_the_same_openings_ask_for_a_washed_sheet(self) -> None:
         plan = world.plan_of(
-            world.a_pass("a", "lantern", 1, "painted-rose"),
-            world.a_pass("b", "lantern", 1, "culvert-teal", form=Form("side")),
+            world.a_pass("a", "lantern", 1, "painted-rose", 2),
+            world.a_pass("b", "lantern", 1, "culvert-teal", 2, Form("side")),
         )
         scene = world.scene(plan)
         sequence = dispatch(scene)
         wash = next(s for s in sequence.steps if s.kind == "wash")
         self.assertIn("flammable", wash.caution or "")
-        self.assertIn("Painted Rose", wash.reasons[0])
+        self.assertEqual(wash.reasons[0], "Painted Rose is still on it and must not meet Culvert Teal.")
         again = [s for s in sequence.steps if s.kind == "place"]
         self.assertEqual(len(again), 2)
         self.assertIn("again", again[1].sentence)

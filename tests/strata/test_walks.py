@@ -143,6 +143,7 @@ def _of_order(rng: random.Random, scene: Scene, keys: list[str], number: int) ->
                 {"lead": False},
                 {"rack": rng.randint(-1, 4)},
                 {"brush_dry": 3},
+                {"twice": [rng.randint(0, 3)]},
             ]
         ),
         "pin_order": {"before": rng.choice(keys), "after": rng.choice(keys)},

@@ -37,7 +37,7 @@ const visit = (first: number, steps: TableStep[], change: object = {}) => ({
 const order = (change: object = {}) => ({
   key: "k", cards: 1, minutes: 42, placements: 1, masks: 0, cleanings: 2, waiting: 3, proven: false, words: "Within 4 % of the shortest possible.",
   one_by_one: 42, better: null, job: null, pins: [], returns: [], partings: [], jobs: [], visits: [],
-  wishes: { first: "time", hands: 1, heat: false, lead: true, brush_dry: 1, rack: 0, assembly: false }, ...change,
+  wishes: { first: "time", hands: 1, heat: false, lead: true, brush_dry: 1, rack: 0, assembly: false, twice: [] }, ...change,
 }) as unknown as OrderOfWork; // prettier-ignore
 const laid = {
   sheets: [
@@ -50,7 +50,9 @@ const laid = {
 
 function inBuild(part: ReactElement, change = vi.fn()) {
   const seen = show(
-    <BuildContext value={{ id: 6, units: "in", change } as unknown as Shared}>{part}</BuildContext>,
+    <BuildContext value={{ id: 6, units: "in", change, set: laid } as unknown as Shared}>
+      {part}
+    </BuildContext>,
   );
   return { ...seen, change };
 }
@@ -216,6 +218,21 @@ describe("what is wished", () => {
     const change = wished();
     choose("Cutting and putting together", "part of the work");
     expect(change).toHaveBeenCalledWith("wish_order", { assembly: true });
+  });
+
+  it("takes up a second copy of a stencil sheet, and lets it go again", () => {
+    const { wishes } = order();
+    const change = wished({ wishes: { ...wishes, twice: [2] } });
+    const sheets = within(screen.getByRole("group", { name: "Sheets you have twice" }));
+    // words that were printed apart are no sheet of a stencil
+    expect(sheets.getAllByRole("button").map((b) => b.getAttribute("aria-pressed"))).toEqual([
+      "false",
+      "true",
+    ]);
+    fireEvent.click(sheets.getByRole("button", { name: "Sheet 1: Bases" }));
+    expect(change).toHaveBeenLastCalledWith("wish_order", { twice: [2, 1] });
+    fireEvent.click(sheets.getByRole("button", { name: "Sheet 2: Tones" }));
+    expect(change).toHaveBeenLastCalledWith("wish_order", { twice: [] });
   });
 
   it("asks of several cards what makes no sense of one", () => {

@@ -145,6 +145,7 @@ function Title({ visit, set, order, before, back }: TitleProps) {
     <Box sx={{ display: "flex", alignItems: "baseline", gap: 1, px: 2, pt: 1.25, pb: 0.5 }}>
       <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
         {first?.kind === "place" ? titleOf(set, first.sheet) : "First"}
+        {first?.copy === 2 && ", your second copy"}
         {on && `, ${on}`}
       </Typography>
       {pins.length > 0 && other && (

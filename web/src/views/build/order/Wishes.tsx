@@ -10,6 +10,7 @@ import { minutes } from "../../../parts/lengths";
 import { Select } from "../../../parts/Select";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
+import { Twice } from "./Twice";
 
 const FIRST = [
   ["time", "least time"],
@@ -103,6 +104,7 @@ export function Wishes({ order }: { order: OrderOfWork }) {
           </Box>
           <ReadyBy length={order.minutes} />
           <OtherWork jobs={order.jobs} />
+          <Twice order={order} />
           <Partings order={order} />
           <Pins order={order} />
           <Returns order={order} />

@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import { useCallback, useState } from "react";
 import type { Laid, State, TableStep } from "../../../api/client";
 import { Asked } from "./big";
-import { backTo, forgotten, toTick } from "./ticks";
+import { backTo, forgotten, TAKES_OFF, toTick } from "./ticks";
 import type { TableHandle } from "./useTable";
 
 export interface Asking {
@@ -19,7 +19,7 @@ export interface Asking {
 export function useAsking(state: State | undefined, set: Laid | undefined, table: TableHandle): Asking {
   const [asked, setAsked] = useState<number | null>(null);
   const { at, step, steps, ticks, next: pass, log } = table;
-  const lifts = step?.kind === "lift" || step?.kind === "wash";
+  const lifts = step && TAKES_OFF.includes(step.kind);
   const names = state && set && step && lifts ? toTick(step, set, state) : [];
   const left = forgotten(names, ticks);
   const open = left.length > 0 && asked === at;

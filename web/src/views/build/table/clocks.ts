@@ -16,7 +16,7 @@ type Sheets = Pick<Laid, "sheets" | "things">;
 
 function called(step: TableStep, set: Sheets): string {
   if (step.kind === "ink") return step.inked?.element ?? step.element ?? "The ink";
-  if (step.kind === "wash") return titleOf(set, step.sheet).split(":")[0] ?? "";
+  if (step.kind === "wash" || step.kind === "damp") return titleOf(set, step.sheet).split(":")[0] ?? "";
   if (step.kind === "prep") return "Under the weight";
   return step.kind === "clean" ? "The brush" : "The seal";
 }

@@ -82,6 +82,7 @@ export const doneBody = (step: TableStep): Record<string, unknown> => ({
   masks: step.masks,
   sheet: step.sheet,
   which: step.which,
+  copy: step.copy,
   who: step.who,
   pass: step.pass_key,
   serves: step.serves,

@@ -1,6 +1,9 @@
 /** What is to be ticked off at a step, and what was not. */
 import type { Laid, State, Step, TableStep } from "../../../api/client";
 
+/** Steps with which a sheet leaves the card. */
+export const TAKES_OFF: readonly string[] = ["lift", "damp", "wash"];
+
 /** For a pass, its coats; for a lift, every element of the sheet: a whole group is easily forgotten. */
 export function toTick(
   step: Pick<TableStep, "kind" | "sheet" | "inked">,
@@ -12,7 +15,7 @@ export function toTick(
     const coats = Array.from({ length: pass.coats }, (_, i) => (pass.coats > 1 ? `, coat ${i + 1}` : ""));
     return coats.map((coat) => `${pass.element}${coat}`);
   }
-  if (step.kind !== "lift" && step.kind !== "wash") return [];
+  if (!TAKES_OFF.includes(step.kind)) return [];
   const inked = new Set(
     state.elements.flatMap((e) => e.rungs.filter((r) => r.sheet === step.sheet).map(() => e.name)),
   );
