@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -13,6 +13,7 @@ from strata.errors import BadValue, UnknownName
 from strata.making.cards import Card, card_of
 from strata.making.events import Event
 from strata.making.making import Making
+from strata.making.ways import BY_WHAT, Told, filled, paler, way
 from strata.optics.colour import Lab, difference, lab_of_rgb
 from strata.optics.inks import Ink
 from strata.picture.shown import view
@@ -20,7 +21,7 @@ from strata.plan.model import Pass, Plan
 from strata.plan.scene import Scene
 from strata.recipes.judged import in_words
 
-WRONG = ("forgot", "pale", "pad", "slipped", "smudged", "spoilt")
+WRONG = tuple(BY_WHAT)
 LOOKED_AT = 140
 # px across: enough for the mean colour of a place
 _EFFORT = {"leave": 0.0, "again": 0.3, "over": 1.3}
@@ -29,7 +30,6 @@ UNSEEN = 0.5
 # mm of a slip that few would see
 TRIED = 6
 # inks that come nearest when laid alone, each tried in full
-PALER = {"heavy": "medium", "medium": "light"}
 Body = Mapping[str, Any]
 
 
@@ -108,6 +108,19 @@ class _Case:
     def _on(self, **more: Any) -> dict[str, Any]:
         return {"card": self.card.number, "pass": self.body["pass"], **more}
 
+    def _known(self, item: Pass | None, **more: Any) -> dict[str, Any]:
+        """What fills the blanks of ways and sentences."""
+        known = {"card": self.card.number, **more}
+        if item is not None:
+            known |= {"pass": item.key, "meant": item.ink, "hand": item.hand}
+            known |= {"ink": self._name(item), "element": item.element, **more}
+        return known
+
+    def _way(self, what: str, key: str, known: Mapping[str, Any]) -> Remedy:
+        """A way on as it stands, where no colour is in question."""
+        own = way(what, key)
+        return Remedy(key, own.sentence.format(**known), filled(own.events, known))
+
     def _name(self, item: Pass) -> str:
         return self.scene.ink(item).name or item.ink
 
@@ -142,8 +155,11 @@ class _Case:
         colour = self._finished(self._after([*happened, *events]), item)
         return Remedy(key, sentence, events, colour, round(difference(colour, meant), 1))
 
-    def _judged(self, sentence: str, item: Pass, happened: tuple[tuple[str, Body], ...]) -> Wrong:
+    def _judged(
+        self, what: str, item: Pass, known: Mapping[str, Any], told: tuple[Told, ...] | None = None
+    ) -> Wrong:
         """Leaving it, the meant ink once more, the best of the others, or another card."""
+        happened = filled(BY_WHAT[what].events, known) if told is None else told
         meant = self._finished(self.card.plan, item)
         now = self._finished(self._after(happened), item)
         off = round(difference(now, meant), 1)
@@ -164,7 +180,7 @@ class _Case:
         if leave not in kept:
             kept.append(leave)
         return Wrong(
-            f"{sentence} Beside what was meant: {in_words(off)}.",
+            f"{BY_WHAT[what].sentence.format(**known)} Beside what was meant: {in_words(off)}.",
             happened,
             (*kept, *self._afresh()),
             meant,
@@ -186,11 +202,7 @@ class _Case:
         return [(k, hand) for _, k in sorted(known)[: TRIED // 2] for hand in ("medium", "light")]
 
     def _afresh(self) -> tuple[Remedy, ...]:
-        def out(fresh: bool) -> tuple[str, Body]:
-            return "spoilt", {"card": self.card.number, "fresh": fresh}
-
-        fresh = Remedy("fresh", "Begin this card afresh on a new piece.", (out(True),))
-        fewer = Remedy("fewer", "Go on with one card fewer.", (out(False),))
+        fresh, fewer = (self._way("spoilt", key, self._known(None)) for key in ("fresh", "fewer"))
         several = sum(not c.spoilt for c in self.making.cards) > 1
         return (fresh, fewer) if several else (fresh,)
 
@@ -201,17 +213,11 @@ class _Case:
         item = self._pass()
         laid = (self.card.number, item.key)
         keys = [e.key for e in self.making.live if e.is_ink and (e.card, e.pass_key) == laid]
-        undone = ("undone", {"of": keys})
-        seated = self._is_seated(item)
-        back = Remedy(
-            "back",
-            "Ink it now: its sheet still lies there."
-            if seated
-            else "Ink it when its sheet next costs least to seat.",
-            (undone,),
-        )
-        skip = Remedy("skip", "Leave it out on this card.", (undone, ("skipped", self._on())))
-        return Wrong(f"{self._name(item)} on {item.element} is not on the card.", (), (back, skip))
+        known = self._known(item, done=keys)
+        back, skip = (self._way("forgot", key, known) for key in ("back", "skip"))
+        if self._is_seated(item):
+            back = replace(back, sentence="Ink it now: its sheet still lies there.")
+        return Wrong(BY_WHAT["forgot"].sentence.format(**known), (), (back, skip))
 
     def _is_seated(self, item: Pass) -> bool:
         now = self.making.begun.seated
@@ -223,22 +229,17 @@ class _Case:
     def _pale(self) -> Wrong:
         """It came out paler: about as with a lighter hand, or a coat fewer."""
         item = self._pass()
-        if item.hand in PALER:
-            really: dict[str, Any] = {"hand": PALER[item.hand]}
-        elif item.coats > 1:
-            really = {"coats": item.coats - 1}
-        else:
+        really = paler(item)
+        if really is None:
             raise BadValue("One light coat cannot be laid paler; lay it once more.", "pass")
-        happened = (("otherwise", self._on(**really)),)
-        return self._judged(f"{self._name(item)} on {item.element} came out too pale.", item, happened)
+        return self._judged("pale", item, self._known(item, paler=really))
 
     def _pad(self) -> Wrong:
         item, ink = self._pass(), self.body.get("ink")
         if not isinstance(ink, str) or ink not in self.scene.inks or ink == item.ink:
             raise UnknownName("Say which pad it was.", "ink")
-        happened = (("otherwise", self._on(ink=ink)),)
-        said = f"{self.scene.inks[ink].name} went on {item.element} instead of {self._name(item)}."
-        return self._judged(said, item, happened)
+        known = self._known(item, other=self.scene.inks[ink].name)
+        return self._judged("pad", item, known, filled(BY_WHAT["pad"].events, {**known, "ink": ink}))
 
     def _by(self) -> tuple[float, float]:
         dx, dy = self.body.get("dx"), self.body.get("dy")
@@ -249,35 +250,24 @@ class _Case:
     def _slipped(self) -> Wrong:
         """The pass lies beside its place: follow it, leave it, blend its edge away."""
         item, (dx, dy) = self._pass(), self._by()
-        on, by = {"card": self.card.number}, {"dx": dx, "dy": dy}
-        happened = (("slipped", {**on, "passes": [item.key], **by}),)
         left = [p for p in self.card.plan.passes if p.key not in self.card.inked]
         mates = [p.key for p in left if p.element == item.element]
-        ways = []
-        if mates:
-            follow = ("slipped", {**on, "passes": mates, **by})
-            ways.append(
-                Remedy("follow", f"Lay what follows on {item.element} to it, not to the marks.", (follow,))
-            )
-        ways.append(Remedy("leave", "Go on by the marks.", ()))
-        blend = ("again", self._on(coats=1, hand="light"))
-        ways.append(
-            Remedy(
-                "blend", "Go over it once more in its place, light hand: the line is lost in it.", (blend,)
-            )
-        )
         far = math.hypot(dx, dy)
+        known = self._known(item, dx=dx, dy=dy, mates=mates, far=f"{far:.1f}")
+        keys = [*(["follow"] if mates else []), "leave", "blend"]
+        ways = [self._way("slipped", key, known) for key in keys]
         if far <= UNSEEN:
             ways.sort(key=lambda w: w.key != "leave")
-        said = f"{self._name(item)} on {item.element} lies {far:.1f} mm beside its place."
-        return Wrong(said, happened, (*ways, *self._afresh()))
+        return self._as_told("slipped", known, ways)
 
     def _smudged(self) -> Wrong:
         item, (dx, dy) = self._pass(), self._by()
-        happened = (("smudged", self._on(dx=dx, dy=dy)),)
-        ways = [Remedy("leave", "Let it dry and go on; what is laid over it may hide it.", ())]
-        said = f"{self._name(item)} on {item.element} is smeared."
-        return Wrong(said, happened, (*ways, *self._afresh()))
+        known = self._known(item, dx=dx, dy=dy)
+        return self._as_told("smudged", known, [self._way("smudged", "leave", known)])
+
+    def _as_told(self, what: str, known: Mapping[str, Any], ways: Iterable[Remedy]) -> Wrong:
+        said = BY_WHAT[what].sentence.format(**known)
+        return Wrong(said, filled(BY_WHAT[what].events, known), (*ways, *self._afresh()))
 
     def _spoilt(self) -> Wrong:
-        return Wrong(f"Card {self.card.number} is spoilt.", (), self._afresh())
+        return self._as_told("spoilt", self._known(None), ())

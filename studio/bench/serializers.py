@@ -29,6 +29,7 @@ class InkedSerializer(serializers.Serializer[Any]):
     sheet = serializers.IntegerField()
     place = serializers.CharField()
     state = serializers.CharField()
+    paler = serializers.DictField(allow_null=True, help_text="as what it was laid if it came out paler")
 
 
 class TableStepSerializer(StepSerializer):
@@ -109,6 +110,32 @@ class QuestionSerializer(serializers.Serializer[Any]):
     ways = WaySerializer(many=True)
 
 
+class ToWriteSerializer(serializers.Serializer[Any]):
+    """An event to be written for a way on."""
+
+    kind = serializers.CharField()
+    body = serializers.DictField()
+
+
+class WayOnSerializer(serializers.Serializer[Any]):
+    """A way on that a device can offer alone; ``$name`` in its events and ``{name}`` in its sentence are blanks."""
+
+    key = serializers.CharField()
+    sentence = serializers.CharField()
+    events = ToWriteSerializer(many=True)
+    needs = serializers.CharField(allow_blank=True, help_text="a blank without which it is none")
+    several = serializers.BooleanField(help_text="only where more than one card is left")
+
+
+class WaysOnSerializer(serializers.Serializer[Any]):
+    """What went wrong, with blanks, and the ways on."""
+
+    what = serializers.CharField()
+    sentence = serializers.CharField()
+    events = ToWriteSerializer(many=True)
+    ways = WayOnSerializer(many=True)
+
+
 class TableSerializer(serializers.Serializer[Any]):
     """Everything the table shows of the making that is under way."""
 
@@ -123,6 +150,7 @@ class TableSerializer(serializers.Serializer[Any]):
     taken = serializers.ListField(
         child=serializers.CharField(), help_text="sheets of card that the house has fewer, once all is done"
     )
+    ways = WaysOnSerializer(many=True)
     together = serializers.BooleanField(help_text="the cards are put together as part of the work")
 
 
@@ -147,13 +175,6 @@ class WentWrongSerializer(serializers.Serializer[Any]):
     def get_fields(self) -> Any:
         """``pass`` is a word of the language, and cannot be an attribute."""
         return {**super().get_fields(), "pass": serializers.CharField(required=False, max_length=60)}
-
-
-class ToWriteSerializer(serializers.Serializer[Any]):
-    """An event to be written for a way on."""
-
-    kind = serializers.CharField()
-    body = serializers.DictField()
 
 
 class RemedySerializer(serializers.Serializer[Any]):

@@ -12,6 +12,7 @@ from strata.making.events import two_truths
 from strata.making.making import Told
 from strata.making.pull import pull_list
 from strata.making.remedies import Remedy, Wrong, to_write
+from strata.making.ways import WAYS, WentWrong, paler
 from strata.making.words import element_of, how, last_pressed
 from strata.optics.colour import Lab
 from strata.plan import Plan, Scene
@@ -46,7 +47,27 @@ def table_json(colouring: Colouring, making: Making | None) -> dict[str, Any]:
         "questions": [_question(core, several) for several in two_truths(core.live)],
         "pull": _pull(colouring, core),
         "taken": taken_words(Record.objects.filter(making=making).only("taken").first()),
+        "ways": [ways_json(w) for w in WAYS],
         "together": core.scene.plan.order.assembly,
+    }
+
+
+def ways_json(wrong: WentWrong) -> dict[str, Any]:
+    """What a device that is alone can offer where something went wrong, with blanks that it fills in."""
+    return {
+        "what": wrong.what,
+        "sentence": wrong.sentence,
+        "events": to_write(wrong.events),
+        "ways": [
+            {
+                "key": w.key,
+                "sentence": w.sentence,
+                "events": to_write(w.events),
+                "needs": w.needs,
+                "several": w.several,
+            }
+            for w in wrong.ways
+        ],
     }
 
 
@@ -112,6 +133,7 @@ class _Inked:
             "form": asdict(item.form),
             "element": item.element,
             "sheet": item.sheet,
+            "paler": paler(item),
         }
 
 

@@ -418,15 +418,48 @@ describe("a step at the table", () => {
     expect(sent[0]?.body).toEqual({ what: "slipped", card: 1, pass: "a", dx: 1, dy: -0.5 });
   });
 
-  it("cannot be saved by the house computer while that is out of reach, and says so", () => {
-    const handle = table(
-      [ink("a", 1, { done: ["x"], inked: { key: "a", ink: "c", ink_name: "C", element: "koi" } })],
-      1,
-      { offline: true },
-    );
-    show(<WentWrong id={6} table={handle} card="#fff" onDone={vi.fn()} />);
+  const koi = { key: "a", ink: "c", ink_name: "C", element: "koi", hand: "medium", paler: { hand: "light" } };
+  const ways = [
+    {
+      what: "pale",
+      sentence: "{ink} on {element} came out too pale.",
+      events: [{ kind: "otherwise", body: { card: "$card", pass: "$pass", "*": "$paler" } }],
+      ways: [{ key: "leave", sentence: "Leave it and go on.", events: [], needs: "", several: false }],
+    },
+  ];
+  const aloneAt = (inked: object, change: object = {}) => {
+    const handle = table([ink("a", 1, { done: ["x"], inked })], 1, { offline: true, ...change });
+    (handle.table as unknown as { ways: unknown }).ways = ways;
+    const onDone = vi.fn();
+    show(<WentWrong id={6} table={handle} card="#fff" onDone={onDone} />);
+    return { handle, onDone };
+  };
+
+  it("is told while the house computer is out of reach as well, and gone on from", () => {
+    const { handle, onDone } = aloneAt(koi);
     expect(screen.getByRole("status").textContent).toContain("out of reach just now");
     fireEvent.click(screen.getByRole("button", { name: "It came out too pale" }));
+    fireEvent.click(screen.getByRole("button", { name: "What now?" }));
+    expect(screen.getByText("C on koi came out too pale.")).toBeTruthy();
+    expect(screen.getByText("How it will look is reckoned when the house computer is back.")).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Leave it and go on." }));
+    const body = { card: 1, pass: "a", hand: "light" };
+    expect(handle.log.happen).toHaveBeenCalledWith({ kind: "otherwise", body });
+    expect(onDone).toHaveBeenCalled();
+  });
+
+  it("does not take a light coat for paler than it can be", () => {
+    aloneAt({ ...koi, paler: null });
+    fireEvent.click(screen.getByRole("button", { name: "It came out too pale" }));
+    expect(screen.getByText(/One light coat cannot be laid paler/)).toBeTruthy();
     expect((screen.getByRole("button", { name: "What now?" }) as HTMLButtonElement).disabled).toBe(true);
+  });
+
+  it("falls back to what the table knows where the network goes as it is asked", async () => {
+    vi.stubGlobal("fetch", vi.fn().mockRejectedValue(new TypeError("gone")));
+    aloneAt(koi, { offline: false });
+    fireEvent.click(screen.getByRole("button", { name: "It came out too pale" }));
+    fireEvent.click(screen.getByRole("button", { name: "What now?" }));
+    await waitFor(() => expect(screen.getByText("C on koi came out too pale.")).toBeTruthy());
   });
 });

@@ -32,7 +32,7 @@ export function Aside({ id, open, onClose, table, state, manner, onManner }: Pro
   };
   const { step } = table;
   const pass = step?.inked ? step : undefined;
-  const told = table.table?.last_told;
+  const { told } = table;
   const titles: Record<Page, string> = {
     "": "At this step",
     wrong: "What went wrong?",

@@ -4,9 +4,10 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useAct } from "../../../api/acts";
-import { api, data, type Inked, type TableStep, type Wrong } from "../../../api/client";
+import { api, data, type Inked, Refusal, type TableStep, type Wrong } from "../../../api/client";
 import { Choices } from "../../../parts/Choices";
 import { Dab } from "../../../parts/Dab";
+import { aloneWrong, type Known } from "./alone";
 import { BIG, Label, PadChoice } from "./big";
 import type { TableHandle } from "./useTable";
 
@@ -52,11 +53,13 @@ export function WentWrong({ id, table, card: stock, onDone }: Props) {
       data(api.POST("/api/colourings/{id}/table/wrong", { params: { path: { id } }, body: asked })),
     { ownTrouble: true },
   );
-  const found = ask.data as Wrong | undefined;
+  const [alone, setAlone] = useState<Wrong | null>(null);
+  const found = alone ?? (ask.data as Wrong | undefined);
   if (found)
     return (
       <Found
         found={found}
+        unseen={alone !== null}
         stock={stock}
         onTake={(events) => {
           log.happen(...events);
@@ -70,17 +73,28 @@ export function WentWrong({ id, table, card: stock, onDone }: Props) {
   const others = (table.table?.pull.pads ?? []).filter(
     (p) => p.ink !== passes.find((q) => q.key === key)?.ink,
   );
+  const said: Asked | null = what && {
+    what,
+    card: Number(card),
+    ...(what === "spoilt" ? {} : { pass: key }),
+    ...(what === "pad" ? { ink } : {}),
+    ...(moved ? by : {}),
+  };
+  const offerAlone = (asked: Asked) =>
+    setAlone(aloneWrong(table.table?.ways ?? [], asked.what, knownAt(table, asked), cards.length));
+  const paler = passes.find((p) => p.key === key)?.paler;
   const ready =
     what !== null &&
     (what === "spoilt" || Boolean(key)) &&
     (what !== "pad" || Boolean(ink)) &&
-    (!moved || by.dx !== 0 || by.dy !== 0);
+    (!moved || by.dx !== 0 || by.dy !== 0) &&
+    (what !== "pale" || Boolean(paler));
   return (
     <>
       {table.offline && (
         <Typography role="status" sx={{ fontSize: 20 }}>
-          What saves it is reckoned by the house computer, which is out of reach just now. Go on with what you
-          can, and write a note.
+          The house computer is out of reach just now. Tell it all the same: you go on at once, and it plans
+          the rest anew when it is back.
         </Typography>
       )}
       {cards.length > 1 && (
@@ -123,6 +137,11 @@ export function WentWrong({ id, table, card: stock, onDone }: Props) {
         </>
       )}
       {moved && <By by={by} onMove={setBy} />}
+      {what === "pale" && key && !paler && (
+        <Typography role="status" sx={{ fontSize: 20 }}>
+          One light coat cannot be laid paler: lay it once more.
+        </Typography>
+      )}
       {ask.error && (
         <Typography role="alert" sx={{ fontSize: 20, fontWeight: 600 }}>
           {ask.error.message}
@@ -130,17 +149,16 @@ export function WentWrong({ id, table, card: stock, onDone }: Props) {
       )}
       <Button
         variant="contained"
-        disabled={!ready || ask.isPending || table.offline}
+        disabled={!ready || ask.isPending}
         sx={{ minHeight: 72, fontSize: 22 }}
         onClick={() =>
-          what &&
-          ask.mutate({
-            what,
-            card: Number(card),
-            ...(what === "spoilt" ? {} : { pass: key }),
-            ...(what === "pad" ? { ink } : {}),
-            ...(moved ? by : {}),
-          })
+          said &&
+          (table.offline
+            ? offerAlone(said)
+            : ask.mutate(said, {
+                // the network went before anything was told of it
+                onError: (e) => e instanceof Refusal && e.status === 0 && offerAlone(said),
+              }))
         }
       >
         {ask.isPending ? "Looking at it" : "What now?"}
@@ -189,12 +207,42 @@ function By({
   );
 }
 
+/** What fills the blanks of the ways on, from the steps as they stand here. */
+function knownAt(table: TableHandle, asked: Asked): Known {
+  const own = table.steps.filter((s) => s.kind === "ink" && s.card === asked.card);
+  const laid = own.find((s) => s.inked?.key === asked.pass && s.done.length);
+  const other = table.table?.pull.pads.find((p) => p.ink === asked.ink)?.name;
+  const far = Math.hypot(asked.dx ?? 0, asked.dy ?? 0).toFixed(1);
+  const mates = own.filter((s) => !s.done.length && s.element === laid?.element).map((s) => s.pass_key);
+  return {
+    events: {
+      ...asked,
+      meant: laid?.inked?.ink,
+      hand: laid?.inked?.hand,
+      paler: laid?.inked?.paler,
+      done: laid?.done,
+      mates,
+    },
+    words: {
+      ink: laid?.inked?.ink_name ?? "It",
+      element: laid?.inked?.element ?? "it",
+      hand: laid?.inked?.hand ?? "",
+      other: other ?? "Another pad",
+      far,
+      card: String(asked.card),
+    },
+  };
+}
+
 function Found({
   found,
+  unseen,
   stock,
   onTake,
 }: {
   found: Wrong;
+  /** Nothing was reckoned: the house computer is out of reach. */
+  unseen: boolean;
   stock: string;
   onTake: (events: { kind: string; body: Record<string, unknown> }[]) => void;
 }) {
@@ -203,6 +251,11 @@ function Found({
       <Typography role="status" sx={{ fontSize: 22, fontWeight: 600 }}>
         {found.sentence}
       </Typography>
+      {unseen && (
+        <Typography sx={{ fontSize: 20 }}>
+          How it will look is reckoned when the house computer is back.
+        </Typography>
+      )}
       {found.meant && found.now && (
         <Box sx={{ display: "flex", gap: 3, fontSize: 20, textAlign: "center" }}>
           <Box>

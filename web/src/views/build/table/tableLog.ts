@@ -5,6 +5,7 @@
 import { freshKey } from "../../../api/acts";
 import { api, data, Refusal, type Table, type TableStep } from "../../../api/client";
 import { keep, kept, Store } from "../../../parts/store";
+import { withTold } from "./alone";
 
 export interface Happened {
   key: string;
@@ -53,7 +54,7 @@ function device(): string {
   return made;
 }
 
-/** The steps with what was done here since: done anew, or taken back. */
+/** The steps with what was done and told here since. */
 export function withUnsent(steps: TableStep[], unsent: Happened[]): TableStep[] {
   if (!unsent.length) return steps;
   const back = new Set(unsent.flatMap((e) => (e.kind === "undone" ? (e.body.of as string[]) : [])));
@@ -63,7 +64,7 @@ export function withUnsent(steps: TableStep[], unsent: Happened[]): TableStep[] 
     const step = String(event.body.step);
     done.set(step, [...(done.get(step) ?? []), event]);
   }
-  return steps.map((step) => {
+  const ticked = steps.map((step) => {
     const mine = done.get(step.key) ?? [];
     const before = step.done.filter((key) => !back.has(key));
     if (!mine.length && before.length === step.done.length) return step;
@@ -71,6 +72,7 @@ export function withUnsent(steps: TableStep[], unsent: Happened[]): TableStep[] 
     const at = before.length ? step.at : (mine[0]?.at ?? null);
     return { ...step, done: keys, at: keys.length ? at : null };
   });
+  return withTold(ticked, unsent, back);
 }
 
 /** A step ticked off, as it is written down: all that the server needs to know what was really done. */

@@ -2,7 +2,8 @@
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import type { Table, TableStep } from "../../../api/client";
 import { keep, kept } from "../../../parts/store";
-import { TableLog, withUnsent } from "./tableLog";
+import { toldAlone } from "./alone";
+import { type Happened, TableLog, withUnsent } from "./tableLog";
 
 interface Ticked {
   step: string;
@@ -25,6 +26,8 @@ export interface TableHandle {
   error: unknown;
   /** The kind of what happened last here. */
   last: string;
+  /** The last thing told otherwise than planned, which can be taken back. */
+  told: Table["last_told"];
   next: () => void;
   back: () => void;
   tick: (name: string) => void;
@@ -60,6 +63,7 @@ export function useTable(id: number): TableHandle {
     held,
     error,
     last,
+    told: useMemo(() => toldAlone(unsent) ?? stillTold(table, unsent), [table, unsent]),
     next: useCallback(() => step && log.done(step), [log, step]),
     back: useCallback(() => {
       const last = steps[at - 1];
@@ -73,4 +77,11 @@ export function useTable(id: number): TableHandle {
     },
     restart: () => void log.begin(),
   };
+}
+
+/** What the server knows as told last, unless it was taken back here. */
+function stillTold(table: Table | null, unsent: Happened[]): Table["last_told"] {
+  const told = table?.last_told ?? null;
+  const back = unsent.flatMap((e) => (e.kind === "undone" ? (e.body.of as string[]) : []));
+  return told?.keys.some((key) => back.includes(key)) ? null : told;
 }
