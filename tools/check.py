@@ -11,6 +11,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from contextlib import suppress
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -70,6 +71,11 @@ def unit_tests() -> tuple[int, int]:
     return passed, failed if good else max(1, failed)
 
 
+def _shown(text: str) -> str:
+    print(text, end="", flush=True)
+    return text
+
+
 def tests() -> tuple[int, int]:
     """(passed, failed) of Django's test runner over core, API and browser tests."""
     command = [
@@ -81,12 +87,16 @@ def tests() -> tuple[int, int]:
         "--noinput",
         "tests",
     ]
-    done = subprocess.Popen(command, cwd=ROOT, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
-    lines = []
-    for line in done.stdout or ():
-        lines.append(line)
-        print(line, end="", flush=True)
-    code, text = done.wait(), "".join(lines)
+    # into a file: a pipe that the browser's driver shares would be made non-blocking by it, and lose what is said at the end
+    with tempfile.NamedTemporaryFile("r", errors="replace") as said, Path(said.name).open("w") as told:
+        done = subprocess.Popen(command, cwd=ROOT, stdout=told, stderr=subprocess.STDOUT)
+        text = ""
+        while done.poll() is None:
+            text += _shown(said.read())
+            with suppress(subprocess.TimeoutExpired):
+                done.wait(1)
+        text += _shown(said.read())
+    code = done.returncode
     ran = int((re.findall(r"^Ran (\d+) tests?", text, re.M) or ["0"])[-1])
     counts = dict(re.findall(r"(failures|errors|skipped)=(\d+)", text))
     failed = int(counts.get("failures", 0)) + int(counts.get("errors", 0))

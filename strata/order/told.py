@@ -38,8 +38,13 @@ def told_visits(sequence: Sequence) -> list[ToldVisit]:
 
 
 def _alike(one: tuple[Step, ...], other: list[Step]) -> bool:
-    def inked(steps: Iterable[Step]) -> list[tuple[int | None, str]]:
-        # by what is done, not by its key: in an evening other builds have the same keys
-        return [(s.sheet, s.sentence if s.kind == "ink" else "") for s in steps if s.kind in ("place", "ink")]
+    return _told(one) == _told(other)
 
-    return inked(one) == inked(other)
+
+def _told(steps: Iterable[Step]) -> list[tuple[int | None, str]]:
+    """What makes a visit another one, however its waits and cares fall: what is inked, and work that is done once for all.
+
+    By what is done, not by its key: in an evening other builds have the same keys.
+    """
+    once = ("ink", "prep")
+    return [(s.sheet, s.sentence if s.kind in once else "") for s in steps if s.kind in ("place", *once)]

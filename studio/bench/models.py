@@ -38,6 +38,21 @@ class Event(models.Model):
         constraints = [models.UniqueConstraint(fields=["making", "key"], name="one_event_a_key")]
 
 
+class TablePhotograph(models.Model):
+    """A photograph taken in the middle of the work: a JPEG, drawn anew. ``after``: what was done last, in words."""
+
+    making = models.ForeignKey(Making, on_delete=models.CASCADE, related_name="photographs")
+    key = models.CharField(max_length=64)
+    at = models.FloatField()
+    card = models.PositiveIntegerField(default=0)
+    after = models.CharField(max_length=300, blank=True)
+    content = models.BinaryField()
+
+    class Meta:
+        ordering = ["at", "key"]
+        constraints = [models.UniqueConstraint(fields=["making", "key"], name="one_table_photograph_a_key")]
+
+
 class Record(Owned):
     """A made card in the log: what was done (``body``, as strata.making.record writes it), and what is told beside it.
 

@@ -17,6 +17,8 @@ from strata.optics.colour import hex_of
 from studio.asked import asked, maker
 from studio.bench import records
 from studio.bench.models import Record
+from studio.bench.serializers import TablePhotographSerializer
+from studio.bench.table_photographs import photographs_json
 from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, my
 
@@ -76,6 +78,7 @@ class RecordSerializer(RecordSummarySerializer):
     notes = SaidAtSerializer(many=True)
     taken = serializers.ListField(child=serializers.CharField(), help_text="sheets that the house has fewer")
     again = serializers.BooleanField(help_text="whether it can be made again")
+    at_table = TablePhotographSerializer(many=True)
 
 
 class TellSerializer(serializers.Serializer[Any]):
@@ -129,6 +132,7 @@ def record_json(row: Record) -> dict[str, Any]:
         **{name: body[name] for name in ("steps", "told", "notes")},
         "taken": records.taken_words(row),
         "again": row.build_id is not None,
+        "at_table": photographs_json(row.making),
     }
 
 

@@ -110,6 +110,16 @@ class QuestionSerializer(serializers.Serializer[Any]):
     ways = WaySerializer(many=True)
 
 
+class TablePhotographSerializer(serializers.Serializer[Any]):
+    """A photograph from the table."""
+
+    id = serializers.IntegerField()
+    key = serializers.CharField()
+    at = serializers.FloatField(help_text="seconds since 1970")
+    card = serializers.IntegerField(help_text="0 for none in particular")
+    after = serializers.CharField(allow_blank=True, help_text="what was done last")
+
+
 class ToWriteSerializer(serializers.Serializer[Any]):
     """An event to be written for a way on."""
 
@@ -150,6 +160,7 @@ class TableSerializer(serializers.Serializer[Any]):
     taken = serializers.ListField(
         child=serializers.CharField(), help_text="sheets of card that the house has fewer, once all is done"
     )
+    photographs = TablePhotographSerializer(many=True)
     ways = WaysOnSerializer(many=True)
     together = serializers.BooleanField(help_text="the cards are put together as part of the work")
 

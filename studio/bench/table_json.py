@@ -20,6 +20,7 @@ from strata.recipes.judged import in_words
 from studio.bench import services
 from studio.bench.models import Making, Record
 from studio.bench.records import taken_words
+from studio.bench.table_photographs import photographs_json
 from studio.builds.elements import in_hand
 from studio.builds.models import Colouring
 from studio.builds.state import missing_json, step_json
@@ -47,6 +48,7 @@ def table_json(colouring: Colouring, making: Making | None) -> dict[str, Any]:
         "questions": [_question(core, several) for several in two_truths(core.live)],
         "pull": _pull(colouring, core),
         "taken": taken_words(Record.objects.filter(making=making).only("taken").first()),
+        "photographs": photographs_json(making),
         "ways": [ways_json(w) for w in WAYS],
         "together": core.scene.plan.order.assembly,
     }

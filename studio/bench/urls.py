@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from studio.bench import lesson_views, photograph_views, record_views, views
+from studio.bench import lesson_views, photograph_views, record_views, table_photograph_views, views
 
 urlpatterns = [
     path("builds", views.HomeView.as_view()),
@@ -10,6 +10,8 @@ urlpatterns = [
     path("colourings/<row:pk>/table/wrong", views.WrongView.as_view()),
     path("colourings/<row:pk>/table/painting", views.CardPaintingView.as_view()),
     path("colourings/<row:pk>/table/build-up", views.CardBuildUpView.as_view()),
+    path("colourings/<row:pk>/table/photographs", table_photograph_views.TablePhotographsView.as_view()),
+    path("table-photographs/<row:pk>", table_photograph_views.TablePhotographView.as_view()),
     path("records", record_views.RecordsView.as_view()),
     path("records/<row:pk>", record_views.RecordView.as_view()),
     path("records/<row:pk>/back", record_views.RecordBackView.as_view()),

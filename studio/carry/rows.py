@@ -19,12 +19,13 @@ from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_ink, read_learned, read_stock, read_tool
 from strata.formats.set_file import read_set
 from strata.making import read_event
+from strata.making.events import LATEST
 from strata.making.record import plan_of_record
 from strata.optics.colour import checked_lab
 from strata.optics.inks import one_of
 from strata.optics.stack import HANDS, MOST_SHEETS
 from strata.swatchcard import CardLayout, Field
-from studio.bench.models import Event, Lesson, Making, Photograph, Record
+from studio.bench.models import Event, Lesson, Making, Photograph, Record, TablePhotograph
 from studio.bench.photographs import reading_of, regions_of
 from studio.builds.models import Build, Change, Colouring, PlacedSet, PostalRate
 from studio.inks.models import Drawer, DrawerChange, Hand, Ink, Stock, SwatchCard, Tool
@@ -124,6 +125,13 @@ KINDS: tuple[Kind, ...] = (
     Kind("postal-rates", PostalRate),
     Kind("makings", Making, "colouring__build__owner"),
     Kind("events", Event, "making__colouring__build__owner", check=read_event),
+    Kind(
+        "table-photographs",
+        TablePhotograph,
+        "making__colouring__build__owner",
+        {"content": "jpg"},
+        check=lambda v: (finite(v["at"], "at", 0, LATEST), int(v["card"]), str(v["after"])),
+    ),
     Kind("records", Record, files={"picture": "jpg"}, check=_record),
     Kind(
         "photographs",

@@ -51,6 +51,8 @@ class FinishTest(BrowserTest):
         expect(page.get_by_role("button", name="Leave it for another day")).to_be_visible()
         self.kept(page)
         page.get_by_role("link", name="Order").click()
+        expect(page.get_by_role("heading", name=re.compile("for 6 cards"))).to_be_visible()
+        # the Finish screen says so too: only the Order screen has the heading
         expect(page.get_by_role("main")).to_contain_text("Score and fold the base")
         page.get_by_role("button", name="More wishes").click()
         self.choose(page, "Cutting and putting together", "another day")

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import io
 import re
 
+from PIL import Image
 from playwright.sync_api import expect
 
-from studio.bench.models import Event
+from studio.bench.models import Event, TablePhotograph
 from tests.browser.base import BrowserTest
 
 
@@ -39,6 +41,60 @@ class OfflineTest(BrowserTest):
         again.wait_for_function(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null")
         expect(again.get_by_text("No connection.")).to_have_count(0)
         self.assertEqual(Event.objects.filter(making__colouring=self.good).count(), 12)
+        self.complaints.clear()
+
+    def test_what_goes_wrong_without_a_network_is_told_gone_on_from_and_photographed(self) -> None:
+        page = self.at_table(self.good)
+        for step in range(2, 7):
+            page.keyboard.press("ArrowRight")
+            expect(page.get_by_text(re.compile(rf"^{step} of "))).to_be_visible()
+        expect(page.get_by_text("Works without a network")).to_be_visible()
+        page.wait_for_function(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null")
+        self.context.set_offline(True)
+        page.reload()
+        expect(page.get_by_text(re.compile(r"^6 of "))).to_be_visible()
+        page.get_by_role("button", name="Not as planned").click()
+        dialog = page.get_by_role("dialog")
+        dialog.get_by_role("button", name="Something went wrong").click()
+        dialog.get_by_role("button", name="It came out too pale").click()
+        dialog.get_by_role("button", name="What now?").click()
+        expect(dialog.get_by_text("How it will look is reckoned when")).to_be_visible()
+        dialog.get_by_role("button", name=re.compile("over it once more when it is dry")).click()
+        expect(
+            page.get_by_text("Once more over what lies there; its sheet is still in place.")
+        ).to_be_visible()
+        page.keyboard.press("ArrowRight")
+        expect(page.get_by_text(re.compile(r"^7 of "))).to_be_visible()
+        page.get_by_role("button", name="Not as planned").click()
+        dialog.get_by_role("button", name="Take a photograph").click()
+        picture = io.BytesIO()
+        Image.new("RGB", (2400, 1800), (180, 90, 60)).save(picture, "JPEG")
+        file = {"name": "table.jpg", "mimeType": "image/jpeg", "buffer": picture.getvalue()}
+        dialog.get_by_label("A photograph of the table").set_input_files(file)
+        expect(dialog.get_by_text("One waits here")).to_be_visible()
+        # as after a flat battery: what waits is still there
+        page.close()
+        again = self.at_table(self.good, self.new_page())
+        again.get_by_role("button", name="Not as planned").click()
+        again.get_by_role("dialog").get_by_role("button", name="Take a photograph").click()
+        expect(again.get_by_role("dialog").get_by_text("One waits here")).to_be_visible()
+        self.context.set_offline(False)
+        kept = again.get_by_role("dialog").get_by_role("img", name=re.compile("^After "))
+        expect(again.get_by_role("dialog").get_by_text("One waits here")).to_have_count(0)
+        expect(kept).to_be_visible()
+        again.wait_for_function(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null")
+        own = Event.objects.filter(making__colouring=self.good)
+        self.assertEqual(own.filter(kind__in=["otherwise", "again"]).count(), 2)
+        key = f"{own.get(kind='again').body['pass']}+{own.get(kind='again').key[:12]}"
+        self.assertEqual(own.get(body__pass=key).kind, "done")
+        taken = TablePhotograph.objects.get()
+        with Image.open(io.BytesIO(bytes(taken.content))) as small:
+            self.assertEqual(max(small.size), 1600)
+        # the plan knows of what was laid once more: it is not asked for again
+        steps = again.request.get(f"{self.live_server_url}/api/colourings/{self.good.pk}/table").json()[
+            "steps"
+        ]
+        self.assertEqual([bool(s["done"]) for s in steps if s["pass_key"] == key], [True])
         self.complaints.clear()
 
     def test_nothing_stays_for_the_next_person(self) -> None:

@@ -16,6 +16,7 @@ from strata.order.planning import plan
 from strata.order.scheduled import scheduled
 from strata.order.table_rules import AT_THE_TABLE, PLAIN
 from strata.order.together import Together
+from strata.order.told import told_visits
 from strata.order.wishes import jobs_of
 from strata.plan import Scene
 from strata.plan.model import MOST_CARDS
@@ -53,6 +54,29 @@ class TogetherTest(unittest.TestCase):
         self.assertIn("knife", told["finish:cut"].caution or "")
         self.assertEqual((told["finish:press"].clock, told["finish:press"].dries), ("job:finish:press", 10.0))
         self.assertEqual(told["finish:mount"].reasons, ("Everything is dry: now it is put together.",))
+
+    def test_of_several_cards_told_once_no_work_is_left_out_of_what_is_told(self) -> None:
+        for cards in (2, 5):
+            sequence = Ordering(self.scene(cards), cards).sequence
+            told = [s.sentence for v in told_visits(sequence) for s in v.steps if s.kind == "prep"]
+            self.assertEqual(told, [s.sentence for s in sequence.steps if s.kind == "prep"])
+            inked = [(s.card, s.pass_key) for s in sequence.steps if s.kind == "ink"]
+            shown = [
+                (c, s.pass_key)
+                for v in told_visits(sequence)
+                for c in v.cards
+                for s in v.steps
+                if s.kind == "ink"
+            ]
+            self.assertEqual(sorted(shown), sorted(inked))
+            # what is done once is not told as if it were done on each card
+            self.assertFalse(
+                [
+                    v
+                    for v in told_visits(sequence)
+                    if len(v.cards) > 1 and any(s.kind == "prep" for s in v.steps)
+                ]
+            )
 
     def test_the_checker_refuses_what_is_glued_wet_or_in_the_wrong_order(self) -> None:
         scene = self.scene()

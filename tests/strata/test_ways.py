@@ -35,7 +35,9 @@ class WaysTest(unittest.TestCase):
         }  # fmt: skip
 
     def tried(self, *told: tuple[str, Any]) -> Making:
-        more = [happened(700 + n, self.table.at + n / 10, kind, **body) for n, (kind, body) in enumerate(told)]
+        more = [
+            happened(700 + n, self.table.at + n / 10, kind, **body) for n, (kind, body) in enumerate(told)
+        ]
         return Making(self.table.scene, self.table.meant, [*self.table.events, *more])
 
     def test_whatever_is_told_alone_leaves_a_sound_rest(self) -> None:

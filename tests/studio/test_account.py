@@ -16,7 +16,7 @@ from rest_framework.test import APIClient
 
 from strata.errors import BadFile, StrataError
 from studio.bench.management.commands.seed_log import Made, write
-from studio.bench.models import Photograph, Record
+from studio.bench.models import Making, Photograph, Record, TablePhotograph
 from studio.builds.models import Build, Colouring
 from studio.carry import archive
 from studio.carry.archive import plain_jpeg, read_account, write_account
@@ -49,6 +49,9 @@ class AccountTest(StudioTest):
         file = io.BytesIO()
         Image.new("RGB", (400, 300), (200, 30, 30)).save(file, "JPEG")
         Photograph.objects.create(record=record, content=file.getvalue(), reading=None)
+        at_table = {"at": 5.0, "card": 1, "after": "After Campion on koi", "content": file.getvalue()}
+        going = Making.objects.create(colouring=self.good, number=1)
+        TablePhotograph.objects.create(making=going, key="k", **at_table)
         self.client.post(
             f"/api/sets/{self.koi.pk}/edits", {"kind": "rename", "values": {"name": "Koi"}}, "json"
         )

@@ -13,7 +13,7 @@ from django.urls import get_resolver
 from django.utils import timezone
 from rest_framework.test import APIClient
 
-from studio.bench.models import Photograph, Record
+from studio.bench.models import Making, Photograph, Record, TablePhotograph
 from studio.builds.models import Share
 from studio.inks.models import Stock, SwatchCard, Tool
 from studio.sets.models import Import
@@ -171,6 +171,9 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "colourings/{colouring}/table", None, {200}),
     ("post", "colourings/{colouring}/table", HAPPENED, {200}),
     ("post", "colourings/{colouring}/table/wrong", {"what": "spoilt", "card": 1}, {200}),
+    ("post", "colourings/{colouring}/table/photographs", None, {400}),
+    ("get", "table-photographs/{taken}", None, {200}),
+    ("delete", "table-photographs/{taken}", None, {204}),
     ("get", "colourings/{colouring}/table/painting", None, {200}),
     ("get", "colourings/{colouring}/table/build-up", None, {200}),
     ("delete", "colourings/{colouring}", None, {204}),
@@ -205,6 +208,8 @@ class PermissionTest(StudioTest):
             owner=self.ada, build=self.good.build, name="Made", made=timezone.now(), body=RECORD, picture=b"j"
         )
         self.photograph = Photograph.objects.create(record=self.record, content=b"j")
+        making = Making.objects.create(colouring=self.good, number=1)
+        self.taken = TablePhotograph.objects.create(making=making, key="k", at=1.0, content=b"j")
         self.share = Share.objects.create(colouring=self.good, token="x")
         tool = Tool.objects.filter(owner=self.ada).first()
         assert tool is not None
@@ -224,6 +229,7 @@ class PermissionTest(StudioTest):
             "record": self.record.pk,
             "photograph": self.photograph.pk,
             "share": self.share.pk,
+            "taken": self.taken.pk,
         }
         path = "/api/" + address.format(**ids)
         if isinstance(body, dict):

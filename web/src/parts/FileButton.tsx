@@ -10,10 +10,12 @@ interface Props {
   children: ReactNode;
   disabled?: boolean;
   variant?: ButtonProps["variant"];
+  /** Ask the camera first, where there is one. */
+  camera?: boolean;
   sx?: ButtonProps["sx"];
 }
 
-export function FileButton({ what, accept, onFile, children, ...button }: Props) {
+export function FileButton({ what, accept, onFile, children, camera, ...button }: Props) {
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -22,6 +24,7 @@ export function FileButton({ what, accept, onFile, children, ...button }: Props)
         type="file"
         accept={accept}
         hidden
+        {...(camera ? { capture: "environment" as const } : {})}
         aria-label={what}
         onChange={(e) => {
           const [file] = e.target.files ?? [];

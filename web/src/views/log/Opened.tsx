@@ -15,7 +15,7 @@ import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { placeOf } from "../build/paths";
 import { Photographs } from "./Photographs";
-import { byElement, cards, clock, day, laidHow, recordPicture } from "./words";
+import { byElement, cards, clock, day, laidHow, recordPicture, tablePhotograph } from "./words";
 
 export function Component() {
   const id = Number(useParams().recordId);
@@ -99,6 +99,11 @@ function Opened({ made }: { made: MadeCard }) {
               <Lines lines={made.notes} several={made.cards > 1} />
             </Part>
           )}
+          {made.at_table.length > 0 && (
+            <Part title="Photographed at the table">
+              <AtTable made={made} />
+            </Part>
+          )}
           <details>
             <summary>Step by step</summary>
             <Lines lines={made.steps.filter((s) => s.sentence)} several={made.cards > 1} />
@@ -116,6 +121,33 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
         {title}
       </Typography>
       {children}
+    </Box>
+  );
+}
+
+function AtTable({ made }: { made: MadeCard }) {
+  return (
+    <Box
+      component="ul"
+      sx={{ display: "grid", gap: 1, gridTemplateColumns: "repeat(auto-fill, minmax(180px, 1fr))" }}
+    >
+      {made.at_table.map((p) => (
+        <Box component="li" key={p.id}>
+          <a href={tablePhotograph(p.id)}>
+            <Box
+              component="img"
+              src={tablePhotograph(p.id)}
+              alt={p.after}
+              loading="lazy"
+              sx={{ width: "100%" }}
+            />
+          </a>
+          <Typography variant="caption" component="p">
+            {clock(p.at)}
+            {made.cards > 1 && p.card > 0 && `, card ${p.card}`}: {p.after}
+          </Typography>
+        </Box>
+      ))}
     </Box>
   );
 }

@@ -47,6 +47,8 @@ export const laidHow = (laid: MadeCard["used"][number]): string =>
 
 export const recordPicture = (id: number): string => `/api/records/${id}/picture`;
 export const straight = (id: number, number: number): string => `${photograph(id, number)}/straight`;
+export const tablePhotograph = (id: number): string => `/api/table-photographs/${id}`;
+
 export const photograph = (id: number, number: number): string => `/api/records/${id}/photographs/${number}`;
 
 /** How strong a pad comes out: “a coat comes to 1.3”. */

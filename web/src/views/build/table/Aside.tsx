@@ -8,6 +8,8 @@ import { useState } from "react";
 import type { State, TableStep } from "../../../api/client";
 import { Choices } from "../../../parts/Choices";
 import { BIG, Label, PadChoice } from "./big";
+import { Photographed } from "./Photographed";
+import { useTablePhotographs } from "./photographs";
 import { type Manner, MANNERS } from "./manner";
 import type { TableHandle } from "./useTable";
 import { WentWrong } from "./WentWrong";
@@ -22,7 +24,7 @@ interface Props {
   onManner: (name: keyof Manner) => void;
 }
 
-type Page = "" | "wrong" | "otherwise" | "note" | "manner";
+type Page = "" | "wrong" | "otherwise" | "note" | "photographs" | "manner";
 
 export function Aside({ id, open, onClose, table, state, manner, onManner }: Props) {
   const [page, setPage] = useState<Page>("");
@@ -31,6 +33,7 @@ export function Aside({ id, open, onClose, table, state, manner, onManner }: Pro
     onClose();
   };
   const { step } = table;
+  const kept = useTablePhotographs(id);
   const pass = step?.inked ? step : undefined;
   const { told } = table;
   const titles: Record<Page, string> = {
@@ -38,6 +41,7 @@ export function Aside({ id, open, onClose, table, state, manner, onManner }: Pro
     wrong: "What went wrong?",
     otherwise: `How was ${pass?.inked?.ink_name ?? "it"} laid?`,
     note: "A note",
+    photographs: "Photographs",
     manner: "Your table",
   };
   return (
@@ -81,6 +85,9 @@ export function Aside({ id, open, onClose, table, state, manner, onManner }: Pro
             <Button variant="outlined" sx={BIG} onClick={() => setPage("note")}>
               Write a note
             </Button>
+            <Button variant="outlined" sx={BIG} onClick={() => setPage("photographs")}>
+              Take a photograph
+            </Button>
             <Button variant="outlined" sx={BIG} onClick={() => setPage("manner")}>
               Sound, voice, left hand, type
             </Button>
@@ -88,6 +95,7 @@ export function Aside({ id, open, onClose, table, state, manner, onManner }: Pro
         )}
         {page === "wrong" && <WentWrong id={id} table={table} card={state.stock_colour.hex} onDone={close} />}
         {page === "otherwise" && pass && <Otherwise step={pass} table={table} state={state} onDone={close} />}
+        {page === "photographs" && <Photographed table={table} kept={kept} />}
         {page === "note" && <Note table={table} onDone={close} />}
         {page === "manner" &&
           MANNERS.map(([name, label]) => (

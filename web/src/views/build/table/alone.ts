@@ -112,8 +112,8 @@ function onceMore(over: TableStep, inked: Inked, event: Happened, seated: string
     sentence: `${inked.ink_name} over ${inked.element} once more, one coat, ${hand} hand.`,
     reasons: [
       still
-        ? "Its sheet still lies there."
-        : "When what is there is dry to the touch: seat its sheet again for it, and lift it after.",
+        ? "Once more over what lies there; its sheet is still in place."
+        : "Once more over what lies there: when that is dry to the touch, seat its sheet again, and lift it after.",
     ],
     caution: null,
     masks: [],
