@@ -70,7 +70,7 @@ export function Photographed({ table, kept }: Props) {
               sx={{ width: "100%", display: "block" }}
             />
             <Typography sx={{ fontSize: 16 }}>
-              {clock(p.at)}, {p.after.toLowerCase()}
+              {clock(p.at)}, {small(p.after)}
             </Typography>
             <Button
               aria-label={`Take away the photograph of ${clock(p.at)}`}
@@ -88,6 +88,9 @@ export function Photographed({ table, kept }: Props) {
     </>
   );
 }
+
+/** As it stands in the middle of a sentence; inks keep their capitals. */
+const small = (words: string) => words.charAt(0).toLowerCase() + words.slice(1);
 
 function OneWaiting({ one }: { one: Waiting }) {
   const address = useMemo(() => URL.createObjectURL(one.picture), [one.picture]);

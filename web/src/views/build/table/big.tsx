@@ -5,7 +5,13 @@ import type { ReactNode } from "react";
 import { Choices } from "../../../parts/Choices";
 import { greys, signal } from "../../../theme/theme";
 
-export const BIG = { minHeight: 64, fontSize: 20, justifyContent: "flex-start", textAlign: "left" } as const;
+export const BIG = {
+  minHeight: 64,
+  fontSize: 20,
+  justifyContent: "flex-start",
+  textAlign: "left",
+  whiteSpace: "normal",
+} as const;
 
 /** A question over the step, with its answers as buttons. */
 export function Asked({ name, question, children }: { name: string; question: string; children: ReactNode }) {
