@@ -19,6 +19,7 @@ from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
 from strata.sheets.seats import moved
 from strata.tracing import trace
 from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
+from strata.tracing.openings import AS_FOUND
 from strata.tracing.trace import Progress
 
 SHOWN = 1100
@@ -29,7 +30,7 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
     """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful,
     corners, the photograph.
 
-    ``options``: width_mm, height_mm, corners (px of the shown photograph).
+    ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open).
     The shown photograph is drawn afresh: nothing of the file's metadata is in it.
     """
     from strata.tracing.photo import open_photo
@@ -38,7 +39,8 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
     rgb = open_photo(data, heif=True)
     shrink = min(1.0, SHOWN / max(rgb.shape[:2]))
     given = np.array(corners, float) / shrink if corners else None
-    found = trace(data, width, height, given, progress)
+    level = options.get("level", AS_FOUND)
+    found = trace(data, width, height, given, progress, level)
     return {
         "width_mm": found.width,
         "height_mm": found.height,

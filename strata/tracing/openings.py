@@ -18,6 +18,8 @@ from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, straighten
 
 Floats32 = NDArray[np.float32]
+AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
+# how open counts as open: midway between sheet and opening, unless a person sees it otherwise
 SPECK = 0.08
 # mm2: dust and scratches are smaller, openings that ink gets through are not
 _CLEAR = 0.7
@@ -60,8 +62,10 @@ class Openings:
     missed: list[Polygon]
 
 
-def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Openings:
-    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale."""
+def find_openings(
+    sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, level: float = AS_FOUND
+) -> Openings:
+    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1."""
     of_light = sheet.seat.of_light
     share = _openness(sheet, preview, preview_scale, True if of_light is None else of_light)
     if share is not None and of_light is None and _mixed_encoded(sheet, share):
@@ -69,7 +73,7 @@ def find_openings(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float
     if share is None:
         return Openings([], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    shapes = _traced(share, scale)
+    shapes = _traced(share, scale, level)
     return Openings(shapes, *doubts(share, shapes, scale))
 
 
@@ -118,11 +122,11 @@ def _mixed_encoded(sheet: Sheet, share: Floats32) -> bool:
     return mixed_as_light(rgb, np.column_stack([x, y]).astype(float), normals) is False
 
 
-def _traced(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
+def _traced(share: Floats32, scale: NDArray[np.float64], level: float) -> list[Polygon]:
     from contourpy import FillType, contour_generator
 
     smooth = np.clip(_smoothed(share), -0.5, 1.5)
-    lines = contour_generator(z=smooth, fill_type=FillType.OuterOffset, name="serial").filled(0.5, 10.0)
+    lines = contour_generator(z=smooth, fill_type=FillType.OuterOffset, name="serial").filled(level, 10.0)
     found = []
     for points, offsets in zip(*lines, strict=True):
         rings = [points[a:b] for a, b in pairwise(offsets)]

@@ -10,11 +10,11 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.errors import BadFile
+from strata.errors import BadFile, finite
 from strata.phrases import counted
 from strata.tracing.corners import Found, clockwise, find_corners
 from strata.tracing.mat import find_printed
-from strata.tracing.openings import Openings, Sheet, find_openings
+from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, Sheet, find_openings
 from strata.tracing.photo import open_photo
 from strata.tracing.straighten import Seat, aspect, in_picture, per_mm, refine, seat_from
 
@@ -69,14 +69,16 @@ def trace(
     height: float | None = None,
     corners: NDArray[np.float64] | None = None,
     progress: Progress = lambda share, doing: None,
+    level: float = AS_FOUND,
 ) -> Traced:
     """The openings of a photographed or scanned sheet.
 
     ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
     clockwise from the sheet's top left, where a person has set them: their
-    order is kept wherever it fits the size. Dark sheets on
+    order is kept wherever it fits the size; ``level`` how open counts as open. Dark sheets on
     light ground and light ones on dark. Raises BadFile or TooLarge.
     """
+    finite(level, "level", LEAST_LEVEL, MOST_LEVEL)
     progress(0.05, "Opening the photograph")
     rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
@@ -90,7 +92,7 @@ def trace(
     coarse = min(sheet.scale, PREVIEW_PER_MM)
     picture = sheet.straight(rgb, coarse)
     progress(0.65, "Finding its openings")
-    found = find_openings(sheet, picture, coarse)
+    found = find_openings(sheet, picture, coarse, level)
     openings = found.shapes
     if printed is not None:
         openings = [Polygon(p.exterior) for p in openings]

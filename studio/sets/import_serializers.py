@@ -7,6 +7,7 @@ from typing import Any
 from rest_framework import serializers
 
 from strata.sheets.model import KINDS
+from strata.tracing.openings import LEAST_LEVEL, MOST_LEVEL
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
 from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
@@ -52,6 +53,17 @@ class SheetChoiceSerializer(serializers.Serializer[Any]):
         required=False,
         allow_null=True,
     )
+    level = serializers.FloatField(
+        min_value=LEAST_LEVEL, max_value=MOST_LEVEL, required=False, help_text="how open counts as open, 0..1"
+    )
+
+
+class MeasuredSerializer(serializers.Serializer[Any]):
+    """Two points of a photograph (px as shown) that are so many mm apart."""
+
+    sheet = serializers.IntegerField(min_value=0)
+    points = serializers.ListField(child=point(), min_length=2, max_length=2)
+    apart = serializers.FloatField(min_value=0.5, max_value=2000)
 
 
 class AgainSerializer(serializers.Serializer[Any]):
@@ -59,6 +71,7 @@ class AgainSerializer(serializers.Serializer[Any]):
 
     options = OptionsSerializer(partial=True, required=False)
     sheets = SheetChoiceSerializer(many=True, required=False)
+    measured = MeasuredSerializer(required=False)
 
 
 class KeepSerializer(serializers.Serializer[Any]):
@@ -77,6 +90,7 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     mirrored = serializers.BooleanField()
     dropped = serializers.ListField(child=serializers.IntegerField())
     corners = serializers.ListField(child=point(), allow_null=True)
+    level = serializers.FloatField(help_text="how open counts as open, 0..1")
     photo = serializers.CharField(allow_null=True)
     photo_size = serializers.ListField(child=serializers.IntegerField())
     openings = serializers.ListField(child=serializers.CharField())

@@ -14,6 +14,7 @@ from rest_framework.views import APIView
 
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
+from strata.tracing.openings import AS_FOUND
 from studio.asked import asked, maker
 from studio.jobs.queue import job_json
 from studio.owned import my
@@ -91,6 +92,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
     return {
         **{k: sheet[k] for k in ("title", "name", "turn", "mirrored", "dropped")},
         "corners": result.get("corners") if seen else sheet["corners"],
+        "level": sheet.get("level", AS_FOUND),
         "photo": f"/api/imports/{row.pk}/photos/{sheet['file']}" if seen else None,
         "photo_size": result.get("photo_size", []),
         "openings": result.get("in_photo", []),
@@ -158,7 +160,10 @@ class ImportAgainView(APIView):
         wanted = AgainSerializer(data=request.data)
         wanted.is_valid(raise_exception=True)
         values = wanted.validated_data
-        row = imports.again(_mine(request, pk), dict(values.get("options") or {}), values.get("sheets"))
+        row, options = _mine(request, pk), dict(values.get("options") or {})
+        if measured := values.get("measured"):
+            options |= imports.by_points(row, measured["sheet"], measured["points"], measured["apart"])
+        row = imports.again(row, options, values.get("sheets"))
         return Response(import_json(_mine(request, row.pk)))
 
 

@@ -12,12 +12,15 @@ import shutil
 from pathlib import Path
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 from django.db import transaction
 
 from strata.errors import BadFile, BadValue, TooLarge, UnknownName
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set, write_set
+from strata.tracing.by_points import sized_by_points
+from strata.tracing.openings import AS_FOUND
 from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet, SetPicture
@@ -125,13 +128,25 @@ def _other_reading(row: Import, options: dict[str, Any], sheets: list[dict[str, 
         return True
     of_files = row.options["source"] != "drawing" or len(row.sheets) > 1
     return sheets is None or (
-        of_files
-        and any(
-            "corners" in s and s["corners"] != row.sheets[s["at"]]["corners"]
-            for s in sheets
-            if s["at"] < len(row.sheets)
-        )
+        of_files and any(_seen_otherwise(s, row.sheets[s["at"]]) for s in sheets if s["at"] < len(row.sheets))
     )
+
+
+def _seen_otherwise(said: dict[str, Any], sheet: dict[str, Any]) -> bool:
+    """Whether a photograph is to be looked at with other corners, or another measure of what is open."""
+    now = {"corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
+    return any(k in said and said[k] != v for k, v in now.items())
+
+
+def by_points(row: Import, at: int, points: list[list[float]], apart: float) -> dict[str, Any]:
+    """The size of all sheets from two points of one photograph; raises BadValue and UnknownName."""
+    result = row.sheets[at]["result"] if at < len(row.sheets) else None
+    if row.options["source"] not in ("photograph", "sample") or not result:
+        raise UnknownName("There is no photograph to measure on.", "measured")
+    size = sized_by_points(
+        np.array(result["corners"]), np.array(points), apart, result["width_mm"], result["height_mm"]
+    )
+    return {"width_mm": size[0], "height_mm": size[1]}
 
 
 def _read_again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> Import:
@@ -156,7 +171,14 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
     elif sheets is not None:
         if sorted(s["at"] for s in sheets) != list(range(len(row.sheets))):
             raise BadValue("Give every sheet once.", "sheets")
-        row.sheets = [{**row.sheets[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
+        # openings that are found anew are counted anew: what was left out was another one
+        fresh: list[dict[str, Any]] = [
+            {"dropped": []} if _seen_otherwise(s, row.sheets[s["at"]]) else {} for s in sheets
+        ]
+        said = [{k: v for k, v in s.items() if k != "at"} for s in sheets]
+        row.sheets = [
+            {**row.sheets[s["at"]], **mine, **anew} for s, mine, anew in zip(sheets, said, fresh, strict=True)
+        ]
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:

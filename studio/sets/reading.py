@@ -17,6 +17,7 @@ from strata.formats.photo_set import set_from_sheets, sheets_turned
 from strata.formats.set_file import read_set, write_set
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
+from strata.tracing.openings import AS_FOUND
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.models import Import
 from studio.sets.services import described
@@ -40,7 +41,7 @@ def new_sheet(index: int, name: str) -> dict[str, Any]:
     """A file of an import, as nothing is known of it yet."""
     title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
     return {"file": index, "name": name[:200], "title": title or f"Sheet {index + 1}", "turn": 0, "mirrored": False,
-            "dropped": [], "corners": None, "result": None, "base": index}  # fmt: skip
+            "dropped": [], "corners": None, "level": AS_FOUND, "result": None, "base": index}  # fmt: skip
 
 
 def _keep(row: Import, running: Running, **values: Any) -> None:
@@ -161,7 +162,7 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
     options, count = row.options, len(row.sheets)
     size = {"width_mm": options.get("width_mm"), "height_mm": options.get("height_mm")}
     for i, sheet in enumerate(row.sheets):
-        wanted = {**size, "corners": sheet["corners"]}
+        wanted = {**size, "corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
         if sheet["result"] and sheet["result"]["asked"] == wanted:
             continue
         start = 0.5 + 0.45 * i / count if options.get("seed") else 0.95 * i / count
@@ -180,7 +181,7 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
             # the first sheet sets the size for all
             size = {"width_mm": round(found["width_mm"], 2), "height_mm": round(found["height_mm"], 2)}
             options.update(size, guessed=True)
-            sheet["result"]["asked"] = {**size, "corners": sheet["corners"]}
+            sheet["result"]["asked"] = {**wanted, **size}
         _keep(row, running, sheets=row.sheets, options=options)
     _turn_by_marks(row, running)
     return _laid(row, running)

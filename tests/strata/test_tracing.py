@@ -126,6 +126,18 @@ class TraceTest(Against):
         self.assertEqual(unknown.height, 150)
         self.assertTrue(unknown.warnings)
 
+    def test_the_edges_of_the_openings_moved_by_hand(self) -> None:
+        koi, data = world.koi(), taken(1, tilt_x=0.1)
+        areas = [
+            sum(p.area for p in trace(data, koi.width, koi.height, level=level).openings)
+            for level in (0.35, 0.5, 0.65)
+        ]
+        self.assertGreater(areas[0], areas[1])
+        self.assertGreater(areas[1], areas[2])
+        self.assertEqual(areas[1], sum(p.area for p in trace(data, koi.width, koi.height).openings))
+        with self.assertRaises(BadValue):
+            trace(data, koi.width, koi.height, level=0.9)
+
     def test_corners_by_hand(self) -> None:
         data = taken(1, tilt_x=0.1)
         good = traced(data).corners

@@ -12,7 +12,8 @@ from shapely.geometry import Point, Polygon
 
 from strata.camera import Shot, photograph
 from strata.camera.shot import Lens as Way
-from strata.errors import BadFile, TooLarge
+from strata.errors import BadFile, BadValue, TooLarge
+from strata.tracing.by_points import sized_by_points
 from strata.tracing.corners import clockwise, find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
 from strata.tracing.light import OFFSETS, curve, mixed_as_light
@@ -142,6 +143,39 @@ class CornerTest(unittest.TestCase):
         same = straighten(picture, seat_from(corners, width, height), width / 8, height / 8, 8.0)
         self.assertEqual(same.shape, picture.shape)
         self.assertLess(float(np.abs(same.astype(int) - picture).mean()), 1.0)
+
+
+class TwoPointsTest(unittest.TestCase):
+    """The size of a sheet from two points of the photograph that are a known distance apart."""
+
+    SHOT = Shot(width=900, height=700, tilt_x=0.25, tilt_y=-0.15, roll=0.1)
+
+    def on_photo(self, *places: tuple[float, float]) -> np.ndarray:
+        """Where places of a sheet of 120 x 90 mm lie in the picture, px."""
+        return Way(self.SHOT, 120, 90).project(np.array(places, float)) - 0.5
+
+    def sized(self, one: tuple[float, float], two: tuple[float, float], apart: float) -> tuple[float, float]:
+        corners = self.on_photo((0, 0), (120, 0), (120, 90), (0, 90))
+        # taken for a sheet of 150 mm, as nothing was known of it
+        return sized_by_points(corners, self.on_photo(one, two), apart, 150.0, 112.5)
+
+    def test_along_across_and_askew_say_the_same(self) -> None:
+        for one, two in (((10, 10), (100, 10)), ((60, 5), (60, 85)), ((15, 80), (110, 12))):
+            width, height = self.sized(one, two, float(np.hypot(two[0] - one[0], two[1] - one[1])))
+            self.assertAlmostEqual(width, 120, delta=0.3)
+            self.assertAlmostEqual(height, 90, delta=0.3)
+
+    def test_what_cannot_be_measured_by_is_refused_in_words(self) -> None:
+        for one, two, apart in (
+            ((50, 50), (52, 50), 2.0),
+            ((50, 50), (50, 50), 10.0),
+            ((0, 0), (400, 90), 400.0),
+            ((10, 10), (100, 10), 0.0),
+            ((10, 10), (100, 10), float("nan")),
+            ((10, 10), (100, 10), 1900.0),
+        ):
+            with self.subTest(two=two, apart=apart), self.assertRaises(BadValue):
+                self.sized(one, two, apart)
 
 
 class FieldTest(unittest.TestCase):

@@ -217,6 +217,31 @@ class ImportTest(StudioTest):
         self.assertEqual(flat["state"], "failed")
         self.assertIn("corners", flat["sentence"])
 
+    def test_edges_and_size_by_hand(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=100, height_mm=129.41))
+        where = f"/api/imports/{body['id']}/again"
+        self.client.post(where, {"sheets": [{"at": 0, "dropped": [0, 2]}]}, format="json")
+        wide = self.client.post(where, {"sheets": [{"at": 0, "level": 0.4}]}, format="json").json()
+
+        def inked(one: Any) -> float:
+            return sum(g["area_mm2"] for g in one["draft"]["sheets"][0]["groups"])
+
+        self.assertEqual(wide["sheets"][0]["level"], 0.4)
+        # openings are found anew: what was left out before was another one
+        self.assertEqual(wide["sheets"][0]["dropped"], [])
+        self.assertGreater(inked(wide), inked(body))
+        self.refused(self.client.post(where, {"sheets": [{"at": 0, "level": 0.9}]}, format="json"), 400)
+        corners = wide["sheets"][0]["corners"]
+        # its top is 107.95 mm, and was said to be 100
+        measured = {"sheet": 0, "points": corners[:2], "apart": 107.95}
+        sized = self.client.post(where, {"measured": measured}, format="json").json()
+        self.assertEqual(sized["state"], "ready")
+        self.assertAlmostEqual(sized["draft"]["width_mm"], 107.95, delta=0.1)
+        self.assertAlmostEqual(sized["draft"]["height_mm"], 139.7, delta=0.2)
+        self.assertEqual(sized["sheets"][0]["level"], 0.4, "the edges stay as they were put")
+        for odd, status in (({"sheet": 7}, 404), ({"points": [[1, 1], [2, 2]]}, 400), ({"apart": 0}, 400)):
+            self.refused(self.client.post(where, {"measured": {**measured, **odd}}, format="json"), status)
+
     def test_the_simulated_camera_photographs_a_set(self) -> None:
         two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
         answer = self.client.post(

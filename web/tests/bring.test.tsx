@@ -13,7 +13,7 @@ afterEach(cleanup);
 const SQUARE = "M100,100 140,100 140,140 100,140Z";
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
   title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [],
-  corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600],
+  corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: [SQUARE, "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
 
@@ -212,6 +212,52 @@ describe("a set looked over", () => {
     const [asked, shown] = own.again.mock.calls[0] as [{ sheets: { corners?: number[][] }[] }, unknown];
     expect(asked.sheets[0]?.corners?.[0]).toEqual([51, 40]);
     expect(shown).toBeUndefined();
+  });
+
+  const photographed = (change: Partial<TracedSheet> = {}) => {
+    const draft = { ...incoming().draft, sheets: [sheetOf("Bases", 1)] } as NonNullable<Import["draft"]>;
+    return review(incoming({ source: "photograph", sheets: [traced(change)], draft }));
+  };
+
+  it("moves the edges of its openings by hand, within reason, and back to as they were found", () => {
+    const own = photographed();
+    expect(screen.getByText("as found")).toBeTruthy();
+    expect(screen.queryByRole("button", { name: "As found" })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Wider" }));
+    fireEvent.click(screen.getByRole("button", { name: "Narrower" }));
+    const levels = own.again.mock.calls.map(
+      ([asked]) => (asked as { sheets: { level: number }[] }).sheets[0]?.level,
+    );
+    expect(levels.map((l) => l?.toFixed(2))).toEqual(["0.45", "0.55"]);
+    // it is read anew: nothing is shown before that
+    expect(own.again.mock.calls[0]?.[1]).toBeUndefined();
+    cleanup();
+    const wide = photographed({ level: 0.3 });
+    expect(screen.getByText("much wider")).toBeTruthy();
+    expect((screen.getByRole("button", { name: "Wider" }) as HTMLButtonElement).disabled).toBe(true);
+    fireEvent.click(screen.getByRole("button", { name: "As found" }));
+    expect(wide.again.mock.calls[0]?.[0]).toMatchObject({ sheets: [{ level: 0.5 }] });
+  });
+
+  it("takes its size from two points of the photograph, moved by keys", () => {
+    const own = photographed();
+    fireEvent.click(screen.getByRole("button", { name: "Size by two points" }));
+    const point = (name: string) => screen.getByRole("slider", { name: new RegExp(`^${name} point`) });
+    expect(point("First").getAttribute("aria-valuetext")).toBe("110, 40");
+    fireEvent.keyDown(point("Second"), { key: "ArrowDown", shiftKey: true });
+    expect(point("Second").getAttribute("aria-valuetext")).toBe("390, 50");
+    const field = screen.getByLabelText("So far apart, in");
+    fireEvent.change(field, { target: { value: "3 1/2" } });
+    fireEvent.blur(field);
+    fireEvent.click(screen.getByRole("button", { name: "Size it by these" }));
+    const [{ measured }] = own.again.mock.calls[0] as [
+      { measured: { sheet: number; points: number[][]; apart: number } },
+    ];
+    expect(measured.sheet).toBe(0);
+    expect(measured.points.flat().map(Math.round)).toEqual([110, 40, 390, 50]);
+    expect(measured.apart).toBeCloseTo(88.9, 4);
+    fireEvent.click(screen.getByRole("button", { name: "Leave the size" }));
+    expect(screen.queryByRole("slider", { name: /^First point/ })).toBeNull();
   });
 
   it("names a sheet when its field is left, and not by nothing", () => {

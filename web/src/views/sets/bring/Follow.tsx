@@ -29,7 +29,9 @@ export interface Again {
     mirrored?: boolean;
     dropped?: number[];
     corners?: number[][] | null;
+    level?: number;
   }[];
+  measured?: { sheet: number; points: number[][]; apart: number };
 }
 
 /** What can be done with an import; every answer is the import as it stands. */
@@ -181,9 +183,12 @@ function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps
       )}
       {shown && (
         <OnPhoto
-          key={JSON.stringify([item.sheets.indexOf(shown), shown.corners])}
+          key={JSON.stringify([item.sheets.indexOf(shown), shown.corners, shown.level])}
           sheet={shown}
           high="52dvh"
+          onLevel={(level) =>
+            steps.again({ sheets: item.sheets.map((s, n) => (s === shown ? { at: n, level } : { at: n })) })
+          }
           onCorners={(corners) =>
             steps.again({
               sheets: item.sheets.map((s, n) => (s === shown ? { at: n, corners } : { at: n })),

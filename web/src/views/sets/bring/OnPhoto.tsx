@@ -4,8 +4,11 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { TracedSheet } from "../../../api/client";
+import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
+import { Level } from "./Level";
 import { CORNERS, Doubtful, Lens, middleOf, Named } from "./OnPhotoParts";
+import { type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
 const STEPS: Record<string, [number, number]> = {
   ArrowLeft: [-1, 0],
@@ -19,11 +22,18 @@ interface Props {
   onCorners: (corners: number[][]) => void;
   /** Leaves an opening out, or takes it back; not there where nothing was found. */
   onDrop?: (index: number) => void;
+  /** Other edges: how open counts as open. */
+  onLevel?: (level: number) => void;
+  /** Two points (px) that are so many mm apart. */
+  onMeasured?: (points: Points, apart: number) => void;
+  units?: Units;
+  busy?: boolean;
   /** How high it may get on the screen. */
   high?: string;
 }
 
-export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
+export function OnPhoto(props: Props) {
+  const { sheet, onCorners, onDrop, onLevel, onMeasured, units = "in", busy = false, high = "74dvh" } = props;
   const [width = 1, height = 1] = sheet.photo_size;
   const svg = useRef<SVGSVGElement>(null);
   const [corners, setCorners] = useState(sheet.corners ?? []);
@@ -33,8 +43,16 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
   // a doubtful opening that is looked at closely
   const [asked, setAsked] = useState<number | null>(null);
   const looked = held ?? keyed;
+  const [points, setPoints] = useState<Points | null>(null);
+  const [pointed, setPointed] = useState<number | null>(null);
   const close =
-    looked !== null ? corners[looked] : asked !== null ? middleOf(sheet.openings[asked]) : undefined;
+    points && pointed !== null
+      ? points[pointed]
+      : looked !== null
+        ? corners[looked]
+        : asked !== null
+          ? middleOf(sheet.openings[asked])
+          : undefined;
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   const put = (index: number, x: number, y: number) =>
@@ -155,6 +173,15 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
             size={[width, height]}
           />
         ))}
+        {points && (
+          <RulerOnPhoto
+            points={points}
+            width={width}
+            height={height}
+            onMove={setPoints}
+            onLook={setPointed}
+          />
+        )}
         {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
       </svg>
       <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -179,7 +206,20 @@ export function OnPhoto({ sheet, onCorners, onDrop, high = "74dvh" }: Props) {
         <Button variant="text" onClick={() => turn(1)}>
           Next corner is the top left
         </Button>
+        {onMeasured && !points && !moved && (
+          <Button variant="text" onClick={() => setPoints(pointsAt(corners, [width, height]))}>
+            Size by two points
+          </Button>
+        )}
       </Box>
+      {onMeasured && points && (
+        <RulerAsked
+          units={units}
+          onMeasured={(apart) => onMeasured(points, apart)}
+          onStop={() => setPoints(null)}
+        />
+      )}
+      {onLevel && !moved && !points && <Level level={sheet.level} busy={busy} onLevel={onLevel} />}
       {onDrop && !moved && sheet.doubtful.length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}

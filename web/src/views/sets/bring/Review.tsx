@@ -33,6 +33,7 @@ export function Review({
   steps: ReturnType<typeof useSteps>;
 }) {
   const photographed = item.source === "photograph";
+  const units = useSession().data?.units ?? "in";
   const [chosen, setChosen] = useState(0);
   const [onPhoto, setOnPhoto] = useState(photographed);
   const sheet = item.sheets[chosen];
@@ -40,7 +41,7 @@ export function Review({
     // as it lies on the screen: it is there at once, and what is sent next counts from it
     const choices = make(choicesOf(item));
     const sheets = choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest));
-    const read = choices.some((c) => c.corners);
+    const read = choices.some((c) => c.corners || c.level !== undefined);
     steps.again({ sheets }, read ? undefined : arranged(item, choices));
   };
   const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>
@@ -79,9 +80,13 @@ export function Review({
         )}
         {onPhoto && sheet?.photo ? (
           <OnPhoto
-            key={`${chosen}:${JSON.stringify(sheet.corners)}`}
+            key={`${chosen}:${JSON.stringify([sheet.corners, sheet.level, item.options.width_mm])}`}
             sheet={sheet}
+            units={units}
+            busy={steps.busy}
             onCorners={(corners) => changeOne(chosen, () => ({ corners }))}
+            onLevel={(level) => changeOne(chosen, () => ({ level }))}
+            onMeasured={(points, apart) => steps.again({ measured: { sheet: chosen, points, apart } })}
             onDrop={(index) =>
               changeOne(chosen, (c) => ({
                 dropped: c.dropped.includes(index)

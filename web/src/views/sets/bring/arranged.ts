@@ -8,6 +8,7 @@ export interface Choice {
   mirrored: boolean;
   dropped: number[];
   corners?: number[][];
+  level?: number;
 }
 
 type Draft = NonNullable<Import["draft"]>;

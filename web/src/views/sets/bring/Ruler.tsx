@@ -1,0 +1,128 @@
+/** Two points of a photograph that are a known distance apart: on a ruler, on a mat, or on the sheet itself. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import { LengthField } from "../../../parts/LengthField";
+import type { Units } from "../../../parts/lengths";
+import { greys, signal } from "../../../theme/theme";
+
+export type Points = [number[], number[]];
+export const NAMES = ["First point", "Second point"] as const;
+const STEPS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** Where the two points begin: along the top of the sheet, well inside it. */
+export function pointsAt(corners: number[][], [width, height]: [number, number]): Points {
+  const [left = [0.2 * width, 0.2 * height], right = [0.8 * width, 0.2 * height]] = corners;
+  const along = (share: number) => [0, 1].map((n) => (left[n] ?? 0) * (1 - share) + (right[n] ?? 0) * share);
+  return [along(0.15), along(0.85)];
+}
+
+interface Drawn {
+  points: Points;
+  width: number;
+  height: number;
+  onMove: (points: Points) => void;
+  /** The point that is looked at closely. */
+  onLook: (index: number | null) => void;
+}
+
+/** The two points and the line between them, as drawn on the photograph. */
+export function RulerOnPhoto({ points, width, height, onMove, onLook }: Drawn) {
+  const put = (index: number, x: number, y: number) => {
+    const at = [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))];
+    onMove(index === 0 ? [at, points[1]] : [points[0], at]);
+  };
+  const drag = (index: number) => (event: PointerEvent<SVGElement>) => {
+    const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
+    if (!event.currentTarget.hasPointerCapture?.(event.pointerId) || !matrix) return;
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
+    put(index, at.x, at.y);
+  };
+  const press = (index: 0 | 1) => (event: KeyboardEvent) => {
+    const step = STEPS[event.key];
+    if (!step) return;
+    event.preventDefault();
+    const by = event.shiftKey ? 10 : 1;
+    put(index, (points[index][0] ?? 0) + step[0] * by, (points[index][1] ?? 0) + step[1] * by);
+  };
+  const [[x1, y1], [x2, y2]] = points;
+  return (
+    <>
+      <line
+        x1={x1}
+        y1={y1}
+        x2={x2}
+        y2={y2}
+        stroke={greys.white}
+        strokeWidth={width / 160}
+        pointerEvents="none"
+      />
+      <line
+        x1={x1}
+        y1={y1}
+        x2={x2}
+        y2={y2}
+        stroke={greys.ink}
+        strokeWidth={width / 400}
+        pointerEvents="none"
+      />
+      {([0, 1] as const).map((index) => (
+        <circle
+          key={index}
+          cx={points[index][0]}
+          cy={points[index][1]}
+          r={width / 55}
+          fill="#ffffff88"
+          stroke={signal}
+          strokeWidth={width / 220}
+          style={{ cursor: "grab" }}
+          role="slider"
+          tabIndex={0}
+          aria-label={`${NAMES[index]} to measure by; arrow keys move it`}
+          aria-valuenow={Math.round(points[index][0] ?? 0)}
+          aria-valuetext={points[index].map(Math.round).join(", ")}
+          onKeyDown={press(index)}
+          onFocus={() => onLook(index)}
+          onBlur={() => onLook(null)}
+          onPointerDown={(e) => {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            onLook(index);
+          }}
+          onPointerMove={drag(index)}
+          onPointerUp={() => onLook(null)}
+        />
+      ))}
+    </>
+  );
+}
+
+interface Asked {
+  units: Units;
+  onMeasured: (apart: number) => void;
+  onStop: () => void;
+}
+
+/** How far they are apart, as read off the ruler. */
+export function RulerAsked({ units, onMeasured, onStop }: Asked) {
+  const [apart, setApart] = useState(units === "in" ? 101.6 : 100);
+  return (
+    <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
+      <Typography variant="body2">
+        Put the two points on marks that you know: of a ruler, of a mat, or measured on the sheet itself.
+      </Typography>
+      <LengthField label="So far apart" mm={apart} units={units} low={1} onSet={setApart} width={140} />
+      <Button variant="contained" onClick={() => onMeasured(apart)}>
+        Size it by these
+      </Button>
+      <Button variant="text" onClick={onStop}>
+        Leave the size
+      </Button>
+    </Box>
+  );
+}
