@@ -243,9 +243,9 @@ describe("a set looked over", () => {
     const own = photographed();
     fireEvent.click(screen.getByRole("button", { name: "Size by two points" }));
     const point = (name: string) => screen.getByRole("slider", { name: new RegExp(`^${name} point`) });
-    expect(point("First").getAttribute("aria-valuetext")).toBe("110, 40");
+    expect(point("First").getAttribute("aria-valuetext")).toBe("110, 300");
     fireEvent.keyDown(point("Second"), { key: "ArrowDown", shiftKey: true });
-    expect(point("Second").getAttribute("aria-valuetext")).toBe("390, 50");
+    expect(point("Second").getAttribute("aria-valuetext")).toBe("390, 310");
     const field = screen.getByLabelText("So far apart, in");
     fireEvent.change(field, { target: { value: "3 1/2" } });
     fireEvent.blur(field);
@@ -254,7 +254,7 @@ describe("a set looked over", () => {
       { measured: { sheet: number; points: number[][]; apart: number } },
     ];
     expect(measured.sheet).toBe(0);
-    expect(measured.points.flat().map(Math.round)).toEqual([110, 40, 390, 50]);
+    expect(measured.points.flat().map(Math.round)).toEqual([110, 300, 390, 310]);
     expect(measured.apart).toBeCloseTo(88.9, 4);
     fireEvent.click(screen.getByRole("button", { name: "Leave the size" }));
     expect(screen.queryByRole("slider", { name: /^First point/ })).toBeNull();

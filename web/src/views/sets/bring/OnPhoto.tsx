@@ -86,7 +86,8 @@ export function OnPhoto(props: Props) {
         onPointerUp={() => setHeld(null)}
         style={{
           width: "100%",
-          maxHeight: high,
+          // while it is measured by, the question stands below it on the same screen
+          maxHeight: points ? "58dvh" : high,
           display: "block",
           background: "#bdbdbd",
           touchAction: "none",
@@ -194,7 +195,7 @@ export function OnPhoto(props: Props) {
               Put them back
             </Button>
           </>
-        ) : (
+        ) : points ? null : (
           <Typography variant="body2">
             Drag a corner if it does not sit on the sheet’s.
             {sheet.openings.length > 0 && " Press an opening to leave out a speck."}

@@ -16,9 +16,12 @@ const STEPS: Record<string, [number, number]> = {
   ArrowDown: [0, 1],
 };
 
-/** Where the two points begin: along the top of the sheet, well inside it. */
+/** Where the two points begin: across the middle of the sheet, clear of its corners. */
 export function pointsAt(corners: number[][], [width, height]: [number, number]): Points {
-  const [left = [0.2 * width, 0.2 * height], right = [0.8 * width, 0.2 * height]] = corners;
+  const side = (one: number[] | undefined, two: number[] | undefined, otherwise: number[]) =>
+    one && two ? [0, 1].map((n) => ((one[n] ?? 0) + (two[n] ?? 0)) / 2) : otherwise;
+  const left = side(corners[0], corners[3], [0.2 * width, 0.5 * height]);
+  const right = side(corners[1], corners[2], [0.8 * width, 0.5 * height]);
   const along = (share: number) => [0, 1].map((n) => (left[n] ?? 0) * (1 - share) + (right[n] ?? 0) * share);
   return [along(0.15), along(0.85)];
 }
