@@ -2,6 +2,7 @@
 # with Python 3.11, Node 20, npm and make.
 PYTHON ?= python3
 PORT ?= 8000
+HOST ?= 127.0.0.1
 VENV := .venv
 BIN := $(VENV)/bin
 STAMPS := .stamps
@@ -10,7 +11,7 @@ TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
-.PHONY: demo dev test lint bench screenshots build reset-demo schema chromium clean
+.PHONY: demo serve backup dev test lint bench screenshots build reset-demo schema chromium clean
 .DEFAULT_GOAL := demo
 
 $(STAMPS)/python: requirements.txt requirements-dev.txt
@@ -18,7 +19,13 @@ $(STAMPS)/python: requirements.txt requirements-dev.txt
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.txt
 	@mkdir -p $(STAMPS) && touch $@
 
-$(STAMPS)/python-dev: $(STAMPS)/python
+$(STAMPS)/python-serve: $(STAMPS)/python $(STAMPS)/built
+	@$(BIN)/python tools/serve.py --host $(HOST) --port $(PORT)
+
+backup: $(STAMPS)/python
+	@$(BIN)/python manage.py backup
+
+dev: $(STAMPS)/python
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.txt
 	@touch $@
 
@@ -34,6 +41,12 @@ build: $(STAMPS)/built
 
 demo: $(STAMPS)/python $(STAMPS)/built
 	@ANASTRATA_DEMO=1 $(BIN)/python tools/serve.py --port $(PORT)
+
+serve: $(STAMPS)/python $(STAMPS)/built
+	@$(BIN)/python tools/serve.py --host $(HOST) --port $(PORT)
+
+backup: $(STAMPS)/python
+	@$(BIN)/python manage.py backup
 
 dev: $(STAMPS)/python-dev $(STAMPS)/node $(TYPES)
 	@ANASTRATA_DEMO=1 ANASTRATA_DEBUG=1 PORT=$(PORT) $(BIN)/python tools/serve.py --port $(PORT) --reload

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
+from django.http import HttpRequest
 from rest_framework import serializers
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
@@ -70,3 +72,10 @@ def sent_file(request: Request, what: str, most: int) -> UploadedFile[Any]:
     if (file.size or 0) > most:
         raise TooLarge(f"This {what} is over {most // 1_000_000} MB.", "file")
     return file
+
+
+def address_of(request: HttpRequest) -> str:
+    """The address that a request comes from; behind the TLS proxy the one that the proxy added itself, the last."""
+    if settings.SERVING.tls and (passed := request.META.get("HTTP_X_FORWARDED_FOR")):
+        return str(passed.split(",")[-1].strip())[:64]
+    return str(request.META.get("REMOTE_ADDR", ""))

@@ -5,19 +5,28 @@ from __future__ import annotations
 import os
 import sys
 import tempfile
+from datetime import timedelta
 from pathlib import Path
 
+from csp.constants import NONE, SELF
 from django.core.management.utils import get_random_secret_key
+
+from studio.serving import serving
 
 BASE_DIR = Path(__file__).resolve().parent.parent
 DATA_DIR = Path(os.environ.get("ANASTRATA_DATA", BASE_DIR / "data")).resolve()
-DATA_DIR.mkdir(parents=True, exist_ok=True)
+DATA_DIR.mkdir(parents=True, exist_ok=True, mode=0o700)
+# what is made here is nobody else's on this machine
+os.umask(0o077)
 WEB_DIST = BASE_DIR / "web" / "dist"
 
 DEMO_MODE = os.environ.get("ANASTRATA_DEMO") == "1"
 # signs in the demo maker without a password, from the loopback address only
 DEBUG = os.environ.get("ANASTRATA_DEBUG") == "1"
-ALLOWED_HOSTS = os.environ.get("ANASTRATA_HOSTS", "127.0.0.1,localhost,[::1],testserver").split(",")
+SERVING = serving(os.environ)
+globals().update(SERVING.settings())
+if "test" in sys.argv:
+    ALLOWED_HOSTS = [*SERVING.hosts, "testserver"]
 
 
 def _secret() -> str:
@@ -38,6 +47,8 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "rest_framework",
     "drf_spectacular",
+    "axes",
+    "csp",
     "studio.accounts",
     "studio.history",
     "studio.jobs",
@@ -46,11 +57,13 @@ INSTALLED_APPS = [
     "studio.builds",
     "studio.bench",
     "studio.carry",
+    "studio.keep",
 ]
 MIDDLEWARE = [
     "studio.gate.Compressed",
     "studio.gate.OneShape",
     "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
@@ -58,6 +71,8 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "studio.accounts.demo.DemoSignIn",
+    "studio.bounds.Bounded",
+    "axes.middleware.AxesMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
 ROOT_URLCONF = "studio.urls"
@@ -83,6 +98,7 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CSRF_FAILURE_VIEW = "studio.gate.refused_as_forged"
 PASSWORD_HASHERS = [
+    "studio.accounts.passwords.Argon2Modest",
     "django.contrib.auth.hashers.Argon2PasswordHasher",
     "django.contrib.auth.hashers.PBKDF2PasswordHasher",
 ]
@@ -90,7 +106,45 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
     {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
+    {"NAME": "django.contrib.auth.password_validation.NumericPasswordValidator"},
 ]
+AUTHENTICATION_BACKENDS = [
+    "axes.backends.AxesStandaloneBackend",
+    "django.contrib.auth.backends.ModelBackend",
+]
+# wrong passwords for one name from one address; kept in the database, so that a restart forgets none
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = timedelta(minutes=15)
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_DISABLE_ACCESS_LOG = True
+AXES_CLIENT_IP_CALLABLE = "studio.asked.address_of"
+AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "studio.accounts.signing_in.locked_out"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        # styles are made where a part is shown; they cannot run anything
+        "style-src": [SELF, "'unsafe-inline'"],
+        "img-src": [SELF, "data:", "blob:"],
+        "worker-src": [SELF],
+        "object-src": [NONE],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+CACHES = {
+    "default": {
+        # what is counted against somebody is not forgotten by a restart
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": tempfile.mkdtemp(prefix="cache-") if "test" in sys.argv else DATA_DIR / "cache",
+        "OPTIONS": {"MAX_ENTRIES": 5000},
+    }
+}
+QUOTA = int(os.environ.get("ANASTRATA_QUOTA_MB", "2000")) * 1_000_000
+# bytes of pictures and files that one maker may keep
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
@@ -129,6 +183,7 @@ REST_FRAMEWORK = {
     ],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "studio.errors.handle",
+    "DEFAULT_THROTTLE_RATES": {"accounts": "20/hour", "signing in": "120/hour"},
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
 }
 SPECTACULAR_SETTINGS = {

@@ -16,6 +16,7 @@ urlpatterns = [
     path("api/", include("studio.builds.urls")),
     path("api/", include("studio.bench.urls")),
     path("api/", include("studio.carry.urls")),
+    path("api/", include("studio.keep.urls")),
     re_path(r"^api/.*$", nothing),
     path("sw.js", service_worker),
     re_path(r"^(?!static/).*$", page),

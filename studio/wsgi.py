@@ -13,3 +13,8 @@ from django.core.wsgi import get_wsgi_application  # noqa: E402
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
 application = get_wsgi_application()
+
+from studio.keep import served  # noqa: E402
+
+# who restores a backup must know that somebody is at work on the data
+served.hold()

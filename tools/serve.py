@@ -1,6 +1,7 @@
-"""Serve the built application with its demo world: database, static files, demo, then gunicorn.
+"""Serve the built application: database, static files, then gunicorn; with ANASTRATA_DEMO=1 its demo world too.
 
-``--reload`` serves for development instead: Django's reloader and Vite's.
+``--host 0.0.0.0`` serves a household network and prints where a tablet finds it; ``--reload`` serves for
+development instead: Django's reloader and Vite's.
 """
 
 from __future__ import annotations
@@ -8,8 +9,10 @@ from __future__ import annotations
 import argparse
 import os
 import socket
+import sqlite3
 import subprocess
 import sys
+from contextlib import closing
 from pathlib import Path
 from typing import NoReturn
 
@@ -28,6 +31,52 @@ def free(port: int) -> bool:
         return probe.connect_ex(("127.0.0.1", port)) != 0
 
 
+def in_the_network(host: str, port: int) -> list[str]:
+    """The addresses at which others reach what is served at this host; none on this machine alone, or behind TLS."""
+    if host in ("127.0.0.1", "localhost", "::1") or os.environ.get("ANASTRATA_TLS") == "1":
+        return []
+    sys.path.insert(0, str(ROOT))
+    from studio.serving import addresses_here
+
+    found = addresses_here() if host in ("0.0.0.0", "::") else [host]  # noqa: S104 - what the person asked for
+    return [f"http://{address}:{port}" for address in found]
+
+
+def unsound(data: Path) -> str:
+    """What is wrong with the database, and what to do about it; empty where it is whole or not there yet."""
+    database = data / "anastrata.sqlite3"
+    if not database.exists():
+        return ""
+    database.chmod(0o600)
+    data.chmod(0o700)
+    try:
+        with closing(sqlite3.connect(database)) as opened:
+            found = [row[0] for row in opened.execute("PRAGMA quick_check(3)")]
+    except sqlite3.DatabaseError as error:
+        found = [str(error)]
+    if found == ["ok"]:
+        return ""
+    return (
+        f"The database {database.name} is damaged: {'; '.join(found)}.\n"
+        "Nothing was changed. Bring the last backup back:\n"
+        f"  python manage.py restore {data.name}/backups/anastrata-….zip\n"
+        "What is there now is put aside by that, not thrown away."
+    )
+
+
+def told(addresses: list[str]) -> None:
+    """Where a tablet finds it, as text and as a code for its camera."""
+    if not addresses:
+        print("  On this machine only. For a tablet in the same network: make serve HOST=0.0.0.0", flush=True)
+    for address in addresses:
+        print(f"  From a tablet in the same network:  {address}/", flush=True)
+    if addresses:
+        import segno
+
+        segno.make(addresses[0], error="m").terminal(compact=True)
+    print("  The first account that is made runs the house. Stop it with Ctrl C.", flush=True)
+
+
 def collect(data: Path) -> None:
     """Copy and compress the built files when they are newer than the last copy."""
     index, mark = ROOT / "web" / "dist" / "index.html", data / "static" / ".collected"
@@ -40,25 +89,42 @@ def collect(data: Path) -> None:
 def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--port", type=int, default=8000)
+    parser.add_argument("--host", default="127.0.0.1", help="0.0.0.0 for the household network (127.0.0.1)")
     parser.add_argument("--reload", action="store_true")
     options = parser.parse_args()
     data = Path(os.environ.get("ANASTRATA_DATA", ROOT / "data"))
     if not free(options.port):
         print(f"Port {options.port} is taken. Stop what runs there, or choose another: make demo PORT=8010")
         return 1
+    if said := unsound(data):
+        print(said)
+        return 1
+    demo = os.environ.get("ANASTRATA_DEMO") == "1"
+    addresses = [] if demo else in_the_network(options.host, options.port)
+    if addresses:
+        hosts = [
+            os.environ.get("ANASTRATA_HOSTS", ""),
+            *(a.split("//")[1].rsplit(":", 1)[0] for a in addresses),
+        ]
+        os.environ["ANASTRATA_HOSTS"] = ",".join(h for h in hosts if h)
+        os.environ["ANASTRATA_SERVED_AT"] = " ".join(addresses)
     manage("migrate", "-v0")
-    manage("seed_demo")
-    manage("seed_log")
+    if demo:
+        manage("seed_demo")
+        manage("seed_log")
     if options.reload:
         return develop(options.port)
     collect(data)
     print(f"\n  Anastrata is at  http://127.0.0.1:{options.port}/", flush=True)
-    print("  Signed in as the demo maker. Stop it with Ctrl C.", flush=True)
+    if demo:
+        print("  Signed in as the demo maker. Stop it with Ctrl C.", flush=True)
+    else:
+        told(addresses)
     print(f"  What you make is kept in {data.name}/.\n", flush=True)
-    serve(options.port)
+    serve("127.0.0.1" if demo else options.host, options.port)
 
 
-def serve(port: int) -> NoReturn:
+def serve(host: str, port: int) -> NoReturn:
     """Become the WSGI server."""
     command = [
         PYTHON,
@@ -66,15 +132,20 @@ def serve(port: int) -> NoReturn:
         "gunicorn",
         "studio.wsgi:application",
         "--bind",
-        f"127.0.0.1:{port}",
+        f"{host}:{port}",
         "--workers",
         "1",
         "--worker-class",
-        "gthread",
+        "studio.worker.Patient",
         "--threads",
         "8",
         "--timeout",
         "60",
+        # half a request holds a thread no longer than this
+        "--keep-alive",
+        "5",
+        "--limit-request-line",
+        "8190",
         "--log-level",
         "warning",
     ]  # one process: its threads share the pictures kept in memory

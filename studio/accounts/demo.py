@@ -10,13 +10,23 @@ from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse
 
 DEMO_NAME = "lockside"
+PASSED_ON = tuple(
+    "HTTP_" + name.upper().replace("-", "_")
+    for name in (
+        "X-Forwarded-For", "X-Forwarded-Host", "X-Forwarded-Proto", "X-Forwarded-Server", "X-Forwarded-Port",
+        "Forwarded", "Via", "X-Real-IP", "X-Client-IP", "True-Client-IP", "CF-Connecting-IP", "Fastly-Client-IP",
+        "X-Cluster-Client-IP", "X-Original-Host", "Client-IP",
+    )
+)  # fmt: skip
+# what proxies add; straight from a browser none of them comes
+HERE = ("127.0.0.1", "localhost", "[::1]", "testserver")
 STAY_OUT = "anastrata_stay_out"
 # cookie set by signing out, so that the demo does not sign in again at once
 
 
 def from_this_machine(request: HttpRequest) -> bool:
-    """True for a request straight from loopback, not passed on by a proxy."""
-    if any(name in request.META for name in ("HTTP_X_FORWARDED_FOR", "HTTP_FORWARDED", "HTTP_X_REAL_IP")):
+    """True for a request straight from loopback, to a name of this machine, not passed on by a proxy of any kind."""
+    if any(name in request.META for name in PASSED_ON) or request.get_host().rsplit(":", 1)[0] not in HERE:
         return False
     try:
         return ipaddress.ip_address(request.META.get("REMOTE_ADDR", "")).is_loopback

@@ -6,6 +6,7 @@ from typing import Any
 
 from django.conf import settings
 from django.db import models
+from django.utils import timezone
 
 
 class Preference(models.Model):
@@ -23,3 +24,37 @@ def units_of(user: Any) -> Preference.Units:
     """The units of a maker; inches as long as nothing was chosen."""
     kept = Preference.objects.filter(owner=user).first() if user.is_authenticated else None
     return Preference.Units(kept.units) if kept else Preference.Units.INCHES
+
+
+class House(models.Model):
+    """One row: how accounts are made here. ``open``: by anybody, or by invitation only."""
+
+    open = models.BooleanField(default=False)
+
+    @classmethod
+    def here(cls) -> House:
+        """The one house."""
+        return cls.objects.get_or_create(pk=1)[0]
+
+
+class Invitation(models.Model):
+    """A link that makes an account, or (``reset``) a new password for one. Only what its token hashes to is kept."""
+
+    hashed = models.CharField(max_length=64, unique=True)
+    made_by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="invitations"
+    )
+    reset = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.CASCADE, related_name="resets"
+    )
+    said = models.CharField(max_length=120, blank=True)
+    expires = models.DateTimeField()
+    used = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-pk"]
+
+    @property
+    def valid(self) -> bool:
+        """Whether it can still be used."""
+        return self.used is None and self.expires > timezone.now()

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import unicodedata
 from typing import Any
 
 from django.conf import settings
-from django.contrib.auth import authenticate, get_user_model, login, logout
+from django.contrib.auth import get_user_model, login, logout
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import IntegrityError, transaction
@@ -18,15 +19,36 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.errors import BadValue
+from studio.accounts import invitations
 from studio.accounts.demo import STAY_OUT, from_this_machine
-from studio.accounts.models import Preference, units_of
-from studio.accounts.serializers import PreferenceSerializer, SessionSerializer, SignInSerializer
+from studio.accounts.models import House, Preference, units_of
+from studio.accounts.names import TAKEN, refuse_look_alikes
+from studio.accounts.owner import runs_the_house
+from studio.accounts.passwords import one_of_few
+from studio.accounts.serializers import (
+    JoinSerializer,
+    PreferenceSerializer,
+    SessionSerializer,
+    SignInSerializer,
+)
+from studio.accounts.signing_in import known
+from studio.accounts.throttles import Accounts, SigningIn
+from studio.asked import asked
+from studio.errors import refusals
+from studio.gate import KeepableJSON
 
 
 def _session(request: Request) -> dict[str, Any]:
     user = request._request.user
     demo = settings.DEMO_MODE and from_this_machine(request._request)
-    return {"name": user.get_username() or None, "units": units_of(user), "demo": demo}
+    here = invitations.anybody_here()
+    return {
+        "name": user.get_username() or None,
+        "units": units_of(user),
+        "demo": demo,
+        "owner": runs_the_house(user),
+        "joining": "first" if not here else "open" if House.here().open or demo else "invited",
+    }
 
 
 @method_decorator(csrf_protect, name="dispatch")
@@ -34,22 +56,22 @@ class SessionView(APIView):
     """Who is here; sign in; sign out."""
 
     permission_classes = (AllowAny,)
+    parser_classes = (KeepableJSON,)
+
+    def get_throttles(self) -> list[Any]:
+        """Signing in is counted; being looked up and signing out are not."""
+        return [SigningIn()] if self.request.method == "POST" else []
 
     @extend_schema(responses=SessionSerializer)
     def get(self, request: Request) -> Response:
         """Who is signed in, if anybody."""
         return Response(_session(request))
 
-    @extend_schema(request=SignInSerializer, responses=SessionSerializer)
+    @extend_schema(request=SignInSerializer, responses={200: SessionSerializer, **refusals(400, 429)})
     def post(self, request: Request) -> Response:
         """Sign in."""
-        wanted = SignInSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        user = authenticate(
-            request._request,
-            username=wanted.validated_data["name"],
-            password=wanted.validated_data["password"],
-        )
+        wanted = asked(SignInSerializer, request)
+        user = known(request._request, wanted["name"], wanted["password"])
         if user is None:
             raise BadValue("That name and password do not belong together.", "password")
         login(request._request, user)
@@ -71,6 +93,7 @@ class DemoView(APIView):
     """Go in as the demo maker again, where the demo allows it."""
 
     permission_classes = (AllowAny,)
+    parser_classes = (KeepableJSON,)
 
     @extend_schema(request=None, responses=SessionSerializer)
     def post(self, request: Request) -> Response:
@@ -87,13 +110,16 @@ class AccountsView(APIView):
     """Making an account."""
 
     permission_classes = (AllowAny,)
+    parser_classes = (KeepableJSON,)
+    throttle_classes = (Accounts,)
 
-    @extend_schema(request=SignInSerializer, responses={201: SessionSerializer})
+    @extend_schema(request=JoinSerializer, responses={201: SessionSerializer, **refusals(400, 429)})
     def post(self, request: Request) -> Response:
-        """Make an account and sign in."""
-        wanted = SignInSerializer(data=request.data)
-        wanted.is_valid(raise_exception=True)
-        name, password = wanted.validated_data["name"], wanted.validated_data["password"]
+        """Make an account and sign in: by invitation, unless it is the first one or the house is open."""
+        wanted = asked(JoinSerializer, request)
+        demo = settings.DEMO_MODE and from_this_machine(request._request)
+        invitation = invitations.may_join(wanted["token"], demo)
+        name, password = unicodedata.normalize("NFKC", wanted["name"]), wanted["password"]
         User = get_user_model()
         try:
             candidate = User(username=name)
@@ -101,11 +127,14 @@ class AccountsView(APIView):
             validate_password(password, candidate)
         except ValidationError as error:
             raise BadValue(" ".join(error.messages), "password") from error
+        refuse_look_alikes(name)
+        first = not invitations.anybody_here()
         try:
-            with transaction.atomic():
-                user = User.objects.create_user(username=name, password=password)
+            with transaction.atomic(), one_of_few():
+                invitations.use(invitation)
+                user = User.objects.create_user(username=name, password=password, is_staff=first)
         except IntegrityError as error:
-            raise BadValue("Somebody here already has that name.", "name") from error
+            raise BadValue(TAKEN, "name") from error
         login(request._request, user, backend="django.contrib.auth.backends.ModelBackend")
         return Response(_session(request), status=201)
 

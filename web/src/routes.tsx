@@ -13,6 +13,12 @@ export const router = createBrowserRouter([
     errorElement: <Lost />,
   },
   {
+    path: "/join/:token",
+    lazy: () => import("./views/sign/Join"),
+    HydrateFallback: Nothing,
+    errorElement: <Lost />,
+  },
+  {
     path: "/",
     element: <Frame />,
     errorElement: <Lost />,
@@ -65,6 +71,7 @@ export const router = createBrowserRouter([
       { path: "log/learn", lazy: () => import("./views/log/Learn"), errorElement: <Lost inside /> },
       { path: "log/:recordId", lazy: () => import("./views/log/Opened"), errorElement: <Lost inside /> },
       { path: "account", lazy: () => import("./views/account/Account"), errorElement: <Lost inside /> },
+      { path: "house", lazy: () => import("./views/account/House"), errorElement: <Lost inside /> },
       { path: "evening", lazy: () => import("./views/evening/Evening"), errorElement: <Lost inside /> },
       {
         path: "builds/:buildId",

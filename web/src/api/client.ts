@@ -45,6 +45,7 @@ export type MadeCard = Schemas["Record"];
 export type PhotographRead = Schemas["PhotographReading"];
 export type ElementFound = Schemas["ElementFound"];
 export type SharedPlan = Schemas["Shared"];
+export type House = Schemas["House"];
 export type AccountCarried = Schemas["AccountCarry"];
 export type LessonFound = Schemas["Lesson"];
 export type Table = Schemas["Table"];

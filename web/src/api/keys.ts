@@ -26,6 +26,8 @@ export const keys = {
   class: (id: number, people: number) => ["colouring", id, "class", people] as const,
   shared: (token: string) => ["shared", token] as const,
   account: ["account"] as const,
+  house: ["house"] as const,
+  invitation: (token: string) => ["invitation", token] as const,
   finishes: ["finish"] as const,
   finish: (id: number, revision: number, picture: string) => ["finish", id, revision, picture] as const,
   rates: ["rates"] as const,

@@ -4,8 +4,10 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
+import { Link } from "react-router";
 import { useAct } from "../../api/acts";
 import { type AccountCarried, api, data, uploadFile } from "../../api/client";
+import { useSession } from "../../api/hooks";
 import { underWay } from "../../api/jobs";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
@@ -13,6 +15,7 @@ import { FileButton } from "../../parts/FileButton";
 import { JobProgress } from "../../parts/JobProgress";
 import { Trouble } from "../../parts/Trouble";
 import { signal } from "../../theme/theme";
+import { GiveUp, OtherPassword } from "./Mine";
 
 const COUNTED = [
   ["inks", "pads"],
@@ -33,6 +36,7 @@ export function Component() {
       return ways.some((way) => underWay(way?.job)) ? 400 : false;
     },
   });
+  const session = useSession();
   useEffect(() => {
     document.title = "Everything · Anastrata";
   }, []);
@@ -40,9 +44,16 @@ export function Component() {
   if (!carried.data) return <Busy what="Looking it up" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 760, width: "100%", mx: "auto", display: "grid", gap: 3 }}>
-      <Typography variant="h1">Everything, out and in</Typography>
+      <Box sx={{ display: "flex", gap: 2, alignItems: "baseline", flexWrap: "wrap" }}>
+        <Typography variant="h1" sx={{ flex: 1 }}>
+          Everything, out and in
+        </Typography>
+        {session.data?.owner && <Link to="/house">The house: how it is, who may come in</Link>}
+      </Box>
       <Out way={carried.data.out} />
       <Into way={carried.data.into} empty={carried.data.empty} />
+      {!session.data?.demo && <OtherPassword />}
+      {!session.data?.demo && <GiveUp />}
     </Box>
   );
 }

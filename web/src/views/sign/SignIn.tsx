@@ -19,7 +19,9 @@ export function Component() {
   const place = useLocation();
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
-  const [fresh, setFresh] = useState(false);
+  const [wanted, setFresh] = useState(false);
+  const first = session.data?.joining === "first";
+  const fresh = wanted || first;
   const [trouble, setTrouble] = useState<Refusal | null>(null);
   const [busy, setBusy] = useState(false);
 
@@ -66,7 +68,11 @@ export function Component() {
             Anastrata
           </Typography>
         </Box>
-        <Typography>See the card before you ink it.</Typography>
+        <Typography>
+          {first
+            ? "Nobody is here yet. The account that you make now runs the house: it invites the others."
+            : "See the card before you ink it."}
+        </Typography>
         {session.data?.demo && (
           <Button
             variant="contained"
@@ -107,9 +113,16 @@ export function Component() {
         >
           {fresh ? "Make the account" : "Sign in"}
         </Button>
-        <Button variant="text" onClick={() => setFresh(!fresh)}>
-          {fresh ? "I have an account" : "Make an account"}
-        </Button>
+        {session.data?.joining === "open" && (
+          <Button variant="text" onClick={() => setFresh(!fresh)}>
+            {fresh ? "I have an account" : "Make an account"}
+          </Button>
+        )}
+        {session.data?.joining === "invited" && (
+          <Typography variant="body2">
+            Accounts are made by invitation here. Ask who runs it for a link, also if your password is gone.
+          </Typography>
+        )}
       </Paper>
     </Box>
   );
