@@ -14,8 +14,6 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from strata.errors import TooLarge
 from studio.errors import body
 
-STRANGERS = 64_000
-# bytes: a name and a password are far smaller
 MOST_SENT = 410_000_000
 # bytes: an archive of an account is the largest
 KNOWN_FOR = 30
@@ -42,7 +40,7 @@ class Bounded:
         if "chunked" in request.META.get("HTTP_TRANSFER_ENCODING", "").lower():
             return _said("length_required", "Say how long it is before you send it.", 411)
         length = int(request.META.get("CONTENT_LENGTH") or 0)
-        if length > (MOST_SENT if request.user.is_authenticated else STRANGERS):
+        if length > (MOST_SENT if request.user.is_authenticated else settings.STRANGERS):
             return _said("too_large", "That is more than can be sent at once.", 413)
         sends_files = request.META.get("CONTENT_TYPE", "").startswith("multipart/")
         if sends_files and request.user.is_authenticated and kept_by(request.user) + length > settings.QUOTA:

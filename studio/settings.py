@@ -14,6 +14,8 @@ from django.core.management.utils import get_random_secret_key
 from studio.serving import serving
 
 BASE_DIR = Path(__file__).resolve().parent.parent
+TESTING = "test" in sys.argv
+# many tests are one maker without a session; what a stranger may send has tests of its own
 DATA_DIR = Path(os.environ.get("ANASTRATA_DATA", BASE_DIR / "data")).resolve()
 DATA_DIR.mkdir(parents=True, exist_ok=True, mode=0o700)
 # what is made here is nobody else's on this machine
@@ -25,7 +27,7 @@ DEMO_MODE = os.environ.get("ANASTRATA_DEMO") == "1"
 DEBUG = os.environ.get("ANASTRATA_DEBUG") == "1"
 SERVING = serving(os.environ)
 globals().update(SERVING.settings())
-if "test" in sys.argv:
+if TESTING:
     ALLOWED_HOSTS = [*SERVING.hosts, "testserver"]
 
 
@@ -139,10 +141,12 @@ CACHES = {
     "default": {
         # what is counted against somebody is not forgotten by a restart
         "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
-        "LOCATION": tempfile.mkdtemp(prefix="cache-") if "test" in sys.argv else DATA_DIR / "cache",
+        "LOCATION": tempfile.mkdtemp(prefix="cache-") if TESTING else DATA_DIR / "cache",
         "OPTIONS": {"MAX_ENTRIES": 5000},
     }
 }
+STRANGERS = 410_000_000 if TESTING else 64_000
+# bytes that somebody may send who is not signed in: a name and a password are far smaller
 QUOTA = int(os.environ.get("ANASTRATA_QUOTA_MB", "2000")) * 1_000_000
 # bytes of pictures and files that one maker may keep
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
@@ -165,9 +169,9 @@ STORAGES = {
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedStaticFilesStorage"},
 }
 # files of sets on their way in; tests must never touch a maker's
-IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if "test" in sys.argv else DATA_DIR / "imports"
+IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if TESTING else DATA_DIR / "imports"
 # what the stand-in reader of each maker remembers
-READER_DIR = Path(tempfile.mkdtemp(prefix="reader-")) if "test" in sys.argv else DATA_DIR / "reader"
+READER_DIR = Path(tempfile.mkdtemp(prefix="reader-")) if TESTING else DATA_DIR / "reader"
 # long work runs on threads of its own (studio.jobs); most tests of the API wait for it
 JOBS_AT_ONCE = False
 DATA_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
@@ -183,7 +187,10 @@ REST_FRAMEWORK = {
     ],
     "DEFAULT_SCHEMA_CLASS": "drf_spectacular.openapi.AutoSchema",
     "EXCEPTION_HANDLER": "studio.errors.handle",
-    "DEFAULT_THROTTLE_RATES": {"accounts": "20/hour", "signing in": "120/hour"},
+    "DEFAULT_THROTTLE_RATES": {
+        "accounts": "9000/hour" if TESTING else "20/hour",
+        "signing-in": "9000/hour" if TESTING else "120/hour",
+    },
     "UNAUTHENTICATED_USER": "django.contrib.auth.models.AnonymousUser",
 }
 SPECTACULAR_SETTINGS = {
@@ -215,6 +222,6 @@ LOGGING = {
     "handlers": {"stderr": {"class": "logging.StreamHandler"}},
     "loggers": {
         name: {"handlers": ["stderr"], "level": os.environ.get("ANASTRATA_LOG", "WARNING")}
-        for name in ("django", "studio", "strata")
+        for name in ("django", "studio", "strata", "axes")
     },
 }

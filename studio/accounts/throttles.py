@@ -26,4 +26,4 @@ class Accounts(ByAddress):
 class SigningIn(ByAddress):
     """Sign-ins tried from one address, whatever the names."""
 
-    scope = "signing in"
+    scope = "signing-in"

@@ -22,6 +22,7 @@ from tools.chromium import ARGUMENTS, CHROMIUM
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
 PATIENCE_MS = 45_000
+LOOKED = 50
 # nothing here is a matter of time: on a machine that is busy with something else all of it takes longer
 expect.set_options(timeout=PATIENCE_MS)
 
@@ -104,6 +105,17 @@ class BrowserTest(LiveServerTestCase):
             f"/builds/{build.build_id}/colourings/{build.pk}/strata?element={element.replace(' ', '+')}", page
         )
 
+    def until(self, expression: str, page: Page | None = None) -> None:
+        """Wait until JavaScript on a page is true.
+
+        Playwright's own way makes functions from text in the page, which the policy of our pages forbids.
+        """
+        shown, patience = page or self.page, PATIENCE_MS // LOOKED
+        while not shown.evaluate(expression):
+            patience -= 1
+            self.assertGreater(patience, 0, expression)
+            shown.wait_for_timeout(LOOKED)
+
     def kept(self, page: Page | None = None) -> None:
         """Wait until the server has every change and the page has caught up.
 
@@ -111,7 +123,7 @@ class BrowserTest(LiveServerTestCase):
         has answered it; the sentence on the screen may come a moment later.
         """
         unsent = "!Object.keys(localStorage).some((k) => k.startsWith('anastrata-changes-'))"
-        (page or self.page).wait_for_function(unsent)
+        self.until(unsent, page)
         (page or self.page).get_by_text("Everything is kept").wait_for()
         (page or self.page).wait_for_load_state("networkidle")
 

@@ -106,6 +106,6 @@ class FinishTest(BrowserTest):
         page = self.finish("good")
         page.get_by_role("button", name="Add a strip for words").click()
         expect(page.get_by_role("slider")).to_be_visible()
-        page.add_script_tag(path=str(AXE))
+        page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
         self.assertEqual(found, [])

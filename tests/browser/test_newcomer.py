@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.contrib.auth import get_user_model
 from playwright.sync_api import expect
 
+from studio.accounts.invitations import invite
 from studio.builds.models import Build
 from tests.browser.base import BrowserTest
 
@@ -15,14 +16,18 @@ class NewcomerTest(BrowserTest):
 
     def test_an_account_and_its_empty_places(self) -> None:
         page = self.open("/inks")
-        expect(page.get_by_role("button", name="Make an account")).to_be_visible()
-        page.get_by_role("button", name="Make an account").click()
+        # accounts are made by invitation, and the door says so
+        expect(page.get_by_text("Accounts are made by invitation here.")).to_be_visible()
+        expect(page.get_by_role("button", name="Make an account")).to_have_count(0)
+        _, token = invite(self.maker)
+        page.goto(f"{self.live_server_url}/join/{token}")
         page.get_by_label("Name").fill("newcomer")
         page.get_by_label("Password").fill("123")
         page.get_by_role("button", name="Make the account").click()
         expect(page.get_by_role("alert")).to_contain_text("too short")
         page.get_by_label("Password").fill("lock-gate-42")
         page.get_by_role("button", name="Make the account").click()
+        page.get_by_role("link", name="Inks").click()
         expect(page.get_by_text("The drawer is empty")).to_be_visible()
         page.get_by_role("link", name="Sets").click()
         expect(page.get_by_text("A set carries the picture")).to_be_visible()

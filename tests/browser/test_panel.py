@@ -181,6 +181,6 @@ class PanelTest(BrowserTest):
         build = Colouring.objects.get(build__name="Koi at dusk")
         for query in ("", "?thing=moon", "?thing=image", "?thing=words"):
             page = self.panel(build, query)
-            page.add_script_tag(path=str(AXE))
+            page.evaluate(AXE.read_text())
             found = page.evaluate("axe.run().then(r => r.violations.map(v => `${v.id}: ${v.nodes[0].html}`))")
             self.assertEqual(found, [], query)

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, expect
 from studio.sets import imports
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
-from tests.browser.base import AXE, PATIENCE_MS, BrowserTest
+from tests.browser.base import AXE, BrowserTest
 from tests.studio.test_imports import photo
 from tests.world import drawing
 
@@ -110,7 +110,7 @@ class SetsTest(BrowserTest):
         expect(page.get_by_text("2 openings of", exact=False)).to_be_visible()
         page.get_by_role("button", name="Closer").click()
         expect(sheets).not_to_have_attribute("viewBox", "0 0 100 80")
-        page.add_script_tag(path=str(AXE))
+        page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
         self.assertEqual(found, [])
 
@@ -198,7 +198,7 @@ class SetsTest(BrowserTest):
         # until the new reading is there the old one may still be on the screen, and a press on it would be lost
         with page.expect_response(lambda r: "/api/imports/" in r.url and r.request.method != "GET"):
             page.get_by_role("button", name="Read again from these corners").click()
-        page.wait_for_function(READY, polling=300, timeout=PATIENCE_MS)
+        self.until(READY, page)
         page.reload()
         page.get_by_role("button", name="Keep it").wait_for()
         page.get_by_role("button", name="Later").click()

@@ -36,7 +36,7 @@ class TableTest(BrowserTest):
         expect(
             page.get_by_role("region", name=re.compile("^Pads")).get_by_role("listitem").first
         ).to_be_visible()
-        page.add_script_tag(path=str(AXE))
+        page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run().then((r) => r.violations.map((v) => v.id))")
         self.assertEqual(found, [])
         page.keyboard.press("Space")

@@ -6,6 +6,7 @@ from django.test import override_settings
 from rest_framework.test import APIClient
 
 from studio.accounts.demo import DEMO_NAME, STAY_OUT
+from studio.accounts.models import House
 from studio.inks.models import Ink
 from tests.studio.base import StudioTest
 
@@ -64,6 +65,7 @@ class SetTest(StudioTest):
 
 class AccountTest(StudioTest):
     def test_making_an_account_and_coming_back(self) -> None:
+        House.objects.update_or_create(pk=1, defaults={"open": True})
         client = APIClient()
         made = client.post("/api/accounts", {"name": "cy", "password": "lock-gate-42"}, format="json")
         self.assertEqual((made.status_code, made.json()["name"]), (201, "cy"))
@@ -74,6 +76,7 @@ class AccountTest(StudioTest):
         self.assertEqual(client.get("/api/builds").json(), [])
 
     def test_refusals(self) -> None:
+        House.objects.update_or_create(pk=1, defaults={"open": True})
         client = APIClient()
         for path, body in (
             ("/api/accounts", {"name": "ada", "password": "lock-gate-42"}),
@@ -97,6 +100,10 @@ class AccountTest(StudioTest):
             {"HTTP_X_FORWARDED_FOR": "127.0.0.1"},
             {"REMOTE_ADDR": ""},
             {"HTTP_FORWARDED": "for=127.0.0.1"},
+            *(
+                {f"HTTP_{name}": "1"}
+                for name in ("VIA", "CF_CONNECTING_IP", "TRUE_CLIENT_IP", "X_CLIENT_IP", "X_FORWARDED_HOST")
+            ),
         ):
             found = APIClient(**elsewhere).get("/api/session").json()
             self.assertEqual((found["name"], found["demo"]), (None, False), elsewhere)

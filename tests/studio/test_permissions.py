@@ -13,6 +13,7 @@ from django.urls import get_resolver
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from studio.accounts.invitations import invite
 from studio.bench.models import Making, Photograph, Record, TablePhotograph
 from studio.builds.models import Share
 from studio.inks.models import Stock, SwatchCard, Tool
@@ -20,7 +21,7 @@ from studio.sets.models import Import
 from tests.studio.base import StudioTest
 
 OPEN = {
-    "session", "session/demo", "accounts", "shared/{}", "shared/{}/picture", "shared/{}/plan.pdf",
+    "session", "session/demo", "accounts", "invitations/{}", "health", "shared/{}", "shared/{}/picture", "shared/{}/plan.pdf",
 }  # fmt: skip
 # answered to everybody: they are how one comes in, or are opened by a link (tests/studio/test_shares.py)
 
@@ -35,6 +36,11 @@ HAPPENED = {"making": 1, "events": []}
 # (method, address, body, status for the owner)
 CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("patch", "preferences", {"units": "mm"}, {200}),
+    ("post", "session/password", {"old": "wrong", "new": "lock-gate-42"}, {400}),
+    ("get", "house", None, {200}),
+    ("post", "house/invitations", {"said": "Wren"}, {201}),
+    ("delete", "house/invitations/{invitation}", None, {204}),
+    ("post", "accounts/gone", {"password": "wrong"}, {400}),
     ("get", "inks", None, {200}),
     ("post", "inks", {"name": "New", "chemistry": "dye", "swatches": [SWATCH]}, {201}),
     ("get", "inks/{ink}", None, {200}),
@@ -178,6 +184,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "colourings/{colouring}/table/build-up", None, {200}),
     ("delete", "colourings/{colouring}", None, {204}),
     ("post", "colourings/{colouring}/back", None, {204}),
+    ("post", "session/everywhere", None, {204}),
     ("delete", "builds/{build}", None, {204}),
     ("post", "builds/{build}/back", None, {204}),
 ]
@@ -210,6 +217,7 @@ class PermissionTest(StudioTest):
         self.photograph = Photograph.objects.create(record=self.record, content=b"j")
         making = Making.objects.create(colouring=self.good, number=1)
         self.taken = TablePhotograph.objects.create(making=making, key="k", at=1.0, content=b"j")
+        self.invitation, _ = invite(self.ada)
         self.share = Share.objects.create(colouring=self.good, token="x")
         tool = Tool.objects.filter(owner=self.ada).first()
         assert tool is not None
@@ -230,6 +238,7 @@ class PermissionTest(StudioTest):
             "photograph": self.photograph.pk,
             "share": self.share.pk,
             "taken": self.taken.pk,
+            "invitation": self.invitation.pk,
         }
         path = "/api/" + address.format(**ids)
         if isinstance(body, dict):
@@ -268,7 +277,8 @@ class PermissionTest(StudioTest):
             if "{" in address or (body and ("{set}" in str(body) or "{ink}" in str(body))):
                 if address == "inks":
                     continue  # many at once refuse with what is missing: tests/studio/test_drawer.py
-                self.refused(self.call(bo, method, address, body), 404)
+                status = 403 if address.startswith("house") else 404
+                self.refused(self.call(bo, method, address, body), status)
         self.good.refresh_from_db()
         self.assertEqual((self.good.revision, self.good.gone, self.good.build.gone), (1, None, None))
 

@@ -119,17 +119,14 @@ function Given({ said, token }: { said: string; token: string }) {
 function ComingIn({ house }: { house: House }) {
   const [said, setSaid] = useState("");
   const [token, setToken] = useState("");
-  const invite = useAct<void, { token: string }>(
-    () => data(api.POST("/api/house/invitations", { body: { said } })),
-    {
-      changes: [keys.house],
-      then: (made) => {
-        setToken(made.token);
-        setSaid("");
-      },
-      otherwise: "No invitation was made.",
+  const invite = useAct(() => data(api.POST("/api/house/invitations", { body: { said } })), {
+    changes: [keys.house],
+    then: (made) => {
+      setToken(made.token);
+      setSaid("");
     },
-  );
+    otherwise: "No invitation was made.",
+  });
   const take = useAct(
     (id: number) => api.DELETE("/api/house/invitations/{id}", { params: { path: { id } } }),
     {

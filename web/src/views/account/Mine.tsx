@@ -48,15 +48,15 @@ function Password({
 export function OtherPassword() {
   const [old, setOld] = useState("");
   const [fresh, setFresh] = useState("");
-  const change = useAct<void>(() => api.POST("/api/session/password", { body: { old, new: fresh } }), {
+  const change = useAct(() => api.POST("/api/session/password", { body: { old, new: fresh } }), {
     ownTrouble: true,
     then: () => {
       setOld("");
       setFresh("");
-      say("That is your password from now on. Your other devices are signed out.");
+      say({ sentence: "That is your password from now on. Your other devices are signed out." });
     },
   });
-  const everywhere = useAct<void>(() => api.POST("/api/session/everywhere"), {
+  const everywhere = useAct(() => api.POST("/api/session/everywhere"), {
     then: outside,
     otherwise: "It did not work; try again.",
   });
@@ -91,7 +91,7 @@ export function OtherPassword() {
 export function GiveUp() {
   const [open, setOpen] = useState(false);
   const [password, setPassword] = useState("");
-  const gone = useAct<void>(() => api.POST("/api/accounts/gone", { body: { password } }), {
+  const gone = useAct(() => api.POST("/api/accounts/gone", { body: { password } }), {
     ownTrouble: true,
     then: outside,
   });

@@ -15,10 +15,9 @@ import { Mark } from "../../parts/Mark";
 
 export function Component() {
   const token = useParams().token ?? "";
-  const path = { path: { token } };
   const found = useQuery({
     queryKey: keys.invitation(token),
-    queryFn: () => data(api.GET("/api/invitations/{token}", { params: path })),
+    queryFn: () => data(api.GET("/api/invitations/{token}", { params: { path: { token } } })),
     retry: false,
   });
   const queries = useQueryClient();
@@ -26,11 +25,14 @@ export function Component() {
   const [name, setName] = useState("");
   const [password, setPassword] = useState("");
   const reset = found.data?.kind === "reset";
-  const enter = useAct<void, unknown>(
-    () =>
-      reset
-        ? api.POST("/api/invitations/{token}", { params: path, body: { password } })
-        : api.POST("/api/accounts", { body: { name, password, token } }),
+  const enter = useAct(
+    () => {
+      const body = { password };
+      const kept = (): undefined => undefined;
+      return reset
+        ? api.POST("/api/invitations/{token}", { params: { path: { token } }, body }).then(kept)
+        : api.POST("/api/accounts", { body: { name, password, token } }).then(kept);
+    },
     {
       ownTrouble: true,
       then: () => {

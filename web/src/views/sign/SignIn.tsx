@@ -45,7 +45,11 @@ export function Component() {
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const body = { name, password };
-    void enter(() => (fresh ? api.POST("/api/accounts", { body }) : api.POST("/api/session", { body })));
+    void enter(() =>
+      fresh
+        ? api.POST("/api/accounts", { body: { ...body, token: "" } })
+        : api.POST("/api/session", { body }),
+    );
   };
 
   return (

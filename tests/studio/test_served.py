@@ -1,0 +1,96 @@
+"""The server as it is started: alive, patient for so long and no longer, and known to who would restore a backup."""
+
+from __future__ import annotations
+
+import http.client
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+from pathlib import Path
+
+from django.conf import settings
+
+DEADLINE = 120.0
+# seconds until it must be there, however busy the machine is
+
+
+class ServedTest(unittest.TestCase):
+    def setUp(self) -> None:
+        self.data = Path(tempfile.mkdtemp(prefix="served-"))
+        self.addCleanup(shutil.rmtree, self.data, ignore_errors=True)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = int(probe.getsockname()[1])
+        self.environment = {
+            **{k: v for k, v in os.environ.items() if not k.startswith(("ANASTRATA_", "DJANGO_"))},
+            "ANASTRATA_DATA": str(self.data),
+            "ANASTRATA_PATIENCE": "1",
+        }
+        command = [sys.executable, "tools/serve.py", "--port", str(self.port)]
+        self.server = subprocess.Popen(
+            command,
+            cwd=settings.BASE_DIR,
+            env=self.environment,
+            stdout=subprocess.DEVNULL,
+            stderr=subprocess.DEVNULL,
+        )
+        self.addCleanup(self.stopped)
+
+    def stopped(self) -> None:
+        self.server.terminate()
+        self.server.wait(30)
+
+    def asked(self, path: str) -> int:
+        """The status of an answer, waited for as long as the server may take to start."""
+        until = time.monotonic() + DEADLINE
+        while True:
+            try:
+                connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=DEADLINE)
+                connection.request("GET", path)
+                return connection.getresponse().status
+            except ConnectionError:
+                if time.monotonic() > until or self.server.poll() is not None:
+                    raise
+                time.sleep(0.2)
+
+    def test_half_sent_requests_hold_nobody_up_and_the_data_is_known_to_be_served(self) -> None:
+        self.assertEqual(self.asked("/api/health"), 200)
+        self.assertEqual((self.data / "anastrata.sqlite3").stat().st_mode & 0o077, 0)
+        self.assertEqual(self.data.stat().st_mode & 0o077, 0)
+        # more of them than it has threads
+        half = [socket.create_connection(("127.0.0.1", self.port)) for _ in range(20)]
+        for one in half:
+            one.sendall(b"GET /api/health HTTP/1.1\r\nHost: localhost\r\nX-Slow: ")
+        self.assertEqual(self.asked("/api/health"), 200)
+        for one in half:
+            one.settimeout(DEADLINE)
+            self.assertEqual(one.recv(1), b"", "it was let go")
+            one.close()
+        restore = [sys.executable, "manage.py", "restore", "nothing.zip"]
+        said = subprocess.run(
+            restore, cwd=settings.BASE_DIR, env=self.environment, capture_output=True, text=True, check=False
+        )
+        self.assertIn("is running on this data", said.stderr)
+
+    def test_a_damaged_database_is_said_and_not_touched(self) -> None:
+        self.assertEqual(self.asked("/api/health"), 200)
+        self.stopped()
+        database = self.data / "anastrata.sqlite3"
+        for name in ("-wal", "-shm"):
+            (self.data / f"anastrata.sqlite3{name}").unlink(missing_ok=True)
+        damaged = bytearray(database.read_bytes())
+        damaged[100:40_000] = b"\x07" * 39_900
+        database.write_bytes(damaged)
+        command = [sys.executable, "tools/serve.py", "--port", str(self.port)]
+        said = subprocess.run(
+            command, cwd=settings.BASE_DIR, env=self.environment, capture_output=True, text=True, check=False
+        )
+        self.assertEqual(said.returncode, 1)
+        self.assertIn("is damaged", said.stdout)
+        self.assertIn("restore", said.stdout)
+        self.assertEqual(database.read_bytes(), bytes(damaged))
