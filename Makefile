@@ -19,13 +19,7 @@ $(STAMPS)/python: requirements.txt requirements-dev.txt
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements.txt
 	@mkdir -p $(STAMPS) && touch $@
 
-$(STAMPS)/python-serve: $(STAMPS)/python $(STAMPS)/built
-	@$(BIN)/python tools/serve.py --host $(HOST) --port $(PORT)
-
-backup: $(STAMPS)/python
-	@$(BIN)/python manage.py backup
-
-dev: $(STAMPS)/python
+$(STAMPS)/python-dev: $(STAMPS)/python
 	$(BIN)/pip install --quiet --disable-pip-version-check -r requirements-dev.txt
 	@touch $@
 
