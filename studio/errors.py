@@ -15,6 +15,7 @@ from rest_framework.views import exception_handler, set_rollback
 
 from strata.errors import Broken, StrataError, TooLarge, UnknownName
 from studio.history.contract import Stale
+from studio.numbered import number
 
 log = logging.getLogger("studio.errors")
 
@@ -30,6 +31,11 @@ class ErrorSerializer(serializers.Serializer[Any]):
     sentence = serializers.CharField()
     field = serializers.CharField(allow_null=True)
     revision = serializers.IntegerField(required=False, help_text="where it stands, with a 409")
+
+
+def ours() -> str:
+    """What is said of a fault of ours, with the number by which it is found in the log."""
+    return f"{OURS} If it happens again, tell who runs this the number {number()}."
 
 
 def refusals(*codes: int) -> dict[int, type[ErrorSerializer]]:
@@ -62,6 +68,9 @@ def _of_the_core(error: StrataError) -> Response:
     if isinstance(error, Broken):
         log.error("a fault of ours: %s", error.trace)
         code = status.HTTP_500_INTERNAL_SERVER_ERROR
+        return Response(
+            body(error.code, f"{error.sentence} The number {number()} finds it in the log."), code
+        )
     return Response(body(error.code, error.sentence, error.field), code)
 
 
@@ -99,7 +108,7 @@ def handle(error: Exception, context: dict[str, Any]) -> Response | None:
         log.error("the disk is full: %s", error)
         return Response(body("disk_full", FULL), status.HTTP_507_INSUFFICIENT_STORAGE)
     log.error("an error nobody expected", exc_info=error)
-    return Response(body("fault", OURS), status.HTTP_500_INTERNAL_SERVER_ERROR)
+    return Response(body("fault", ours()), status.HTTP_500_INTERNAL_SERVER_ERROR)
 
 
 def _of_rest(error: exceptions.APIException, context: dict[str, Any]) -> Response | None:

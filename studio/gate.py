@@ -15,7 +15,7 @@ from django.middleware.gzip import GZipMiddleware
 from rest_framework.exceptions import ParseError
 from rest_framework.parsers import JSONParser
 
-from studio.errors import FULL, OURS, UNHELD, body
+from studio.errors import FULL, UNHELD, body, ours
 
 Next = Callable[[HttpRequest], HttpResponse]
 LEAST_FREE = 24_000_000
@@ -31,7 +31,7 @@ SAID = {
     404: ("not_found", "There is nothing at this address."),
     405: ("method_not_allowed", "That cannot be done at this address."),
     413: ("too_large", "That is more than can be sent at once."),
-    500: ("fault", OURS),
+    500: ("fault", ""),
 }
 _SAFE = ("GET", "HEAD", "OPTIONS")
 
@@ -49,7 +49,7 @@ class OneShape:
         if answer.get("Content-Type", "").startswith("application/json"):
             return answer
         code, sentence = SAID.get(answer.status_code, SAID[400 if answer.status_code < 500 else 500])
-        shaped = JsonResponse(body(code, sentence), status=answer.status_code)
+        shaped = JsonResponse(body(code, sentence or ours()), status=answer.status_code)
         for name in ("Allow", "WWW-Authenticate"):
             if name in answer:
                 shaped[name] = answer[name]

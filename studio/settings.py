@@ -62,6 +62,7 @@ INSTALLED_APPS = [
     "studio.keep",
 ]
 MIDDLEWARE = [
+    "studio.numbered.Numbered",
     "studio.gate.Compressed",
     "studio.gate.OneShape",
     "django.middleware.security.SecurityMiddleware",
@@ -219,7 +220,13 @@ SPECTACULAR_SETTINGS = {
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "filters": {"number": {"()": "studio.numbered.WithNumber"}},
+    "formatters": {
+        "line": {"format": "{asctime} {levelname} [{number}] {name}: {message}", "style": "{"},
+    },
+    "handlers": {
+        "stderr": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["number"]},
+    },
     "loggers": {
         name: {"handlers": ["stderr"], "level": os.environ.get("ANASTRATA_LOG", "WARNING")}
         for name in ("django", "studio", "strata", "axes")

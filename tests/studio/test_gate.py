@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import json
+import re
 from typing import Any
 from unittest.mock import patch
 
@@ -109,6 +110,9 @@ class UnkeepableTest(StudioTest):
             body = json.dumps({"revision": 1, "kind": "set_cards", "values": {"cards": 2}})
             answer = self.in_shape(self.raw("post", f"colourings/{self.good.pk}/edits", body), 500)
         self.assertIn("on our side", answer["sentence"])
+        # what she reads out finds it in the log
+        told = re.search(r"number (\w{6})\.", answer["sentence"])
+        assert told is not None
         self.assertIn("so many inks", " ".join(logged.output))
         with (
             patch.object(history, "edit", side_effect=Broken("It broke.", trace="Traceback: here")),

@@ -9,6 +9,7 @@ import { useQuery } from "@tanstack/react-query";
 import { type FormEvent, useEffect, useState } from "react";
 import { useAct } from "../../api/acts";
 import { api, data, type House } from "../../api/client";
+import { useSession } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
@@ -57,6 +58,7 @@ export function HowItIs({ house }: { house: House }) {
 }
 
 function Makers({ house }: { house: House }) {
+  const session = useSession();
   const [link, setLink] = useState<{ of: string; token: string } | null>(null);
   const reset = useAct(
     (maker: House["makers"][number]) =>
@@ -89,26 +91,43 @@ function Makers({ house }: { house: House }) {
             <Typography variant="body2">
               {maker.seen ? `last in on ${day(maker.seen)}` : "not in yet"}
             </Typography>
-            <Button variant="text" disabled={reset.isPending} onClick={() => reset.mutate(maker)}>
+            <Button
+              variant="text"
+              disabled={reset.isPending || maker.name === session.data?.name}
+              onClick={() => reset.mutate(maker)}
+            >
               New password for {maker.name}
             </Button>
           </Box>
         ))}
       </Box>
-      {link && <Given said={`For ${link.of}, to choose a new password:`} token={link.token} />}
+      {link && <Given house={house} said={`For ${link.of}, to choose a new password:`} token={link.token} />}
     </Box>
   );
 }
 
 /** A link to hand on; it is told once. */
-function Given({ said, token }: { said: string; token: string }) {
-  const address = `${window.location.origin}/join/${token}`;
+export function Given({ house, said, token }: { house: House; said: string; token: string }) {
+  // who sits at the house computer itself hands on the address at which the others find it
+  const here = ["localhost", "127.0.0.1", "[::1]"].includes(window.location.hostname);
+  const address = `${(here && house.addresses[0]?.address) || window.location.origin}/join/${token}`;
+  const [copied, setCopied] = useState(false);
   return (
     <Box role="status" sx={{ bgcolor: greys.white, p: 1.5, display: "grid", gap: 0.5 }}>
       <Typography>{said}</Typography>
       <Typography component="code" sx={{ fontFamily: "monospace", overflowWrap: "anywhere" }}>
         {address}
       </Typography>
+      {"clipboard" in navigator && (
+        <Box>
+          <Button
+            variant="outlined"
+            onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
+          >
+            {copied ? "Copied" : "Copy it"}
+          </Button>
+        </Box>
+      )}
       <Typography variant="caption">
         It works once, for a week, and is not shown again. Give it only to whom it is for.
       </Typography>
@@ -161,7 +180,7 @@ function ComingIn({ house }: { house: House }) {
           Invite somebody
         </Button>
       </Box>
-      {token && <Given said="To make an account here:" token={token} />}
+      {token && <Given house={house} said="To make an account here:" token={token} />}
       {house.invitations.length > 0 && (
         <Box component="ul" aria-label="Invitations that are out">
           {house.invitations.map((one) => (
