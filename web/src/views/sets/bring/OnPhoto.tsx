@@ -7,15 +7,8 @@ import type { TracedSheet } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import { Level } from "./Level";
-import { CORNERS, Doubtful, Lens, middleOf, Named } from "./OnPhotoParts";
+import { CORNERS, Doubtful, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
 import { type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
-
-const STEPS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
 
 interface Props {
   sheet: TracedSheet;
@@ -68,11 +61,8 @@ export function OnPhoto(props: Props) {
     put(held, at.x, at.y);
   };
   const press = (index: number) => (event: KeyboardEvent) => {
-    const step = STEPS[event.key];
-    if (!step) return;
-    event.preventDefault();
-    const by = event.shiftKey ? 10 : 1;
-    put(index, (corners[index]?.[0] ?? 0) + step[0] * by, (corners[index]?.[1] ?? 0) + step[1] * by);
+    const at = stepped(event, corners[index] ?? []);
+    if (at) put(index, ...at);
   };
 
   return (

@@ -2,6 +2,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import type { KeyboardEvent } from "react";
 import type { TracedSheet } from "../../../api/client";
 import { counted } from "../../../parts/words";
 import { greys, signal } from "../../../theme/theme";
@@ -9,6 +10,22 @@ import { greys, signal } from "../../../theme/theme";
 export const CORNERS = ["Top left", "Top right", "Bottom right", "Bottom left"];
 const LENS = 5;
 // times that a corner which is held is shown larger
+
+const STEPS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** Where a point goes by an arrow key: a pixel, with Shift ten; null for any other key. */
+export function stepped(event: KeyboardEvent, [x = 0, y = 0]: number[]): [number, number] | null {
+  const step = STEPS[event.key];
+  if (!step) return null;
+  event.preventDefault();
+  const by = event.shiftKey ? 10 : 1;
+  return [x + step[0] * by, y + step[1] * by];
+}
 
 /** What lies under a corner, larger, away from the hand that holds it. */
 export function Lens({

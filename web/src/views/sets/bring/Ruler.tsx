@@ -6,16 +6,10 @@ import { type KeyboardEvent, type PointerEvent, useState } from "react";
 import { LengthField } from "../../../parts/LengthField";
 import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
+import { stepped } from "./OnPhotoParts";
 
 export type Points = [number[], number[]];
 export const NAMES = ["First point", "Second point"] as const;
-const STEPS: Record<string, [number, number]> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 /** Where the two points begin: across the middle of the sheet, clear of its corners. */
 export function pointsAt(corners: number[][], [width, height]: [number, number]): Points {
   const side = (one: number[] | undefined, two: number[] | undefined, otherwise: number[]) =>
@@ -48,11 +42,8 @@ export function RulerOnPhoto({ points, width, height, onMove, onLook }: Drawn) {
     put(index, at.x, at.y);
   };
   const press = (index: 0 | 1) => (event: KeyboardEvent) => {
-    const step = STEPS[event.key];
-    if (!step) return;
-    event.preventDefault();
-    const by = event.shiftKey ? 10 : 1;
-    put(index, (points[index][0] ?? 0) + step[0] * by, (points[index][1] ?? 0) + step[1] * by);
+    const at = stepped(event, points[index]);
+    if (at) put(index, ...at);
   };
   const [[x1, y1], [x2, y2]] = points;
   return (
