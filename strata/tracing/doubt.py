@@ -18,14 +18,8 @@ LEAST, SHARE = 0.15, 0.01
 # mm2 of such a place from which it counts; share of an opening's area from which it is doubtful
 
 
-def doubts(
-    share: Floats32, shapes: list[Polygon], scale: NDArray[np.float64]
-) -> tuple[list[bool], list[Polygon]]:
-    """For each opening (mm) whether it is doubtful, and doubtful places (mm) that no opening has a part in.
-
-    ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm.
-    """
-    places = _between(share, scale)
+def doubts(places: list[Polygon], shapes: list[Polygon]) -> tuple[list[bool], list[Polygon]]:
+    """For each opening (mm) whether it is doubtful, and doubtful places (mm) that no opening has a part in."""
     doubtful = [False] * len(shapes)
     if not places:
         return doubtful, []
@@ -42,8 +36,11 @@ def doubts(
     return doubtful, [p for j, p in enumerate(places) if j not in touched]
 
 
-def _between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
-    """Places (mm) that are between the two over more than an edge's width."""
+def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
+    """Places (mm) that are neither sheet nor opening over more than an edge's width.
+
+    ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm.
+    """
     import cv2
 
     soft = cv2.GaussianBlur(share, (0, 0), 0.1 * float(scale[0]))

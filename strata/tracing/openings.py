@@ -11,7 +11,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.doubt import doubts
+from strata.tracing.doubt import between, doubts
 from strata.tracing.fields import brightness, kinds, mixed
 from strata.tracing.light import curve, mixed_as_light
 from strata.tracing.mat import Printed, bridged, line_masks
@@ -73,8 +73,12 @@ def find_openings(
     if share is None:
         return Openings([], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    shapes = _traced(share, scale, level)
-    return Openings(shapes, *doubts(share, shapes, scale))
+    places = between(share, scale)
+    smooth = _smoothed(share).astype(np.float64)
+    # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
+    del share
+    shapes = _traced(np.clip(smooth, -0.5, 1.5, out=smooth), scale, level)
+    return Openings(shapes, *doubts(places, shapes))
 
 
 def _openness(
@@ -94,11 +98,15 @@ def _openness(
         return None
     size = grey.shape[1::-1]
     bare, opening = (cv2.resize(v, size, interpolation=cv2.INTER_LINEAR) for v in two)
-    gap = opening - bare
+    # in place: at twelve megapixels every plane more is 48 MB
+    gap = np.subtract(opening, bare, out=opening)
     sign = np.float32(np.sign(np.median(gap)))
+    gap *= sign
     # where no opening is near, the two may come close; they must not cross
-    gap = sign * np.maximum(sign * gap, np.float32(6.0))
-    share = (grey - bare) / gap
+    np.maximum(gap, np.float32(6.0), out=gap)
+    gap *= sign
+    share = np.subtract(grey, bare, out=grey)
+    share /= gap
     if sheet.printed is not None:
         share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
     edge = max(1, round(_MARGIN * sheet.scale))
@@ -122,10 +130,9 @@ def _mixed_encoded(sheet: Sheet, share: Floats32) -> bool:
     return mixed_as_light(rgb, np.column_stack([x, y]).astype(float), normals) is False
 
 
-def _traced(share: Floats32, scale: NDArray[np.float64], level: float) -> list[Polygon]:
+def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: float) -> list[Polygon]:
     from contourpy import FillType, contour_generator
 
-    smooth = np.clip(_smoothed(share), -0.5, 1.5)
     lines = contour_generator(z=smooth, fill_type=FillType.OuterOffset, name="serial").filled(level, 10.0)
     found = []
     for points, offsets in zip(*lines, strict=True):
@@ -137,7 +144,9 @@ def _traced(share: Floats32, scale: NDArray[np.float64], level: float) -> list[P
     return sorted(_tips_joined(found, smooth, scale), key=lambda s: -s.area)
 
 
-def _tips_joined(found: list[Polygon], share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
+def _tips_joined(
+    found: list[Polygon], share: NDArray[np.float64], scale: NDArray[np.float64]
+) -> list[Polygon]:
     """Tips that are finer than a pixel come off; where light still shows between, they belong to what they point at."""
     whole = list(found)
     for tip in [p for p in found if p.area < _TIP]:
@@ -207,7 +216,7 @@ def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:
     return simple if isinstance(simple, Polygon) and simple.is_valid and not simple.is_empty else shape
 
 
-def _is_open(share: Floats32, ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:
+def _is_open(share: NDArray[np.float64], ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:
     """Whether the inside is as bright as an opening is: a smear or a shadow is not."""
     x0, y0 = np.floor(ring.min(axis=0)).astype(int)
     x1, y1 = np.ceil(ring.max(axis=0)).astype(int) + 1

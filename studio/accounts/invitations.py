@@ -52,7 +52,7 @@ def anybody_here() -> bool:
 
 def may_join(token: str, demo: bool = False) -> Invitation | None:
     """The invitation that lets somebody make an account; None where none is needed, as in the demo. Raises BadValue."""
-    if demo or not anybody_here() or House.here().open:
+    if demo or not anybody_here() or House.is_open():
         return None
     row = found(token)
     if row is None or row.reset is not None:

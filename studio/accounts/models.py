@@ -32,9 +32,9 @@ class House(models.Model):
     open = models.BooleanField(default=False)
 
     @classmethod
-    def here(cls) -> House:
-        """The one house."""
-        return cls.objects.get_or_create(pk=1)[0]
+    def is_open(cls) -> bool:
+        """Whether anybody may make an account; by invitation as long as nobody said otherwise."""
+        return cls.objects.filter(pk=1, open=True).exists()
 
 
 class Invitation(models.Model):

@@ -43,7 +43,7 @@ def house_json() -> dict[str, Any]:
     waiting = Invitation.objects.filter(used=None, expires__gt=timezone.now())
     return {
         "version": settings.SPECTACULAR_SETTINGS["VERSION"],
-        "open": House.here().open,
+        "open": House.is_open(),
         "makers": _makers(),
         "free_mb": round(free_bytes() / 1e6),
         "data_mb": round(data.stat().st_size / 1e6, 1) if data.exists() else 0.0,
