@@ -152,7 +152,7 @@ class BackupTest(SimpleTestCase):
 class LeavingTest(StudioTest):
     def test_nothing_of_her_stays_and_nothing_of_others_goes(self) -> None:
         row = Import.objects.create(owner=self.ada, options={"source": "drawing"})
-        folder(row.pk).mkdir(parents=True)
+        folder(row.pk).mkdir(parents=True, exist_ok=True)
         bo = self.makers["bo"]
         before = {k.name: rows_of(k, bo).count() for k in KINDS}
         number = self.ada.pk
