@@ -15,14 +15,19 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.contrib.sessions.models import Session
 from django.core.management import call_command
 from django.core.management.base import CommandError
 from django.test import SimpleTestCase, override_settings
+from django.utils import timezone
 from rest_framework.test import APIClient
 
 from strata.errors import BadFile, BadValue
+from studio.accounts.invitations import invite
+from studio.accounts.models import Invitation
 from studio.builds.models import Build
 from studio.carry.rows import KINDS, rows_of
+from studio.jobs.models import Job
 from studio.keep import backups, served
 from studio.keep.house import code_of, code_side
 from studio.keep.leaving import leave_for_good
@@ -147,6 +152,41 @@ class BackupTest(SimpleTestCase):
         self.assertFalse(served.is_served())
         with self.assertRaises(CommandError):
             call_command("restore", self.place / "nothing.zip")
+
+
+class SweepTest(StudioTest):
+    def test_what_nobody_asks_for_again_goes_and_the_rest_stays(self) -> None:
+        now = timezone.now()
+        long_ago = now - timedelta(days=31)
+        for name, expires in (("over", now - timedelta(seconds=1)), ("open", now + timedelta(days=1))):
+            Session.objects.create(session_key=name, session_data="", expire_date=expires)
+        _, used = invite(self.ada), invite(self.ada)[0]
+        Invitation.objects.filter(pk=used.pk).update(used=long_ago)
+        waiting = Import.objects.create(owner=self.ada, options={"source": "drawing"})
+        forgotten = Import.objects.create(owner=self.ada, options={"source": "drawing"})
+        folder(forgotten.pk).mkdir(parents=True, exist_ok=True)
+        Import.objects.filter(pk=forgotten.pk).update(updated=long_ago)
+        jobs = {
+            state: Job.objects.create(owner=self.ada, kind="order", subject=1, state=state)
+            for state in ("done", "failed", "running")
+        }
+        fresh = Job.objects.create(owner=self.ada, kind="order", subject=1, state="done")
+        shown = Job.objects.create(owner=self.ada, kind="read", subject=1, state="failed")
+        waiting.job = shown
+        waiting.save()
+        Job.objects.exclude(pk=fresh.pk).update(updated=long_ago)
+        said = StringIO()
+        call_command("sweep", stdout=said)
+        self.assertEqual(set(Session.objects.values_list("pk", flat=True)), {"open"})
+        self.assertEqual(Invitation.objects.count(), 1)
+        self.assertEqual(list(Import.objects.values_list("pk", flat=True)), [waiting.pk])
+        self.assertFalse(folder(forgotten.pk).exists())
+        left = set(Job.objects.values_list("pk", flat=True))
+        self.assertEqual(left, {fresh.pk, shown.pk, jobs["running"].pk})
+        self.assertIn("2 jobs", said.getvalue())
+        again = StringIO()
+        call_command("sweep", stdout=again)
+        self.assertIn("nothing", again.getvalue())
 
 
 class LeavingTest(StudioTest):
