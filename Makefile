@@ -11,7 +11,7 @@ TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
-.PHONY: demo serve backup dev test lint bench screenshots build reset-demo schema chromium clean
+.PHONY: demo serve backup audit dev test lint bench screenshots build reset-demo schema chromium clean
 .DEFAULT_GOAL := demo
 
 $(STAMPS)/python: requirements.txt requirements-dev.txt
@@ -41,6 +41,14 @@ serve: $(STAMPS)/python $(STAMPS)/built
 
 backup: $(STAMPS)/python
 	@$(BIN)/python manage.py backup
+
+$(STAMPS)/audit: requirements-audit.txt
+	$(PYTHON) -m venv .venv-audit
+	.venv-audit/bin/pip install --quiet --disable-pip-version-check -r requirements-audit.txt
+	@mkdir -p $(STAMPS) && touch $@
+
+audit: $(STAMPS)/python $(STAMPS)/node $(STAMPS)/audit
+	@$(BIN)/python tools/audit.py
 
 dev: $(STAMPS)/python-dev $(STAMPS)/node $(TYPES)
 	@ANASTRATA_DEMO=1 ANASTRATA_DEBUG=1 PORT=$(PORT) $(BIN)/python tools/serve.py --port $(PORT) --reload

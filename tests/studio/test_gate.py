@@ -5,6 +5,7 @@ from __future__ import annotations
 import errno
 import json
 import re
+import unittest
 from typing import Any
 from unittest.mock import patch
 
@@ -181,3 +182,18 @@ class SmallTest(StudioTest):
     def test_connections_are_kept(self) -> None:
         self.assertIn("CONN_MAX_AGE", settings.DATABASES["default"])
         self.assertNotIn("CONN_MAX_AGE", settings.DATABASES["default"]["OPTIONS"])
+
+
+class LicenceTest(unittest.TestCase):
+    def test_every_font_that_ships_has_its_licence_beside_it(self) -> None:
+        """The Open Font License lets a font go only with its text."""
+        web = settings.BASE_DIR / "web"
+        packages = json.loads((web / "package.json").read_text())["dependencies"]
+        fonts = [name.split("/")[1] for name in packages if name.startswith("@fontsource")]
+        self.assertGreater(len(fonts), 1)
+        for font in fonts:
+            text = (web / "public" / "licences" / f"{font}-LICENSE.txt").read_text()
+            self.assertIn("SIL OPEN FONT LICENSE", text.upper(), font)
+        for file in (settings.BASE_DIR / "strata").rglob("*-latin-*.woff"):
+            licence = file.with_name(f"{file.name.split('-')[0]}-LICENSE.txt")
+            self.assertTrue(licence.exists(), file.name)
