@@ -42,13 +42,14 @@ def pull_list(scene: Scene, steps: Iterable[Step], cards: int) -> Pull:
         if s.kind == "ink" and s.brush and s.which is not None:
             taken.setdefault(s.brush, set()).add(s.which)
     used = sorted({p.sheet for p in scene.plan.passes} - {FREE})
+    both = {s.sheet for s in every if s.copy > 1}
     masks = dict.fromkeys(", ".join(s.masks) for s in every if s.kind == "mask")
     return Pull(
         tuple(pads),
         tuple(dict.fromkeys(bottles)),
         tuple(_counted(len(n), brush(size).label) for size, n in sorted(taken.items())),
         tuple(
-            f"{named(scene, n)[0].upper()}{named(scene, n)[1:]}, {scene.layer_set.sheet(n).name}"
+            f"{named(scene, n)[0].upper()}{named(scene, n)[1:]}, {scene.layer_set.sheet(n).name}{', both copies' * (n in both)}"
             for n in used
         ),
         tuple(masks),
