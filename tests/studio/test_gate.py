@@ -18,6 +18,7 @@ from django.test import Client, override_settings
 from strata.errors import Broken
 from studio import gate
 from studio.builds import history
+from studio.numbered import number
 from tests import world
 from tests.studio.base import StudioTest
 
@@ -114,6 +115,7 @@ class UnkeepableTest(StudioTest):
         # what she reads out finds it in the log
         told = re.search(r"number (\w{6})\.", answer["sentence"])
         assert told is not None
+        self.assertEqual(number(), told.group(1))
         self.assertIn("so many inks", " ".join(logged.output))
         with (
             patch.object(history, "edit", side_effect=Broken("It broke.", trace="Traceback: here")),
