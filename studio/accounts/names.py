@@ -26,7 +26,7 @@ def called(name: str) -> User | None:
         return exact
     alike = User.objects.filter(username__iexact=name)
     # of a case that the database does not know (Ä and ä) it must be asked name by name
-    rows = alike or User.objects.all()
+    rows = alike if alike or name.isascii() else User.objects.all()
     return next((u for u in rows if plain(u.username) == wanted), None)
 
 

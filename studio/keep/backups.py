@@ -13,7 +13,7 @@ from collections.abc import Iterator
 from contextlib import closing
 from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import Any
 
 from django.conf import settings
@@ -25,6 +25,11 @@ FOLDERS = ("imports", "reader")
 # what lies beside the database and is the makers' own
 MANIFEST = "backup.json"
 FORMAT = "anastrata-backup"
+CHANGED = (
+    ("builds_change", "at"), ("bench_event", "arrived"), ("inks_drawerchange", "at"),
+    ("sets_setchange", "at"), ("bench_record", "updated"), ("builds_build", "updated"),
+)  # fmt: skip
+# tables and columns by which it is told when something was last changed
 PAGES = 2000
 # copied at a time, so that who writes meanwhile hardly waits
 
@@ -112,14 +117,10 @@ def _packed(database: Path, target: Path, at: datetime) -> None:
 
 def newest_in(database: Path) -> str:
     """When something was last changed in a database: the youngest of all its changes and events."""
-    asked = (
-        ("builds_change", "created"), ("bench_event", "arrived"), ("inks_drawerchange", "created"),
-        ("sets_setchange", "created"), ("bench_record", "updated"), ("builds_build", "updated"),
-    )  # fmt: skip
     found = []
     with closing(sqlite3.connect(f"file:{database}?mode=ro", uri=True)) as one:
         tables = {row[0] for row in one.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
-        for table, column in asked:
+        for table, column in CHANGED:
             columns = {row[1] for row in one.execute(f"PRAGMA table_info({table})")}
             if table in tables and column in columns:
                 newest = f"SELECT max({column}) FROM {table}"  # noqa: S608 - both are named above
@@ -133,6 +134,8 @@ def check(path: Path) -> dict[str, Any]:
         with zipfile.ZipFile(path) as archive, tempfile.TemporaryDirectory() as scratch:
             if archive.testzip() is not None:
                 raise BadFile("That backup is damaged.")
+            if not all(_is_ours(name) for name in archive.namelist()):
+                raise BadFile("That is no backup of Anastrata.")
             told = json.loads(archive.read(MANIFEST))
             database = Path(archive.extract(DATABASE, scratch))
             whole = hashlib.sha256(database.read_bytes()).hexdigest() == told["sha256"]
@@ -142,6 +145,12 @@ def check(path: Path) -> dict[str, Any]:
         raise BadFile("That is no backup of Anastrata, or it is damaged.") from error
     found: dict[str, Any] = told
     return found
+
+
+def _is_ours(name: str) -> bool:
+    """Whether something of that name is packed by ``make``, and nowhere else than in its own folder."""
+    parts = PurePosixPath(name).parts
+    return name in (DATABASE, MANIFEST) or (parts[0] in FOLDERS and ".." not in parts and "\\" not in name)
 
 
 def troubles(database: Path) -> list[str]:
@@ -183,9 +192,7 @@ def restore(path: Path, over: bool = False) -> Path | None:
         for name in archive.namelist():
             if name == MANIFEST:
                 continue
-            target = (data / name).resolve()
-            if not target.is_relative_to(data.resolve()):
-                raise BadFile("That is no backup of Anastrata.")
+            target = data / name
             target.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
             with archive.open(name) as source, target.open("wb") as file:
                 shutil.copyfileobj(source, file)

@@ -18,7 +18,7 @@ from strata.errors import BadValue
 from studio.accounts import invitations
 from studio.accounts.mine_views import certain
 from studio.accounts.models import House
-from studio.accounts.owner import OwnerOnly, runs_the_house
+from studio.accounts.owner import OwnerOnly, real_makers, runs_the_house
 from studio.accounts.throttles import SigningIn
 from studio.asked import asked, maker
 from studio.errors import refusals
@@ -168,7 +168,7 @@ class GoneView(APIView):
     def post(self, request: Request) -> Response:
         """Everything of it is gone for good."""
         user = certain(request, asked(GoneSerializer, request)["password"])
-        others = get_user_model().objects.filter(is_active=True).exclude(pk=user.pk)
+        others = real_makers().exclude(pk=user.pk)
         if runs_the_house(user) and others.exists() and not others.filter(is_staff=True).exists():
             raise BadValue(LAST)
         leave_for_good(user)

@@ -14,6 +14,7 @@ from django.test import SimpleTestCase, TestCase, override_settings
 from django.utils import timezone
 from rest_framework.test import APIClient
 
+from studio.accounts.demo import DEMO_NAME
 from studio.accounts.invitations import invite
 from studio.accounts.models import House, Invitation
 from studio.accounts.names import called, plain
@@ -58,6 +59,12 @@ class ComingInTest(Outside):
         self.assertEqual((first.status_code, first.json()["owner"]), (201, True))
         self.assertEqual(APIClient().get("/api/session").json()["joining"], "invited")
         self.assertIn("invitation", self.refused(join("Bo")))
+
+    def test_a_folder_that_the_demo_was_played_in_is_nobodys_house_yet(self) -> None:
+        get_user_model().objects.all().delete()
+        get_user_model().objects.create_user(DEMO_NAME)
+        self.assertEqual(APIClient().get("/api/session").json()["joining"], "first")
+        self.assertTrue(join("Ada").json()["owner"])
 
     def test_an_invitation_lets_one_in_once_and_within_its_week(self) -> None:
         row, token = invite(self.owner, "for Bo")

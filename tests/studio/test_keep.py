@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import shutil
 import sqlite3
 import tempfile
@@ -13,11 +14,14 @@ from io import StringIO
 from pathlib import Path
 from typing import Any
 
+import cv2
+import numpy as np
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.contrib.sessions.models import Session
 from django.core.management import call_command
 from django.core.management.base import CommandError
+from django.db import connection
 from django.test import SimpleTestCase, override_settings
 from django.utils import timezone
 from rest_framework.test import APIClient
@@ -50,7 +54,7 @@ class BackupTest(SimpleTestCase):
         self.database = self.place / backups.DATABASE
         with closing(sqlite3.connect(self.database)) as one:
             one.execute("PRAGMA journal_mode=WAL")
-            one.execute("CREATE TABLE builds_change (label TEXT, created TEXT)")
+            one.execute("CREATE TABLE builds_change (label TEXT, at TEXT)")
             one.commit()
         self.add("first", "2026-03-01 10:00:00")
         (self.place / "imports" / "7").mkdir(parents=True)
@@ -63,7 +67,7 @@ class BackupTest(SimpleTestCase):
 
     def labels(self) -> list[str]:
         with closing(sqlite3.connect(self.database)) as one:
-            return [row[0] for row in one.execute("SELECT label FROM builds_change ORDER BY created")]
+            return [row[0] for row in one.execute("SELECT label FROM builds_change ORDER BY at")]
 
     def test_it_is_made_while_somebody_writes_and_comes_back_as_it_was(self) -> None:
         with closing(sqlite3.connect(self.database)) as busy:
@@ -114,6 +118,8 @@ class BackupTest(SimpleTestCase):
             with self.subTest(name), self.assertRaises(BadFile):
                 backups.restore(spoilt, over=True)
             self.assertFalse((self.place.parent / "out.txt").exists())
+            self.assertEqual(self.labels(), ["first"])
+            self.assertFalse(list(self.place.glob("before-restore-*")))
 
     def parts(self, path: Path) -> dict[str, bytes]:
         with zipfile.ZipFile(path) as archive:
@@ -221,6 +227,12 @@ class LeavingTest(StudioTest):
 
 
 class HouseTest(StudioTest):
+    def test_what_tells_when_something_changed_is_there(self) -> None:
+        with connection.cursor() as cursor:
+            for table, column in backups.CHANGED:
+                names = {c.name for c in connection.introspection.get_table_description(cursor, table)}
+                self.assertIn(column, names, table)
+
     def house(self) -> Any:
         return self.client.get("/api/house").json()
 
@@ -240,5 +252,10 @@ class HouseTest(StudioTest):
         side = code_side(address)
         path = code_of(address)
         self.assertIn("M4,4h1v1h-1z", path, "its finder begins after the quiet zone")
+        drawn = np.full((side, side), 255, np.uint8)
+        for x, y in re.findall(r"M(\d+),(\d+)h1", path):
+            drawn[int(y), int(x)] = 0
+        read, *_ = cv2.QRCodeDetector().detectAndDecode(np.kron(drawn, np.ones((8, 8), np.uint8)))
+        self.assertEqual(read, address)
         inside = [int(part.split(",")[0]) for part in path.split("M")[1:]]
         self.assertTrue(all(4 <= x < side - 4 for x in inside))

@@ -48,24 +48,14 @@ export function RulerOnPhoto({ points, width, height, onMove, onLook }: Drawn) {
   const [[x1, y1], [x2, y2]] = points;
   return (
     <>
-      <line
-        x1={x1}
-        y1={y1}
-        x2={x2}
-        y2={y2}
-        stroke={greys.white}
-        strokeWidth={width / 160}
-        pointerEvents="none"
-      />
-      <line
-        x1={x1}
-        y1={y1}
-        x2={x2}
-        y2={y2}
-        stroke={greys.ink}
-        strokeWidth={width / 400}
-        pointerEvents="none"
-      />
+      {(
+        [
+          [greys.white, width / 160],
+          [greys.ink, width / 400],
+        ] as const
+      ).map(([stroke, wide]) => (
+        <line key={stroke} {...{ x1, y1, x2, y2, stroke }} strokeWidth={wide} pointerEvents="none" />
+      ))}
       {([0, 1] as const).map((index) => (
         <circle
           key={index}
