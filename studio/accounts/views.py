@@ -47,7 +47,7 @@ def _session(request: Request) -> dict[str, Any]:
         "units": units_of(user),
         "demo": demo,
         "owner": runs_the_house(user),
-        "joining": "first" if not here else "open" if House.is_open() or demo else "invited",
+        "joining": "open" if demo else "first" if not here else "open" if House.is_open() else "invited",
     }
 
 

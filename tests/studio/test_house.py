@@ -95,6 +95,8 @@ class AccountTest(StudioTest):
         get_user_model().objects.create_user(username=DEMO_NAME)
         self.assertEqual(APIClient().get("/api/session").json()["name"], DEMO_NAME)
         self.assertEqual(APIClient(REMOTE_ADDR="::1").get("/api/session").json()["name"], DEMO_NAME)
+        # the door of the demo is open, whoever else is there or not
+        self.assertEqual(APIClient().get("/api/session").json()["joining"], "open")
         for elsewhere in (
             {"REMOTE_ADDR": "192.0.2.7"},
             {"HTTP_X_FORWARDED_FOR": "127.0.0.1"},
