@@ -64,3 +64,42 @@ def shaken(picture: Rgb, right: int, down: int) -> Rgb:
     ends = [(middle + s * right // 2, middle + s * down // 2) for s in (-1, 1)]
     cv2.line(way, ends[0], ends[1], 1.0, 1)
     return np.asarray(cv2.filter2D(picture, -1, way / way.sum()), np.uint8)
+
+
+def sharpened(picture: Rgb, amount: float = 0.9, radius: float = 2.0) -> Rgb:
+    """What telephones do to edges: an unsharp mask with its halos; ``radius`` px."""
+    import cv2
+
+    soft = cv2.GaussianBlur(picture, (0, 0), radius).astype(np.float32)
+    return np.asarray(np.clip(picture + amount * (picture - soft), 0, 255), np.uint8)
+
+
+def lamps(picture: Rgb, lights: Sequence[tuple[float, float, tuple[float, float, float]]]) -> Rgb:
+    """Light of several lamps: (x, y) shares of the picture where each is nearest, and its colour (of 1)."""
+    height, width = picture.shape[:2]
+    y, x = np.mgrid[:height, :width].astype(np.float32)
+    total = np.zeros((height, width, 3), np.float32)
+    for at_x, at_y, colour in lights:
+        far = ((x / width - at_x) ** 2 + (y / height - at_y) ** 2) / np.float32(0.6)
+        total += (1 / (1 + far))[..., None] * np.array(colour, np.float32)
+    # lamps add up as light; the picture is of encoded values
+    return np.asarray(np.clip(picture * np.clip(total, 0, 1.4) ** np.float32(1 / 2.2), 0, 255), np.uint8)
+
+
+def dusty(picture: Rgb, seed: int = 7, count: int = 900) -> Rgb:
+    """Grains and hairs of a light grey, up to a few pixels wide, over all of the picture."""
+    import cv2
+
+    rng = np.random.default_rng(seed)
+    height, width = picture.shape[:2]
+    found = picture.copy()
+    for x, y, angle, length in zip(
+        rng.uniform(0, width, count),
+        rng.uniform(0, height, count),
+        rng.uniform(0, 6.3, count),
+        rng.exponential(6, count),
+        strict=True,
+    ):
+        end = (round(x + length * np.cos(angle)), round(y + length * np.sin(angle)))
+        cv2.line(found, (round(x), round(y)), end, (150, 150, 146), int(rng.integers(1, 3)))
+    return found

@@ -11,6 +11,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.camera.shot import Lens, Shot
+from strata.camera.surfaces import beside, printed_on, rounded, stained, surface_of
 from strata.optics.colour import encode_srgb
 from strata.picture.raster import Raster, Window, coverage
 
@@ -109,19 +110,26 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
     import cv2
 
     lens = Lens(shot, width, height)
-    sheet = Polygon([(0, 0), (width, 0), (width, height), (0, height)])
-    covered = np.clip(_share([sheet], lens) - _share(shapes, lens), 0, 1)
-    light, table, shadow = light_on(shot), table_of(shot), _shadow(shapes, lens)
-    if shadow is not None:
-        table = table * shadow
+    covered = np.clip(_share([rounded(width, height, shot.corner)], lens) - _share(shapes, lens), 0, 1)
+    light, table, shadow, surface = light_on(shot), table_of(shot), _shadow(shapes, lens), surface_of(lens)
+    for factor in (shadow, surface):
+        if factor is not None:
+            table = table * factor
     printed = mat_of(lens)
+    named = _share(printed_on(width, height), lens) * np.float32(0.8) if shot.printed else None
+    ink = stained(lens, shot.seed + 24) if shot.stains else None
+    things = [(_share([Polygon(outline)], lens), colour) for outline, colour in beside(lens)]
     rng = np.random.default_rng(shot.seed + 2)
     tint = (1 + shot.warmth, 1.0, 1 - shot.warmth)
     picture = np.empty((shot.height, shot.width, 3), np.uint8)
     for channel in range(3):
         plastic, plain = np.float32(shot.plastic[channel]), np.float32(shot.table[channel])
         below = plain if printed is None else plain + printed * (np.float32(shot.ink[channel]) - plain)
-        value = (covered * plastic + (1 - covered) * below * table) * light * np.float32(tint[channel])
+        ground = below * table
+        for share, colour in things:
+            ground = ground + share * (np.float32(colour[channel]) - ground)
+        sheet = _sheet(plastic, ground, shot, None if ink is None else (ink[0], ink[1][..., channel]), named)
+        value = (covered * sheet + (1 - covered) * ground) * light * np.float32(tint[channel])
         if shot.blur:
             value = cv2.GaussianBlur(value, (0, 0), shot.blur)
         if shot.noise:
@@ -130,6 +138,25 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
             value = value + spread * rng.standard_normal(value.shape, dtype=np.float32)
         picture[..., channel] = encoded(value)
     return picture
+
+
+def _sheet(
+    plastic: np.float32,
+    ground: Floats32,
+    shot: Shot,
+    ink: tuple[Floats32, Floats32] | None,
+    named: Floats32 | None,
+) -> np.float32 | Floats32:
+    """One channel of the sheet's own colour: what shows through it, ink left on it, its maker's name."""
+    colour: np.float32 | Floats32 = plastic
+    if shot.clear:
+        colour = plastic + np.float32(shot.clear) * (ground - plastic)
+    if ink is not None:
+        colour = colour + np.float32(shot.stains) * ink[0] * (ink[1] * np.float32(0.6) - colour)
+    if named is not None:
+        lettering = np.float32(0.7 if float(np.mean(plastic)) < 0.3 else 0.05)
+        colour = colour + named * (lettering - colour)
+    return colour
 
 
 def encoded(linear: Floats32) -> NDArray[np.uint8]:

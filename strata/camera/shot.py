@@ -28,6 +28,12 @@ class Shot:
     ``quality`` of the JPEG. ``plastic`` and ``table`` are linear RGB, 0..1.
     ``grid``: mm between the lines printed on the table, as a cutting mat has
     them; 0 for none. ``ink``: what they are printed in, linear RGB.
+    ``surface``: what the table is made of (``surfaces.SURFACES``);
+    ``beside``: what lies beside the sheet; ``corner`` mm by which its
+    corners are rounded; ``clear`` 0..1 how much of the table shows through
+    its plastic; ``printed`` whether it bears its maker's name; ``stains``
+    0..1 ink left on it; ``shift``: where its middle lies, shares of the
+    picture from the picture's middle.
     """
 
     width: int = 4000
@@ -47,6 +53,13 @@ class Shot:
     table: Colour = (0.72, 0.69, 0.63)
     grid: float = 0.0
     ink: Colour = (0.62, 0.66, 0.5)
+    surface: str = "plain"
+    beside: tuple[str, ...] = ()
+    corner: float = 0.0
+    clear: float = 0.0
+    printed: bool = False
+    stains: float = 0.0
+    shift: tuple[float, float] = (0.0, 0.0)
     seed: int = 1
 
     def __post_init__(self) -> None:
@@ -65,6 +78,9 @@ class Shot:
             ("noise", 0, 0.2),
             ("quality", 10, 100),
             ("grid", 0, 100),
+            ("corner", 0, 30),
+            ("clear", 0, 1),
+            ("stains", 0, 1),
         ):
             finite(getattr(self, name), name, low, high)
         if self.width * self.height > 40_000_000:
@@ -119,4 +135,5 @@ class Lens:
         half = math.hypot(self.shot.width, self.shot.height) / 2
         square = (centred**2).sum(axis=1) / half**2
         bent = centred * (1 + self.shot.k1 * square)[:, None]
-        return np.asarray(bent + np.array([self.shot.width / 2, self.shot.height / 2]))
+        middle = np.array([self.shot.width / 2, self.shot.height / 2])
+        return np.asarray(bent + middle * (1 + 2 * np.array(self.shot.shift)))

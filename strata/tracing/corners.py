@@ -7,6 +7,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.tracing.candidates import borne_out, four_sides
+
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 _SMALL = 1000
@@ -17,6 +19,10 @@ _LEAST_STRANGE = 10
 # of 255: below it the grain of a table is told apart, not a sheet
 _FINE = (11, 15)
 # px of the small copy: what is looked past
+_BORNE_OUT, _CLEARLY_BETTER = 0.6, 0.12
+# share of four sides that are seen, and by which one finding is better than another
+_WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
+# of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -66,11 +72,13 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
     return np.asarray(surface, np.float32)
 
 
-def find_corners(rgb: NDArray[np.uint8]) -> Found:
+def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None) -> Found:
     """The sheet's corners to about a pixel of a small copy; the whole picture where no sheet stands out.
 
     Where it does not stand out clearly, what is finer than a sheet is looked
-    past: the lines and figures of a mat.
+    past: the lines and figures of a mat; then four straight sides are looked
+    for in what does, of the sheet's ``proportion`` (width by height) where it
+    is known. A sheet on a sheet of paper is the sheet.
     """
     import cv2
 
@@ -79,11 +87,15 @@ def find_corners(rgb: NDArray[np.uint8]) -> Found:
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     plain = _standing_out(small, scale)
     if plain is not None and plain.sure:
-        return plain
+        better = _by_sides(small, scale, proportion, plain)
+        return better or _upon(small, plain, scale) or plain
     for fine in _FINE:
         found = _standing_out(cv2.medianBlur(small, fine), scale, past=fine)
         if found is not None and found.sure:
             return replace(found, printed=True)
+    sides = _by_sides(small, scale, proportion)
+    if sides is not None and (sides.sure or plain is None):
+        return sides
     return plain or Found(
         np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
     )
@@ -94,17 +106,11 @@ def _standing_out(small: NDArray[np.uint8], scale: float, past: int = 0) -> Foun
     is none of it."""
     import cv2
 
-    strange = _strangeness(small)
-    level, mask = cv2.threshold(
-        np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
-    )
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
-    mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
-    if count < 2 or level < _LEAST_STRANGE:
+    thing = _thing(_strangeness(small))
+    if thing is None:
         return None
-    best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
-    outline, _ = cv2.findContours((labels == best).astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    own, box = thing
+    outline, _ = cv2.findContours(own, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     if past:
         whole = cv2.drawContours(
             np.zeros(small.shape[:2], np.uint8), [max(outline, key=len)], -1, 1, cv2.FILLED
@@ -122,7 +128,82 @@ def _standing_out(small: NDArray[np.uint8], scale: float, past: int = 0) -> Foun
     if area < _LEAST_SHEET * small.shape[0] * small.shape[1] or not 0.86 < fit < 1.12:
         return None
     corners = clockwise((quad + 0.5) / scale - 0.5)
-    return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(stats[best], small))
+    return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, small))
+
+
+def _thing(strange: Floats32) -> tuple[NDArray[np.uint8], NDArray[np.int32]] | None:
+    """The largest connected thing (h, w, 0 or 1) that is unlike the table, and its box; None where nothing is."""
+    import cv2
+
+    level, mask = cv2.threshold(
+        np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
+    )
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
+    if count < 2 or level < _LEAST_STRANGE:
+        return None
+    best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
+    return (labels == best).astype(np.uint8), stats[best]
+
+
+def _by_sides(
+    small: NDArray[np.uint8], scale: float, proportion: float | None, other: Found | None = None
+) -> Found | None:
+    """A sheet whose outline is not its own alone: something touches it, or a corner lies outside the picture.
+
+    None where an ``other`` finding is borne out by the outline about as well.
+    """
+    thing = _thing(_strangeness(small))
+    four = None if thing is None else four_sides(thing[0], proportion)
+    if thing is None or four is None or _area(four.corners) < _LEAST_SHEET * small.shape[0] * small.shape[1]:
+        return None
+    if other is not None:
+        seen = borne_out(thing[0], (other.corners + 0.5) * scale - 0.5)
+        if seen is not None and four.seen < seen + _CLEARLY_BETTER:
+            return None
+    corners = clockwise((four.corners + 0.5) / scale - 0.5)
+    return Found(corners, 1 / scale, sure=four.seen > _BORNE_OUT)
+
+
+def _upon(small: NDArray[np.uint8], paper: Found, scale: float) -> Found | None:
+    """A sheet that lies on paper, where what was found is the paper: it has openings that show it, openings have none."""
+    import cv2
+
+    plain = _thing(_strangeness(small))
+    if plain is not None and _windows(plain[0]) >= _WINDOWS:
+        return None
+    quad = (paper.corners + 0.5) * scale - 0.5
+    middle = quad.mean(axis=0)
+    inner = cv2.fillConvexPoly(
+        np.zeros(small.shape[:2], np.uint8), np.rint(middle + _WITHIN * (quad - middle)).astype(np.int32), 1
+    )
+    core = cv2.erode(inner, np.ones((2 * _RIM + 1, 2 * _RIM + 1), np.uint8))
+    strange = np.where(inner > 0, _strangeness(small, (inner - core) > 0), 0).astype(np.float32)
+    thing = _thing(strange)
+    if thing is None:
+        return None
+    own, _ = thing
+    outlines, _ = cv2.findContours(own, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
+    hull = cv2.convexHull(max(outlines, key=len))
+    area, four = float(cv2.contourArea(hull)), _quad(hull)
+    fit = area / max(1.0, _area(four))
+    if _windows(own) < _WINDOWS or not 0.96 < fit < 1.045 or area < 0.15 * _area(quad):
+        return None
+    return Found(clockwise((four + 0.5) / scale - 0.5), 1 / scale, sure=True)
+
+
+def _windows(thing: NDArray[np.uint8]) -> int:
+    """How many openings a thing (h, w, 0 or 1) has."""
+    import cv2
+
+    outlines, levels = cv2.findContours(thing, cv2.RETR_CCOMP, cv2.CHAIN_APPROX_NONE)
+    return sum(int(n[3] >= 0 and len(o) >= _WINDOW) for o, n in zip(outlines, levels[0], strict=True))
+
+
+def _area(corners: Floats) -> float:
+    x, y = corners.T
+    return 0.5 * abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1)))
 
 
 def _fills(box: NDArray[np.int32], small: NDArray[np.uint8]) -> bool:
@@ -132,14 +213,15 @@ def _fills(box: NDArray[np.int32], small: NDArray[np.uint8]) -> bool:
     return bool(sum(side <= 1 for side in sides) >= 3)
 
 
-def _strangeness(small: NDArray[np.uint8]) -> Floats32:
-    """How unlike the table each pixel is, 0..1; the table is known from the picture's frame."""
+def _strangeness(small: NDArray[np.uint8], frame: NDArray[np.bool_] | None = None) -> Floats32:
+    """How unlike the table each pixel is, 0..1; the table is known from the picture's frame, or where ``frame`` is."""
     import cv2
 
     height, width = small.shape[:2]
-    frame = np.ones((height, width), bool)
-    rim = max(3, int(_FRAME * min(height, width)))
-    frame[rim:-rim, rim:-rim] = False
+    if frame is None:
+        frame = np.ones((height, width), bool)
+        rim = max(3, int(_FRAME * min(height, width)))
+        frame[rim:-rim, rim:-rim] = False
     worst = np.zeros((height, width), np.float32)
     for channel in range(3):
         values = np.log(cv2.GaussianBlur(small[..., channel], (0, 0), 1).astype(np.float32) / 255 + 0.04)

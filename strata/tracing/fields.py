@@ -22,10 +22,16 @@ _GRID_MM = 0.25
 _RIM_MM = 3.0
 _NEAR_MM = 6.0
 # how far the brightness of a place tells of its neighbours'
+_CLOSE_GRID_MM, _CLOSE_MM, _CLEAR_PX, _DARK = 0.12, 1.2, 3.0, 2.0
+# mm a pixel, mm of surroundings that tell, px of the picture that an edge is wide, of 255 what is dark
 _PAST_MM = 1.2
 # what is printed on a table is finer
 _OF_STRANGEST = 0.4
 # share of the strangest that an opening is at least
+_STRANGEST, _SURELY_BARE = 99.0, 0.6
+# percentile; share of that level up to which there is surely bare sheet
+_LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
+# of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -107,6 +113,36 @@ def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Fl
     return np.asarray(sheet, np.float32), np.asarray(opening, np.float32)
 
 
+def closer(
+    grey: Floats32, two: tuple[Floats32, Floats32], scale: float, of_light: bool
+) -> tuple[Floats32, Floats32]:
+    """(bare sheet, opening) as ``two``, followed more closely: shadows and grain within a millimetre or two.
+
+    Once it is roughly known which is which, every place clear of an edge tells
+    of those around it. Which is which is asked in steps that the eye takes for
+    equal: an opening in half the light is still an opening.
+    """
+    import cv2
+
+    shrink = min(1.0, 1 / (_CLOSE_GRID_MM * scale))
+    shape = (max(2, round(grey.shape[1] * shrink)), max(2, round(grey.shape[0] * shrink)))
+    small = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
+    bare, opening = (cv2.resize(v, shape, interpolation=cv2.INTER_LINEAR) for v in two)
+    dark = np.float32(_DARK if of_light else 4 * _DARK)
+    tone = np.log(np.maximum(small, 0) + dark)
+    middle = (np.log(np.maximum(bare, 0) + dark) + np.log(np.maximum(opening, 0) + dark)) / 2
+    lighter = float(np.median(opening - bare)) > 0
+    open_ = ((tone > middle) == lighter).astype(np.uint8)
+    clear = 2 * max(1, round(_CLEAR_PX * shrink + 0.5)) + 1
+    kernel = np.ones((clear, clear), np.uint8)
+    near = _CLOSE_MM * scale * shrink
+    found = []
+    for field, mask in ((bare, 1 - open_), (opening, open_)):
+        known = cv2.erode(mask, kernel, borderValue=0) > 0
+        found.append(np.asarray(field + _spread(small - field, known, near, 0.02), np.float32))
+    return found[0], found[1]
+
+
 def mixed(rgb: NDArray[np.uint8], tones: Floats32, weights: Floats32 | None) -> Floats32:
     """One plane (h, w) 0..255 from three channels; ``tones`` (256,) says what each value counts."""
     import cv2
@@ -136,23 +172,41 @@ def _apart(
     """(bare sheet, opening) pixels that are surely one or the other: both away from any edge."""
     import cv2
 
-    worst = np.zeros(rim.shape, np.float32)
-    for channel in range(3):
-        values = np.log(small[..., channel].astype(np.float32) / 255 + 0.06)
-        worst = np.maximum(worst, np.abs(values - smooth_model(values, rim)))
+    tones = [np.log(small[..., c].astype(np.float32) / 255 + 0.06) for c in range(3)]
+    off = np.stack([t - smooth_model(t, rim) for t in tones], axis=-1)
+    # in each channel openings are to one side of the sheet: what is darker where they are lighter is a shadow
+    most = np.abs(off).max(axis=-1)
+    strangest = off[most >= np.percentile(most, _STRANGEST)]
+    sides = np.sign(np.median(strangest, axis=0)).astype(np.float32)
+    worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
     bytes_ = np.rint(np.clip(worst / 1.6, 0, 1) * 255).astype(np.uint8)
     inner = bytes_[3:-3, 3:-3]
     level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    if level < 0.06 * 255:
+    above, below = inner[inner > level], inner[inner <= level]
+    if not len(above) or float(above.mean()) - float(below.mean()) < max(_LEAST_STRANGE, 3 * float(below.std())):
         return None
+    if len(above) > _MUCH * inner.size:
+        # a shadow over much of the sheet is told from its light half first, and openings from the shadow then
+        higher, _ = cv2.threshold(above[None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+        level = higher if _told_apart(above, higher) > _TWO_KINDS else level
     # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
     level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
-    bare = cv2.erode((bytes_ <= level).astype(np.uint8), kernel)
+    bare = cv2.erode((bytes_ <= _SURELY_BARE * level).astype(np.uint8), kernel)
     edge = np.zeros(rim.shape, bool)
     edge[2:-2, 2:-2] = True
     return (bare > 0) & edge, (open_ > 0) & edge
+
+
+def _told_apart(values: NDArray[np.uint8], level: float) -> float:
+    """The share of their variance that lies between those above a level and those below it (Otsu 1979)."""
+    upper = values > level
+    share = float(upper.mean())
+    if not 0 < share < 1:
+        return 0.0
+    gap = float(values[upper].mean()) - float(values[~upper].mean())
+    return share * (1 - share) * gap * gap / max(1e-9, float(values.var()))
 
 
 def _spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:

@@ -18,6 +18,9 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 REACH = 8.0
 # px to both sides of an edge that a profile shows
+_MUCH_ODDER, _HALO = 2.3, 0.05
+# measured over 24 conditions of table, light and camera, mixed as light (0.2 to 2.1) and encoded (2.6 to 5.6 where
+# sheet and table differ enough for it to matter); share of an edge's contrast
 _STEP = 0.25
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
@@ -40,32 +43,49 @@ def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats) -> Float
 
 
 def mixed_as_light(picture: NDArray[np.uint8], feet: Floats, normals: Floats) -> bool | None:
-    """Whether edges of a picture (h, w, 3) are those of light; None when they do not tell.
+    """Whether edges of a picture (h, w) or (h, w, 3) are those of light; None when they do not tell.
 
-    ``feet`` (n, 2) px lie on edges, ``normals`` (n, 2) across them.
+    ``feet`` (n, 2) px lie on edges, ``normals`` (n, 2) across them. Judged by
+    lightness, which JPEG keeps sharp: single channels are spoilt by its coarse
+    colour. Cameras mix light, so that only edges that are much odder as light
+    are said to be encoded ones; and never where they have halos, which are a
+    camera's doing too and are symmetric in what it sharpens: encoded values.
     """
-    encoded, light = 0.0, 0.0
+    import cv2
+
     if len(feet) < 60:
         return None
-    for channel in range(3):
-        across = profiles(np.ascontiguousarray(picture[..., channel]), feet, normals)
-        odd = [_oddness(across, curve(of_light)) for of_light in (False, True)]
-        if odd[0] is not None and odd[1] is not None:
-            encoded, light = encoded + odd[0], light + odd[1]
-    return None if encoded == light else bool(light < encoded)
+    plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
+    across = _told(profiles(np.ascontiguousarray(plane), feet, normals))
+    if across is None:
+        return None
+    if _halo(across) > _HALO:
+        return True
+    encoded, light = (_oddness(across, curve(of_light)) for of_light in (False, True))
+    if light > _MUCH_ODDER * encoded:
+        return False
+    return True if light < encoded else None
 
 
-def _oddness(across: Floats, tones: Floats32) -> float | None:
-    """How far the mean edge (n, OFFSETS) is from symmetric when values count as ``tones``, times its contrast."""
+def _told(across: Floats) -> Floats | None:
+    """Of profiles (n, OFFSETS) those that tell, each from dark to light: clear ones between two even tones."""
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
     across = np.where(turned[:, None], across[:, ::-1], across)
-    dark, light = across[:, :10].mean(axis=1), across[:, -10:].mean(axis=1)
-    contrast = light - dark
+    contrast = across[:, -10:].mean(axis=1) - across[:, :10].mean(axis=1)
     flat = np.maximum(across[:, :10].std(axis=1), across[:, -10:].std(axis=1)) < 0.12 * contrast
-    good = flat & (contrast > 25) & (light < 252)
-    if good.sum() < 60:
-        return None
-    mean = np.interp(across[good], np.arange(256), tones).mean(axis=0)
+    good = flat & (contrast > 25) & (across[:, -10:].mean(axis=1) < 252)
+    return across[good] if good.sum() >= 60 else None
+
+
+def _halo(across: Floats) -> float:
+    """By how much of its contrast the mean edge rises over its lighter side before it comes down to it."""
+    mean = across.mean(axis=0)
+    return float((mean.max() - mean[-10:].mean()) / (mean[-10:].mean() - mean[:10].mean()))
+
+
+def _oddness(across: Floats, tones: Floats32) -> float:
+    """How far the mean edge (n, OFFSETS) is from symmetric when values count as ``tones``, of its contrast."""
+    mean = np.interp(across, np.arange(256), tones).mean(axis=0)
     share = (mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean())
     fine = np.linspace(-REACH, REACH, 641)
     share = np.interp(fine, OFFSETS, share)
@@ -75,4 +95,4 @@ def _oddness(across: Floats, tones: Floats32) -> float | None:
         float(np.mean((np.interp(m + away, fine, share) + np.interp(m - away, fine, share) - 1) ** 2))
         for m in middle + np.linspace(-0.6, 0.6, 61)
     )
-    return float(best**0.5 * contrast[good].mean())
+    return float(best**0.5)

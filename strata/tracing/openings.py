@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.tracing.doubt import between, doubts
-from strata.tracing.fields import brightness, kinds, mixed
+from strata.tracing.fields import brightness, closer, kinds, mixed
 from strata.tracing.light import curve, mixed_as_light
 from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, straighten
@@ -66,9 +66,8 @@ def find_openings(
     sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, level: float = AS_FOUND
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1."""
-    of_light = sheet.seat.of_light
-    share = _openness(sheet, preview, preview_scale, True if of_light is None else of_light)
-    if share is not None and of_light is None and _mixed_encoded(sheet, share):
+    share = _openness(sheet, preview, preview_scale, of_light=True)
+    if share is not None and sheet.printed is None and _mixed_encoded(sheet, share):
         share = _openness(sheet, preview, preview_scale, of_light=False)
     if share is None:
         return Openings([], [], [])
@@ -78,6 +77,9 @@ def find_openings(
     # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
     del share
     shapes = _traced(np.clip(smooth, -0.5, 1.5, out=smooth), scale, level)
+    # where corners are cut off, the table shows beside the sheet
+    corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
+    shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * _MARGIN]
     return Openings(shapes, *doubts(places, shapes))
 
 
@@ -96,6 +98,7 @@ def _openness(
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
+    two = closer(grey, two, sheet.scale, of_light)
     size = grey.shape[1::-1]
     bare, opening = (cv2.resize(v, size, interpolation=cv2.INTER_LINEAR) for v in two)
     # in place: at twelve megapixels every plane more is 48 MB
@@ -126,8 +129,8 @@ def _mixed_encoded(sheet: Sheet, share: Floats32) -> bool:
     x, y = x[pick], y[pick]
     normals = np.column_stack([gx[y, x], gy[y, x]]).astype(float)
     normals /= np.linalg.norm(normals, axis=1)[:, None]
-    rgb = sheet.straight(sheet.rgb, sheet.scale)
-    return mixed_as_light(rgb, np.column_stack([x, y]).astype(float), normals) is False
+    lightness = sheet.straight(cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY), sheet.scale)
+    return mixed_as_light(lightness, np.column_stack([x, y]).astype(float), normals) is False
 
 
 def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: float) -> list[Polygon]:

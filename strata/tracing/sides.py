@@ -74,6 +74,10 @@ def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: 
     inner, outer = np.median(values[:, :third], axis=1), np.median(values[:, -third:], axis=1)
     contrast = outer - inner
     usual = np.median(contrast)
+    # where another thing touches the better half of a side, the rest of it still tells
+    strong = np.percentile(np.abs(contrast), 85)
+    if abs(usual) < 0.4 * strong:
+        usual = strong * np.sign(contrast[np.abs(contrast) > 0.5 * strong].sum())
     good = (np.sign(contrast) == np.sign(usual)) & (np.abs(contrast) > 0.5 * abs(usual)) & (abs(usual) > 4)
     level = (values - inner[:, None]) / np.where(contrast == 0, 1, contrast)[:, None] - 0.5
     crossing = (level[:, :-1] < 0) & (level[:, 1:] >= 0)

@@ -70,7 +70,7 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float) -> Seat:
     # along a row of pixels every point of a side is cut at the same place: such sides cannot tell
     askew = np.abs(normals).min(axis=1) > _ASKEW
     of_light = mixed_as_light(rgb, feet[askew], normals[askew])
-    if of_light:
+    if of_light is not False:
         grey = _plane(rgb, first.corners, curve(of_light=True))
         first = (
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first

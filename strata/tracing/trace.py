@@ -43,7 +43,8 @@ class Traced:
 
     ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
-    ``doubtful``: for each opening whether the photograph shows it clearly.
+    ``doubtful``: for each opening whether the photograph shows it unclearly;
+    ``places``: where there may be openings that were not taken for any (mm).
     """
 
     width: float
@@ -56,6 +57,7 @@ class Traced:
     warnings: tuple[str, ...]
     seat: Seat
     doubtful: tuple[bool, ...] = ()
+    places: tuple[Polygon, ...] = ()
 
     def in_photo(self, shape: Polygon) -> Polygon:
         """A shape on the sheet (mm) as it lies in the photograph, px."""
@@ -82,7 +84,7 @@ def trace(
     progress(0.05, "Opening the photograph")
     rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
-    seat, warnings, lines = _seat(rgb, corners)
+    seat, warnings, lines = _seat(rgb, corners, width / height if width and height else None)
     width, height, seat, more = _sized(seat, rgb, width, height, corners is not None)
     progress(0.45, "Straightening it")
     printed = find_printed(rgb, seat.corners, width, height) if lines else None
@@ -111,13 +113,16 @@ def trace(
         (*warnings, *more),
         seat,
         tuple(found.doubtful),
+        tuple(found.missed),
     )
 
 
-def _seat(rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None) -> tuple[Seat, list[str], bool]:
+def _seat(
+    rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None, proportion: float | None
+) -> tuple[Seat, list[str], bool]:
     """The seat, what is to be said of it, and whether lines on the table are to be looked for."""
     height, width = rgb.shape[:2]
-    found = find_corners(rgb)
+    found = find_corners(rgb, proportion)
     if corners is not None:
         return *_given(rgb, corners), found.printed or not found.sure
     if found.whole:

@@ -1,0 +1,196 @@
+"""Thirty-three conditions of table, light and camera over a coarse and a fine sheet: what is read, what is wrong, what
+of it is silent. `make conditions` prints the table of docs/decisions/0008."""
+
+from __future__ import annotations
+
+import argparse
+import os
+import sys
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from strata.camera import Shot, jpeg, photograph
+from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, shadow, sharpened, shaken
+from strata.camera.surfaces import rounded
+from strata.errors import StrataError
+from strata.tracing import trace
+
+Rgb = NDArray[np.uint8]
+GREEN, BLUE, BLACK, WHITE = (0.03, 0.14, 0.10), (0.03, 0.09, 0.24), (0.035, 0.045, 0.06), (0.75, 0.75, 0.74)
+OAK, CLOTH, DESK = (0.42, 0.27, 0.15), (0.55, 0.36, 0.34), (0.80, 0.80, 0.79)
+PLASTIC_BLUE, FROSTED, KRAFT = (0.06, 0.22, 0.52), (0.62, 0.66, 0.68), (0.45, 0.30, 0.17)
+_HALF = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+_PHONE = [(0.3, 0.2), (0.68, 0.24), (0.62, 0.86), (0.26, 0.8)]
+USUAL: dict[str, Any] = {
+    "width": 2400, "height": 3000, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.78, "noise": 0.012, "quality": 80, "uneven": 0.3,
+}  # fmt: skip
+Condition = tuple[dict[str, Any], Callable[[Rgb], Rgb] | None]
+CONDITIONS: dict[str, Condition] = {
+    "clear": ({}, None),
+    "green mat": ({"table": GREEN, "plastic": WHITE, "grid": 10.0}, None),
+    "blue mat": ({"table": BLUE, "grid": 10.0, "plastic": BLACK}, None),
+    "plaid cloth": ({"table": CLOTH, "surface": "plaid"}, None),
+    "wood": ({"table": OAK, "surface": "wood"}, None),
+    "white desk, white sheet": ({"table": DESK, "plastic": (0.55, 0.55, 0.55)}, None),
+    "newsprint": ({"surface": "newsprint"}, None),
+    "small in the picture": ({"fills": 0.36}, None),
+    "rounded corners": ({"corner": 12.0}, None),
+    "ruler beside": ({"beside": ("ruler",)}, None),
+    "second sheet touching": ({"beside": ("second sheet",)}, None),
+    "corner outside": ({"roll": 0.25, "shift": (-0.13, 0.05), "fills": 0.8}, None),
+    "paper beneath, dark table": ({"table": (0.1, 0.07, 0.05), "beside": ("paper",), "fills": 0.6}, None),
+    "white plastic on wood": ({"table": OAK, "surface": "wood", "plastic": WHITE}, None),
+    "frosted": ({"table": OAK, "plastic": FROSTED, "clear": 0.3}, None),
+    "blue plastic on wood": ({"table": OAK, "surface": "wood", "plastic": PLASTIC_BLUE}, None),
+    "nearly clear": ({"plastic": FROSTED, "clear": 0.8}, None),
+    "kraft card on white": ({"plastic": KRAFT, "table": DESK}, None),
+    "maker's print": ({"printed": True}, None),
+    "dusty": ({}, dusty),
+    "inked from use": ({"stains": 0.8, "plastic": FROSTED, "table": (0.1, 0.07, 0.05)}, None),
+    "inked, dark": ({"stains": 0.8}, None),
+    "soft shadow": ({}, lambda p: shadow(p, _HALF, soft=60)),
+    "telephone's hard shadow": ({}, lambda p: shadow(p, _PHONE)),
+    "glare": ({}, lambda p: glare(p, [(0.42, 0.59, 0.07), (0.67, 0.42, 0.05)])),
+    "warm lamp at the side": ({"uneven": 0.7, "warmth": 0.25}, None),
+    "two lamps, window": (
+        {}, lambda p: lamps(p, [(0.1, 0.1, (1.0, 0.8, 0.55)), (0.95, 0.9, (0.6, 0.8, 1.0))])),
+    "out of focus": ({}, lambda p: out_of_focus(p, 4)),
+    "shaken": ({}, lambda p: shaken(p, 14, 8)),
+    "wide angle": ({"k1": 0.12}, None),
+    "dusk": ({"noise": 0.06}, None),
+    "JPEG 35": ({"quality": 35}, None),
+    "sharpened": ({}, sharpened),
+    "finger on the edge": ({}, lambda p: finger(p, (0.13, 0.45))),
+}  # fmt: skip
+SHEETS = {"coarse": 1, "fine": 4}
+WHOLE = {"coarse": 0.98, "fine": 0.95}
+OFF = 0.03
+
+
+@dataclass(frozen=True)
+class Row:
+    """What came of one picture; ``refused`` in words, or counts of openings and the mean overlap."""
+
+    name: str
+    sheet: str
+    refused: str = ""
+    openings: int = 0
+    iou: float = 0.0
+    missed: int = 0
+    split: int = 0
+    invented: int = 0
+    off: int = 0
+    silent: int = 0
+    doubted: int = 0
+    in_vain: int = 0
+    warnings: tuple[str, ...] = ()
+
+    @property
+    def whole(self) -> bool:
+        return not self.refused and self.iou >= WHOLE[self.sheet] and not self.missed and not self.invented
+
+
+def picture(condition: Condition, shapes: list[Polygon], size: tuple[float, float], number: int) -> bytes:
+    values, after = condition
+    shot = Shot(**{**USUAL, "seed": number, **values})
+    seen = photograph(shapes, *size, shot)
+    return jpeg(seen if after is None else after(seen), shot.quality)
+
+
+def one(name: str, sheet: str) -> Row:
+    koi = _koi()
+    own = koi.sheet(SHEETS[sheet])
+    outline = rounded(koi.width, koi.height, CONDITIONS[name][0].get("corner", 0.0)).buffer(-0.5)
+    # where corners are cut off there are no register marks in them
+    shapes = [s for s in (*(o.polygon for o in own.openings), *own.marks) if outline.contains(s)]
+    kept = Path(os.environ["CONDITIONS_KEPT"]) / f"{name}-{sheet}.jpg" if "CONDITIONS_KEPT" in os.environ else None
+    if kept is not None and kept.exists():
+        data = kept.read_bytes()
+    else:
+        data = picture(CONDITIONS[name], shapes, (koi.width, koi.height), SHEETS[sheet])
+        if kept is not None:
+            kept.write_bytes(data)
+    try:
+        found = trace(data, koi.width, koi.height)
+    except StrataError as why:
+        return Row(name, sheet, refused=str(why))
+    if not found.openings:
+        return Row(name, sheet, refused=found.warnings[-1])
+    return judged(name, sheet, shapes, list(found.openings), found.doubtful, found.places, found.warnings)
+
+
+def _koi() -> Any:
+    from tests import world
+
+    return world.koi()
+
+
+def judged(
+    name: str, sheet: str, shapes: list[Polygon], found: list[Polygon], doubtful: Any, places: Any, warnings: Any
+) -> Row:
+    """Every true opening against the found ones; silent is what is wrong and neither doubtful nor at a marked place."""
+    tree, marked = shapely.STRtree(found), shapely.STRtree(list(places))
+    missed = split = off = silent = 0
+    overlaps, used, wrong = [], set[int](), set[int]()
+    for shape in shapes:
+        own = [j for j in tree.query(shape, "intersects").tolist() if found[j].intersection(shape).area > 0.1 * min(shape.area, found[j].area)]
+        used |= set(own)
+        at_place = len(marked.query(shape, "intersects")) > 0
+        if not own:
+            missed, silent = missed + 1, silent + (not at_place)
+            overlaps.append(0.0)
+            continue
+        best = max(own, key=lambda j: found[j].intersection(shape).area)
+        overlaps.append(found[best].intersection(shape).area / found[best].union(shape).area)
+        bad = len([j for j in own if found[j].area > 0.03 * shape.area]) > 1 or abs(found[best].area / shape.area - 1) > OFF
+        split += len(own) > 1
+        if bad:
+            off += 1
+            wrong |= set(own)
+            silent += not any(doubtful[j] for j in own) and not at_place
+    invented = [j for j in range(len(found)) if j not in used]
+    silent += sum(not doubtful[j] for j in invented)
+    return Row(
+        name, sheet, "", len(shapes), float(np.mean(overlaps)), missed, split, len(invented), off, silent,
+        sum(doubtful), sum(d and j not in wrong and j in used for j, d in enumerate(doubtful)), tuple(warnings),
+    )  # fmt: skip
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--only", nargs="*")
+    parser.add_argument("--sheet", choices=SHEETS)
+    parser.add_argument("--words", action="store_true", help="what is said of each picture as well")
+    asked = parser.parse_args()
+    names = asked.only or list(CONDITIONS)
+    sheets = [asked.sheet] if asked.sheet else list(SHEETS)
+    print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")
+    print("|---|---|---|---|---|---|---|---|---|---|---|")
+    rows = []
+    with ProcessPoolExecutor(2) as pool:
+        for row in pool.map(one, *zip(*((n, s) for n in names for s in sheets), strict=True)):
+            rows.append(row)
+            tail = row.refused or ("whole" if row.whole else "")
+            print(
+                f"| {row.name} | {row.sheet} | {row.iou:.3f} | {row.missed} | {row.split} | {row.invented} | {row.off} "
+                f"| {row.silent} | {row.doubted} | {row.in_vain} | {tail} |", flush=True,
+            )  # fmt: skip
+            if asked.words:
+                print("   ", *row.warnings, sep="\n      ")
+    both = [n for n in names if all(r.whole for r in rows if r.name == n)]
+    print(f"{len(both)} of {len(names)} read whole; {sum(r.silent for r in rows)} openings silent")
+
+
+if __name__ == "__main__":
+    main()
