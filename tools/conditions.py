@@ -21,7 +21,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.camera import Shot, jpeg, photograph
-from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, shadow, sharpened, shaken
+from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, shadow, shaken, sharpened
 from strata.camera.surfaces import rounded
 from strata.errors import StrataError
 from strata.tracing import trace
@@ -114,7 +114,11 @@ def one(name: str, sheet: str) -> Row:
     outline = rounded(koi.width, koi.height, CONDITIONS[name][0].get("corner", 0.0)).buffer(-0.5)
     # where corners are cut off there are no register marks in them
     shapes = [s for s in (*(o.polygon for o in own.openings), *own.marks) if outline.contains(s)]
-    kept = Path(os.environ["CONDITIONS_KEPT"]) / f"{name}-{sheet}.jpg" if "CONDITIONS_KEPT" in os.environ else None
+    kept = (
+        Path(os.environ["CONDITIONS_KEPT"]) / f"{name}-{sheet}.jpg"
+        if "CONDITIONS_KEPT" in os.environ
+        else None
+    )
     if kept is not None and kept.exists():
         data = kept.read_bytes()
     else:
@@ -137,14 +141,24 @@ def _koi() -> Any:
 
 
 def judged(
-    name: str, sheet: str, shapes: list[Polygon], found: list[Polygon], doubtful: Any, places: Any, warnings: Any
+    name: str,
+    sheet: str,
+    shapes: list[Polygon],
+    found: list[Polygon],
+    doubtful: Any,
+    places: Any,
+    warnings: Any,
 ) -> Row:
     """Every true opening against the found ones; silent is what is wrong and neither doubtful nor at a marked place."""
     tree, marked = shapely.STRtree(found), shapely.STRtree(list(places))
     missed = split = off = silent = 0
     overlaps, used, wrong = [], set[int](), set[int]()
     for shape in shapes:
-        own = [j for j in tree.query(shape, "intersects").tolist() if found[j].intersection(shape).area > 0.1 * min(shape.area, found[j].area)]
+        own = [
+            j
+            for j in tree.query(shape, "intersects").tolist()
+            if found[j].intersection(shape).area > 0.1 * min(shape.area, found[j].area)
+        ]
         used |= set(own)
         at_place = len(marked.query(shape, "intersects")) > 0
         if not own:
@@ -153,7 +167,10 @@ def judged(
             continue
         best = max(own, key=lambda j: found[j].intersection(shape).area)
         overlaps.append(found[best].intersection(shape).area / found[best].union(shape).area)
-        bad = len([j for j in own if found[j].area > 0.03 * shape.area]) > 1 or abs(found[best].area / shape.area - 1) > OFF
+        bad = (
+            len([j for j in own if found[j].area > 0.03 * shape.area]) > 1
+            or abs(found[best].area / shape.area - 1) > OFF
+        )
         split += len(own) > 1
         if bad:
             off += 1

@@ -50,7 +50,11 @@ def four_sides(mask: Mask, proportion: float | None) -> Four | None:
         seen = borne_out(mask, corners)
         if seen is None:
             continue
-        off = 0.0 if proportion is None else min(abs(np.log(_wide(corners) / p)) for p in (proportion, 1 / proportion))
+        off = (
+            0.0
+            if proportion is None
+            else min(abs(np.log(_wide(corners) / p)) for p in (proportion, 1 / proportion))
+        )
         # perspective makes a sheet a little longer or shorter than it is
         worth = seen * float(np.exp(-max(0.0, off - _OFF) / 0.1)) * _area(corners) ** 0.15
         if best is None or worth > best[0]:

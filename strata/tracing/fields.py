@@ -22,8 +22,8 @@ _GRID_MM = 0.25
 _RIM_MM = 3.0
 _NEAR_MM = 6.0
 # how far the brightness of a place tells of its neighbours'
-_CLOSE_GRID_MM, _CLOSE_MM, _CLEAR_PX, _DARK = 0.12, 1.2, 3.0, 2.0
-# mm a pixel, mm of surroundings that tell, px of the picture that an edge is wide, of 255 what is dark
+_CLOSE_GRID_MM, _CLOSE_MM, _CLEAR_BLURS, _DARK = 0.12, 1.2, 3.0, 2.0
+# mm a pixel, mm of surroundings that tell, times an edge's spread that is kept clear of it, of 255 what is dark
 _PAST_MM = 1.2
 # what is printed on a table is finer
 _OF_STRANGEST = 0.4
@@ -41,11 +41,15 @@ _LEAST_CONTRAST = 8.0
 
 @dataclass(frozen=True)
 class Kinds:
-    """Which places of a coarse picture of the sheet are surely bare and surely open, and how to tell them apart."""
+    """Which places of a coarse picture of the sheet are surely bare and surely open, and how to tell them apart.
+
+    ``hidden``: where lines of a mat may lie, of which nothing is believed.
+    """
 
     bare: NDArray[np.bool_]
     open: NDArray[np.bool_]
     weights: Floats32 | None
+    hidden: NDArray[np.bool_] | None = None
 
 
 def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats32 | None:
@@ -83,10 +87,12 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
     if apart is None or apart[1].sum() < 4:
         return None
     bare, open_ = apart
+    hidden: NDArray[np.bool_] | None = None
     if printed is not None:
         for mask, _ in line_masks(printed, small.shape[:2], scale * shrink):
-            bare, open_ = bare & ~mask, open_ & ~mask
-    return Kinds(bare, open_, contrast_weights(small[bare], small[open_]))
+            hidden = mask if hidden is None else hidden | mask
+        bare, open_ = bare & ~hidden, open_ & ~hidden
+    return Kinds(bare, open_, contrast_weights(small[bare], small[open_]), hidden)
 
 
 def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Floats32] | None:
@@ -114,13 +120,18 @@ def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Fl
 
 
 def closer(
-    grey: Floats32, two: tuple[Floats32, Floats32], scale: float, of_light: bool
+    grey: Floats32,
+    two: tuple[Floats32, Floats32],
+    scale: float,
+    blur: float,
+    hidden: NDArray[np.bool_] | None = None,
 ) -> tuple[Floats32, Floats32]:
     """(bare sheet, opening) as ``two``, followed more closely: shadows and grain within a millimetre or two.
 
     Once it is roughly known which is which, every place clear of an edge tells
     of those around it. Which is which is asked in steps that the eye takes for
-    equal: an opening in half the light is still an opening.
+    equal: an opening in half the light is still an opening. ``blur``: px by
+    which edges are wide; ``hidden`` (h, w) where neither is seen.
     """
     import cv2
 
@@ -128,17 +139,20 @@ def closer(
     shape = (max(2, round(grey.shape[1] * shrink)), max(2, round(grey.shape[0] * shrink)))
     small = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
     bare, opening = (cv2.resize(v, shape, interpolation=cv2.INTER_LINEAR) for v in two)
-    dark = np.float32(_DARK if of_light else 4 * _DARK)
+    dark = np.float32(_DARK)
     tone = np.log(np.maximum(small, 0) + dark)
     middle = (np.log(np.maximum(bare, 0) + dark) + np.log(np.maximum(opening, 0) + dark)) / 2
     lighter = float(np.median(opening - bare)) > 0
     open_ = ((tone > middle) == lighter).astype(np.uint8)
-    clear = 2 * max(1, round(_CLEAR_PX * shrink + 0.5)) + 1
+    clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)
+    seen = np.ones(small.shape, np.uint8)
+    if hidden is not None:
+        seen = 1 - cv2.resize(hidden.astype(np.uint8), shape, interpolation=cv2.INTER_NEAREST)
     near = _CLOSE_MM * scale * shrink
     found = []
     for field, mask in ((bare, 1 - open_), (opening, open_)):
-        known = cv2.erode(mask, kernel, borderValue=0) > 0
+        known = (cv2.erode(mask, kernel, borderValue=0) & seen) > 0
         found.append(np.asarray(field + _spread(small - field, known, near, 0.02), np.float32))
     return found[0], found[1]
 
@@ -183,7 +197,9 @@ def _apart(
     inner = bytes_[3:-3, 3:-3]
     level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     above, below = inner[inner > level], inner[inner <= level]
-    if not len(above) or float(above.mean()) - float(below.mean()) < max(_LEAST_STRANGE, 3 * float(below.std())):
+    if not len(above) or float(above.mean()) - float(below.mean()) < max(
+        _LEAST_STRANGE, 3 * float(below.std())
+    ):
         return None
     if len(above) > _MUCH * inner.size:
         # a shadow over much of the sheet is told from its light half first, and openings from the shadow then

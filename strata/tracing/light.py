@@ -9,6 +9,8 @@ program mixes the encoded values.
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -18,10 +20,14 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 REACH = 8.0
 # px to both sides of an edge that a profile shows
-_MUCH_ODDER, _HALO = 2.3, 0.05
-# measured over 24 conditions of table, light and camera, mixed as light (0.2 to 2.1) and encoded (2.6 to 5.6 where
-# sheet and table differ enough for it to matter); share of an edge's contrast
+ENCODED, _HALO, _MOST = 0.95, 0.05, 3.0
+# evidence of a sheet's sides and of its openings together from which a picture was mixed in encoded values: as light
+# it was -1.9 to 0.8 in 16 conditions of table, light and camera, encoded 1.1 to 6; share of an edge's contrast; of each
 _STEP = 0.25
+_SHARPENED, _LIFTED = 0.02, 4.0
+# halo from which a picture was sharpened; times its halo by which an edge is lifted
+_EVEN = 17
+# values at either end of a profile in which nothing else may lie
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
 
@@ -42,29 +48,63 @@ def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats) -> Float
     return np.asarray(cv2.remap(channel, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
 
 
-def mixed_as_light(picture: NDArray[np.uint8], feet: Floats, normals: Floats) -> bool | None:
-    """Whether edges of a picture (h, w) or (h, w, 3) are those of light; None when they do not tell.
+@dataclass(frozen=True)
+class Edges:
+    """What the edges of a picture tell of how it came to be.
 
-    ``feet`` (n, 2) px lie on edges, ``normals`` (n, 2) across them. Judged by
-    lightness, which JPEG keeps sharp: single channels are spoilt by its coarse
-    colour. Cameras mix light, so that only edges that are much odder as light
-    are said to be encoded ones; and never where they have halos, which are a
-    camera's doing too and are symmetric in what it sharpens: encoded values.
+    ``encoded``: how much odder they are as light than as encoded values
+    (natural logarithm; nought where they do not tell); ``halo``: by how much
+    of their contrast they rise over their lighter side; ``dark`` and
+    ``light``: the encoded values on either side, 0..255.
+    """
+
+    encoded: float = 0.0
+    halo: float = 0.0
+    dark: float = 0.0
+    light: float = 255.0
+
+    @property
+    def half(self) -> float:
+        """How open counts as open, of 1, where light is taken for light.
+
+        A telephone sharpens encoded values. Where the edge is they lie above
+        the middle of both sides, since light is mixed before it is encoded,
+        and what it adds lifts them further: by four times the halo it leaves
+        (2.7 to 5.8 for masks of 1 to 3 px over blurs of 0.7 to 1.2 px).
+        """
+        if self.halo <= _SHARPENED:
+            return 0.5
+        tones = curve(of_light=True)
+        low, high = (float(np.interp(v, np.arange(256), tones)) for v in (self.dark, self.light))
+        middle = (self.dark + self.light) / 2
+        edge = float(np.interp((low + high) / 2, tones, np.arange(256)))
+        lifted = middle + (edge - middle) * (1 + _LIFTED * min(self.halo, 0.25))
+        return (float(np.interp(lifted, np.arange(256), tones)) - low) / (high - low)
+
+
+def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats) -> Edges:
+    """What edges of a picture (h, w) or (h, w, 3) at ``feet`` (n, 2) px, ``normals`` (n, 2) across them, tell.
+
+    Judged by lightness, which JPEG keeps sharp: single channels are spoilt by
+    its coarse colour. Edges with halos are a camera's, which sharpens encoded
+    values and makes them symmetric in those.
     """
     import cv2
 
     if len(feet) < 60:
-        return None
+        return Edges()
     plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     across = _told(profiles(np.ascontiguousarray(plane), feet, normals))
     if across is None:
-        return None
-    if _halo(across) > _HALO:
-        return True
-    encoded, light = (_oddness(across, curve(of_light)) for of_light in (False, True))
-    if light > _MUCH_ODDER * encoded:
-        return False
-    return True if light < encoded else None
+        return Edges()
+    mean = across.mean(axis=0)
+    dark, light = float(mean[:_EVEN].mean()), float(mean[-_EVEN:].mean())
+    halo = float(mean.max() - light) / (light - dark)
+    if halo > _HALO:
+        return Edges(-_MOST, halo, dark, light)
+    encoded, odd = (_oddness(across, curve(of_light)) for of_light in (False, True))
+    rather = float(np.clip(np.log(max(odd, 1e-6) / max(encoded, 1e-6)), -_MOST, _MOST))
+    return Edges(rather, halo, dark, light)
 
 
 def _told(across: Floats) -> Floats | None:
@@ -72,20 +112,29 @@ def _told(across: Floats) -> Floats | None:
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
     across = np.where(turned[:, None], across[:, ::-1], across)
     contrast = across[:, -10:].mean(axis=1) - across[:, :10].mean(axis=1)
-    flat = np.maximum(across[:, :10].std(axis=1), across[:, -10:].std(axis=1)) < 0.12 * contrast
+    flat = np.maximum(across[:, :_EVEN].std(axis=1), across[:, -_EVEN:].std(axis=1)) < 0.12 * contrast
     good = flat & (contrast > 25) & (across[:, -10:].mean(axis=1) < 252)
     return across[good] if good.sum() >= 60 else None
 
 
-def _halo(across: Floats) -> float:
-    """By how much of its contrast the mean edge rises over its lighter side before it comes down to it."""
-    mean = across.mean(axis=0)
-    return float((mean.max() - mean[-10:].mean()) / (mean[-10:].mean() - mean[:10].mean()))
+def _aligned(across: Floats) -> Floats:
+    """Profiles moved so that each crosses its own middle at nought: feet are not quite on their edges."""
+    low, high = across[:, :_EVEN].mean(axis=1), across[:, -_EVEN:].mean(axis=1)
+    level = (across - low[:, None]) / (high - low)[:, None] - 0.5
+    k = np.argmax(level >= 0, axis=1).clip(1, len(OFFSETS) - 1)
+    rows = np.arange(len(k))
+    below, above = level[rows, k - 1], level[rows, k]
+    at = OFFSETS[k - 1] + _STEP * (-below) / np.where(above == below, 1, above - below)
+    wanted = OFFSETS[None, :] + at.clip(-1.5, 1.5)[:, None]
+    place = ((wanted - OFFSETS[0]) / _STEP).clip(0, len(OFFSETS) - 1.001)
+    left = place.astype(int)
+    part = place - left
+    return np.asarray(across[rows[:, None], left] * (1 - part) + across[rows[:, None], left + 1] * part)
 
 
 def _oddness(across: Floats, tones: Floats32) -> float:
     """How far the mean edge (n, OFFSETS) is from symmetric when values count as ``tones``, of its contrast."""
-    mean = np.interp(across, np.arange(256), tones).mean(axis=0)
+    mean = _aligned(np.interp(across, np.arange(256), tones)).mean(axis=0)
     share = (mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean())
     fine = np.linspace(-REACH, REACH, 641)
     share = np.interp(fine, OFFSETS, share)

@@ -13,7 +13,7 @@ from shapely import Polygon
 
 from strata.tracing.doubt import between, doubts
 from strata.tracing.fields import brightness, closer, kinds, mixed
-from strata.tracing.light import curve, mixed_as_light
+from strata.tracing.light import ENCODED, Edges, curve, edges_of
 from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, straighten
 
@@ -67,8 +67,14 @@ def find_openings(
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1."""
     share = _openness(sheet, preview, preview_scale, of_light=True)
-    if share is not None and sheet.printed is None and _mixed_encoded(sheet, share):
+    if share is None:
+        return Openings([], [], [])
+    # lines across its edges spoil what they tell, and only a camera sees a mat
+    told = Edges() if sheet.printed is not None else _told(sheet, share)
+    if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
         share = _openness(sheet, preview, preview_scale, of_light=False)
+    else:
+        level += told.half - AS_FOUND
     if share is None:
         return Openings([], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
@@ -87,7 +93,6 @@ def _openness(
     sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, of_light: bool
 ) -> Floats32 | None:
     """How open each pixel is: 0 bare sheet, 1 opening, 0.5 on the edge between them."""
-    import cv2
 
     tones = curve(of_light)
     found = kinds(preview, preview_scale, sheet.printed)
@@ -98,7 +103,18 @@ def _openness(
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    two = closer(grey, two, sheet.scale, of_light)
+    share = _share(grey, closer(grey, two, sheet.scale, _edge_px(_share(grey, two)), found.hidden))
+    if sheet.printed is not None:
+        share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
+    edge = max(1, round(_MARGIN * sheet.scale))
+    share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
+    return np.asarray(share, np.float32)
+
+
+def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:
+    """How open each pixel of ``grey`` (h, w) is between two fields (coarser) of bare sheet and of opening."""
+    import cv2
+
     size = grey.shape[1::-1]
     bare, opening = (cv2.resize(v, size, interpolation=cv2.INTER_LINEAR) for v in two)
     # in place: at twelve megapixels every plane more is 48 MB
@@ -108,29 +124,35 @@ def _openness(
     # where no opening is near, the two may come close; they must not cross
     np.maximum(gap, np.float32(6.0), out=gap)
     gap *= sign
-    share = np.subtract(grey, bare, out=grey)
+    share = np.subtract(grey, bare, out=bare)
     share /= gap
-    if sheet.printed is not None:
-        share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
-    edge = max(1, round(_MARGIN * sheet.scale))
-    share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
     return np.asarray(share, np.float32)
 
 
-def _mixed_encoded(sheet: Sheet, share: Floats32) -> bool:
-    """Whether the edges of the openings are symmetric in the encoded values."""
+def _edge_px(share: Floats32) -> float:
+    """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
+    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.1)
+    if len(x) < 200:
+        return 1.0
+    x, y = x[:: max(1, len(x) // 20000)] + 1, y[:: max(1, len(y) // 20000)] + 1
+    steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
+    return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(float(np.median(steep)), 0.05))))
+
+
+def _told(sheet: Sheet, share: Floats32) -> Edges:
+    """What the edges of the openings tell of how the picture came to be."""
     import cv2
 
     gx, gy = cv2.Sobel(share, cv2.CV_32F, 1, 0, ksize=5), cv2.Sobel(share, cv2.CV_32F, 0, 1, ksize=5)
     y, x = np.nonzero((np.abs(share - 0.5) < 0.2) & (np.hypot(gx, gy) > 4))
     if len(x) < 200:
-        return False
+        return Edges()
     pick = np.random.default_rng(11).choice(len(x), min(6000, len(x)), replace=False)
     x, y = x[pick], y[pick]
     normals = np.column_stack([gx[y, x], gy[y, x]]).astype(float)
     normals /= np.linalg.norm(normals, axis=1)[:, None]
     lightness = sheet.straight(cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY), sheet.scale)
-    return mixed_as_light(lightness, np.column_stack([x, y]).astype(float), normals) is False
+    return edges_of(lightness, np.column_stack([x, y]).astype(float), normals)
 
 
 def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: float) -> list[Polygon]:

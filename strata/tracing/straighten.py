@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.fields import contrast_weights, mixed
-from strata.tracing.light import curve, mixed_as_light
+from strata.tracing.light import ENCODED, curve, edges_of
 from strata.tracing.sides import Lens, crossing, fit_lens, line_through, side_points
 
 Floats = NDArray[np.float64]
@@ -29,8 +29,8 @@ class Seat:
 
     ``corners`` (4, 2) px where its sides cross in the picture; ``straight``
     the same without the lens; ``bows`` (4, _KNOTS) px by which each side
-    leaves the straight line between its corners, outwards; ``of_light``
-    whether its edges are mixed as light (None: they do not tell).
+    leaves the straight line between its corners, outwards; ``encoded``: how
+    much its sides speak for light mixed in encoded values (``Edges``).
     """
 
     corners: Floats
@@ -38,7 +38,7 @@ class Seat:
     lens: Lens
     bows: Floats
     sure: bool
-    of_light: bool | None = None
+    encoded: float = 0.0
 
     def turned(self, quarter_turns: int) -> Seat:
         """The same with another corner as the top left."""
@@ -69,13 +69,13 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float) -> Seat:
     feet, normals = _feet(first)
     # along a row of pixels every point of a side is cut at the same place: such sides cannot tell
     askew = np.abs(normals).min(axis=1) > _ASKEW
-    of_light = mixed_as_light(rgb, feet[askew], normals[askew])
-    if of_light is not False:
+    encoded = edges_of(rgb, feet[askew], normals[askew]).encoded
+    if encoded <= ENCODED:
         grey = _plane(rgb, first.corners, curve(of_light=True))
         first = (
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
         )
-    return replace(first, of_light=of_light)
+    return replace(first, encoded=encoded)
 
 
 def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:

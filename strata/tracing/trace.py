@@ -156,7 +156,7 @@ def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:
     if fine.sure and float(np.abs(fine.corners - rough.corners).max()) < _MOST_OFF * max(rgb.shape[:2]):
         rough = fine
     # lines across its edges spoil what they tell of how light was mixed, and only a camera sees a mat
-    return replace(rough, of_light=True)
+    return replace(rough, encoded=0.0)
 
 
 def _looked_past(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:

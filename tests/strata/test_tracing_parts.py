@@ -16,7 +16,7 @@ from strata.errors import BadFile, BadValue, TooLarge
 from strata.tracing.by_points import sized_by_points
 from strata.tracing.corners import clockwise, find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
-from strata.tracing.light import OFFSETS, curve, mixed_as_light
+from strata.tracing.light import ENCODED, OFFSETS, curve, edges_of
 from strata.tracing.mat import Printed, bridged, find_printed, line_masks
 from strata.tracing.photo import open_photo
 from strata.tracing.sides import Lens, crossing, fit_lens, line_through
@@ -81,13 +81,14 @@ class LightTest(unittest.TestCase):
     def test_how_light_was_mixed_is_read_off_the_edge(self) -> None:
         for blur in (0.8, 1.2, 2.0):
             for as_light in (True, False):
-                self.assertIs(mixed_as_light(*self.edges(as_light, blur)), as_light, f"{blur} {as_light}")
+                told = edges_of(*self.edges(as_light, blur)).encoded
+                self.assertEqual(told <= ENCODED, as_light, f"{blur} {as_light} {told}")
 
     def test_where_there_is_no_edge_nothing_is_said(self) -> None:
         flat = np.full((100, 100, 3), 90, np.uint8)
         feet = np.column_stack([np.full(80, 50.0), np.linspace(10, 90, 80)])
-        self.assertIsNone(mixed_as_light(flat, feet, np.tile([1.0, 0.0], (80, 1))))
-        self.assertIsNone(mixed_as_light(flat, feet[:5], np.tile([1.0, 0.0], (5, 1))))
+        self.assertEqual(edges_of(flat, feet, np.tile([1.0, 0.0], (80, 1))).encoded, 0)
+        self.assertEqual(edges_of(flat, feet[:5], np.tile([1.0, 0.0], (5, 1))).encoded, 0)
         self.assertEqual(len(OFFSETS), 65)
 
     def test_curves(self) -> None:
