@@ -7,6 +7,9 @@ from collections.abc import Sequence
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.camera.photograph import encoded
+from strata.optics.colour import decode_srgb
+
 Rgb = NDArray[np.uint8]
 Point = tuple[float, float]
 _SKIN = (205, 150, 125)
@@ -51,7 +54,7 @@ def out_of_focus(picture: Rgb, sigma: float) -> Rgb:
     """Blurred by ``sigma`` px."""
     import cv2
 
-    return np.asarray(cv2.GaussianBlur(picture, (0, 0), sigma), np.uint8)
+    return encoded(np.asarray(cv2.GaussianBlur(_light(picture), (0, 0), sigma), np.float32))
 
 
 def shaken(picture: Rgb, right: int, down: int) -> Rgb:
@@ -63,7 +66,12 @@ def shaken(picture: Rgb, right: int, down: int) -> Rgb:
     middle = size // 2
     ends = [(middle + s * right // 2, middle + s * down // 2) for s in (-1, 1)]
     cv2.line(way, ends[0], ends[1], 1.0, 1)
-    return np.asarray(cv2.filter2D(picture, -1, way / way.sum()), np.uint8)
+    return encoded(np.asarray(cv2.filter2D(_light(picture), -1, way / way.sum()), np.float32))
+
+
+def _light(picture: Rgb) -> NDArray[np.float32]:
+    """A picture as light, 0..1: what a lens spreads and a hand smears is light, not encoded values."""
+    return np.asarray(decode_srgb(np.arange(256) / 255), np.float32)[picture]
 
 
 def sharpened(picture: Rgb, amount: float = 0.9, radius: float = 2.0) -> Rgb:

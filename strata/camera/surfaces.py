@@ -132,21 +132,28 @@ def rounded(width: float, height: float, radius: float) -> Polygon:
     return shapely.buffer(shapely.buffer(sheet, -radius), radius) if radius > 0 else sheet
 
 
+_STROKES = ((0, 3, 4), (0, 1, 2, 3, 4), (0, 1), (0, 2, 4), (0, 1, 2), (1, 2, 3, 4), (0, 4))
+# of each letter: left bar, top, middle, bottom, right bar
+
+
 def printed_on(width: float, height: float) -> list[Polygon]:
-    """A maker's own print along a sheet's lower edge (mm): a row of letters and a number in the corner."""
-    found = []
-    for n in range(14):
-        if n % 5 != 4:
-            x = width * 0.3 + 2.6 * n
-            found.append(shapely.box(x, height - 3.4, x + 0.5, height - 1.4))
-            found.append(shapely.box(x, height - 3.4, x + 1.6, height - 3.0))
-            found.append(shapely.box(x + 1.2, height - 3.4, x + 1.6, height - 1.4))
-    found.append(
-        shapely.difference(
-            shapely.box(width - 6, height - 4, width - 4, height - 1),
-            shapely.box(width - 5.4, height - 3.4, width - 4.6, height - 1.6),
+    """A maker's own print along a sheet's lower edge (mm): capitals in a row."""
+    found, x, top, low = [], width * 0.3, height - 3.6, height - 1.5
+    for n in range(16):
+        if n % 6 == 5:
+            x += 1.2
+            continue
+        wide = 0.9 + 0.25 * (n * 5 % 4)
+        bars = (
+            shapely.box(x, top, x + 0.4, low),
+            shapely.box(x, top, x + wide, top + 0.4),
+            shapely.box(x, (top + low - 0.4) / 2, x + wide, (top + low + 0.4) / 2),
+            shapely.box(x, low - 0.4, x + wide, low),
+            shapely.box(x + wide - 0.4, top, x + wide, low),
         )
-    )
+        letter = shapely.union_all([bars[k] for k in (0, *_STROKES[n % len(_STROKES)])])
+        found += [p for p in shapely.get_parts(letter) if isinstance(p, Polygon)]
+        x += wide + 0.7
     return found
 
 

@@ -7,13 +7,17 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.tracing.corners import smooth_model
+
 Floats32 = NDArray[np.float32]
 LOW, HIGH = 0.25, 0.75
 # how open what is neither looks, 0 bare sheet to 1 opening
 EDGE = 0.32
 # mm: an edge that is wider than that between the two is no sharp one
-_LEAST_PX = 5
-# px: no lens draws an edge much sharper than that
+_LEAST_PX = 7
+# px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
+UNSURE = 0.04
+# share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01
 # mm2 of such a place from which it counts; share of an opening's area from which it is doubtful
 
@@ -52,3 +56,148 @@ def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     found = [shapely.make_valid(Polygon((r.reshape(-1, 2) + 0.5) / scale)) for r in rings if len(r) >= 3]
     parts = [p for shape in found for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
     return [p for p in parts if p.area >= LEAST]
+
+
+_GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
+# mm: of the grid on which unevenness is known, what of it moves an edge, how far it tells; times an edge's spread
+_FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.12, 0.08, 3.0, (2 * np.pi) ** 0.5
+# px by which an edge is off at best, where only colour tells (which JPEG halves), and where it was sharpened; mm of an edge that are off alike; px of an edge's spread by which a level moves it
+
+
+def area_errors(
+    share: Floats32,
+    shapes: list[Polygon],
+    scale: NDArray[np.float64],
+    blur: float,
+    by_colour: bool = False,
+    sharpened: bool = False,
+) -> NDArray[np.float64]:
+    """For each opening (mm) by what share of its area it is off at most, nineteen times in twenty.
+
+    ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm; ``blur``:
+    px by which edges are wide; ``by_colour``: sheet and table differ in colour
+    alone; ``sharpened``: by the telephone. An edge is off by how uneven sheet and opening
+    are beside it (of the step between them) times how wide it is; what an
+    edge of a certain length is off by is worth the more the thinner the opening.
+    """
+    if not shapes:
+        return np.zeros(0)
+    least = _COLOUR_PX if by_colour else _HALO_PX if sharpened else _FLOOR_PX
+    uneven, grid = _unevenness(share, float(scale[0]), blur)
+    found = []
+    for shape in shapes:
+        points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 1.0))
+        x, y = np.rint(points * scale * grid - 0.5).astype(int).T
+        at = uneven[y.clip(0, uneven.shape[0] - 1), x.clip(0, uneven.shape[1] - 1)]
+        alone = max(1.0, shape.length / _ALIKE_MM) ** 0.5
+        # what is hardly wider than a pixel or two is drawn by the lens as much as by the knife
+        thin = 1 + (_THIN_PX * shape.length / (2 * shape.area * float(scale[0]))) ** 2
+        px = least * thin + float(at.mean()) * _SLOPE * blur / alone
+        found.append(2 * px / float(scale[0]) * shape.length / shape.area)
+    return np.array(found)
+
+
+def _unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, float]:
+    """(h, w) half of how far bare sheet is from 0 and openings from 1 around each place, and px of it a px of ``share``."""
+    import cv2
+
+    shrink = min(1.0, 1 / (_GRID_MM * scale))
+    small = cv2.resize(share, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
+    slow, around = _SLOW_MM * scale * shrink, _AROUND_MM * scale * shrink
+    size = 2 * max(1, round(_CLEAR * max(1.0, blur) * shrink)) + 1
+    total = np.zeros(small.shape, np.float32)
+    for mask, level in ((small < 0.5, 0.0), (small >= 0.5, 1.0)):
+        known = cv2.erode(mask.astype(np.uint8), np.ones((size, size), np.uint8), borderValue=0).astype(
+            np.float32
+        )
+        # only what is known of either is smoothed: edges are no unevenness
+        near = cv2.GaussianBlur(known * (small - np.float32(level)), (0, 0), slow)
+        off = known * (near / (cv2.GaussianBlur(known, (0, 0), slow) + np.float32(1e-3))) ** 2
+        usual = float(off.sum() / max(1.0, float(known.sum())))
+        spread = cv2.GaussianBlur(off, (0, 0), around) + np.float32(0.01 * usual)
+        total += spread / (cv2.GaussianBlur(known, (0, 0), around) + np.float32(0.01))
+    return np.asarray(np.sqrt(total) / 2, np.float32), shrink
+
+
+_THIN_PX = 2.0
+_STRANGE, _SPOILT, _LEAST_SPOILT = 0.2, 0.04, 0.3
+# natural logarithm of a channel's share; share of an opening; mm2
+
+
+def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) -> list[int]:
+    """Openings (mm) in which something of another colour than the table's lies: a finger, ink, a label.
+
+    ``rgb`` (h, w, 3) is the straightened sheet of ``scale`` px/mm. A table has
+    its colour throughout, or changes it slowly as lamps do.
+    """
+    import cv2
+
+    if not shapes:
+        return []
+    owner = np.zeros(rgb.shape[:2], np.int32)
+    for i, shape in enumerate(shapes, start=1):
+        inner = shapely.buffer(shape, -_INSET)
+        for part in shapely.get_parts(inner):
+            if isinstance(part, Polygon) and not part.is_empty:
+                cv2.fillPoly(owner, [np.rint(np.array(r.coords) * scale).astype(np.int32) for r in (part.exterior, *part.interiors)], i)  # fmt: skip
+    open_ = owner > 0
+    if open_.sum() < 400:
+        return []
+    tones = np.log(cv2.GaussianBlur(rgb, (0, 0), 0.15 * scale).astype(np.float32) + np.float32(12))
+    strange = np.zeros(rgb.shape[:2], bool)
+    for channel in (0, 2):
+        hue = tones[..., channel] - tones[..., 1]
+        strange |= np.abs(hue - smooth_model(np.asarray(hue, np.float32), open_)) > _STRANGE
+    own = np.bincount(owner[open_], minlength=len(shapes) + 1)
+    spoilt = np.bincount(owner[open_ & strange], minlength=len(shapes) + 1)
+    least = _LEAST_SPOILT * scale * scale
+    return [i - 1 for i in range(1, len(own)) if spoilt[i] > max(_SPOILT * own[i], min(least, 0.5 * own[i]))]
+
+
+_INSET = 0.2
+# mm: beside an edge colours mix
+_LETTER, _LINE, _BY_THE_EDGE, _LETTERS, _UNLIKE = 4.0, 0.3, 9.0, 5, 0.06
+# mm: letters are lower than that, stand on one line, near the sheet's edge; of how many; how unlike in area
+
+
+def lettering(shapes: list[Polygon], width: float, height: float) -> list[int]:
+    """Openings (mm) that stand in a row like small capitals along the sheet's edge: a maker's name printed on it.
+
+    Of one height and on one line, close together and unlike one another: a
+    border of dots or leaves is of like ones, and a greeting is larger.
+    """
+    found: set[int] = set()
+    boxes = [s.bounds for s in shapes]
+    for low, high, size, far in ((1, 0, height, 2), (0, 1, width, 2)):
+        small = [
+            i
+            for i, b in enumerate(boxes)
+            if max(b[2] - b[0], b[3] - b[1]) < _LETTER and min(b[low + far], size - b[low]) < _BY_THE_EDGE
+        ]
+        for first in small:
+            line = [
+                j
+                for j in small
+                if abs(boxes[j][low] - boxes[first][low]) < _LINE
+                and abs(boxes[j][low + far] - boxes[first][low + far]) < _LINE
+            ]
+            tall = boxes[first][low + far] - boxes[first][low]
+            line = _close_together(sorted(line, key=lambda j: boxes[j][high]), boxes, high, tall)
+            areas = np.array([shapes[j].area for j in line])
+            if len(line) >= _LETTERS and float(areas.std() / areas.mean()) > _UNLIKE:
+                found.update(line)
+    return sorted(found)
+
+
+def _close_together(
+    line: list[int], boxes: list[tuple[float, float, float, float]], along: int, tall: float
+) -> list[int]:
+    """The longest run of a line in which from one to the next it is not much further than a letter is high."""
+    best: list[int] = []
+    run: list[int] = []
+    for j in line:
+        if run and boxes[j][along] - boxes[run[-1]][along + 2] > 2.5 * tall:
+            run = []
+        run = [*run, j]
+        best = run if len(run) > len(best) else best
+    return best

@@ -43,13 +43,15 @@ _LEAST_CONTRAST = 8.0
 class Kinds:
     """Which places of a coarse picture of the sheet are surely bare and surely open, and how to tell them apart.
 
-    ``hidden``: where lines of a mat may lie, of which nothing is believed.
+    ``hidden``: where lines of a mat may lie, of which nothing is believed;
+    ``by_colour``: the two differ in colour and hardly in lightness.
     """
 
     bare: NDArray[np.bool_]
     open: NDArray[np.bool_]
     weights: Floats32 | None
     hidden: NDArray[np.bool_] | None = None
+    by_colour: bool = False
 
 
 def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats32 | None:
@@ -89,10 +91,13 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
     bare, open_ = apart
     hidden: NDArray[np.bool_] | None = None
     if printed is not None:
-        for mask, _ in line_masks(printed, small.shape[:2], scale * shrink):
-            hidden = mask if hidden is None else hidden | mask
+        hidden = np.logical_or(*(mask for mask, _ in line_masks(printed, small.shape[:2], scale * shrink)))
         bare, open_ = bare & ~hidden, open_ & ~hidden
-    return Kinds(bare, open_, contrast_weights(small[bare], small[open_]), hidden)
+    one, other = small[bare], small[open_]
+    gap = other.astype(float).mean(axis=0) - one.astype(float).mean(axis=0)
+    lighter = float(gap @ _LIGHTNESS)
+    by_colour = abs(lighter) < _CLEARLY_LIGHTER and float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED
+    return Kinds(bare, open_, contrast_weights(one, other), hidden, by_colour)
 
 
 def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Floats32] | None:

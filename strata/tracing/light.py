@@ -24,7 +24,7 @@ ENCODED, _HALO, _MOST = 0.95, 0.05, 3.0
 # evidence of a sheet's sides and of its openings together from which a picture was mixed in encoded values: as light
 # it was -1.9 to 0.8 in 16 conditions of table, light and camera, encoded 1.1 to 6; share of an edge's contrast; of each
 _STEP = 0.25
-_SHARPENED, _LIFTED = 0.02, 4.0
+SHARPENED, _LIFTED = 0.02, 4.0
 # halo from which a picture was sharpened; times its halo by which an edge is lifted
 _EVEN = 17
 # values at either end of a profile in which nothing else may lie
@@ -72,7 +72,7 @@ class Edges:
         and what it adds lifts them further: by four times the halo it leaves
         (2.7 to 5.8 for masks of 1 to 3 px over blurs of 0.7 to 1.2 px).
         """
-        if self.halo <= _SHARPENED:
+        if self.halo <= SHARPENED:
             return 0.5
         tones = curve(of_light=True)
         low, high = (float(np.interp(v, np.arange(256), tones)) for v in (self.dark, self.light))

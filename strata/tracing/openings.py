@@ -11,9 +11,9 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.doubt import between, doubts
-from strata.tracing.fields import brightness, closer, kinds, mixed
-from strata.tracing.light import ENCODED, Edges, curve, edges_of
+from strata.tracing.doubt import UNSURE, area_errors, between, doubts, lettering, other_colour
+from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
+from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
 from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, straighten
 
@@ -22,6 +22,8 @@ AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
 # how open counts as open: midway between sheet and opening, unless a person sees it otherwise
 SPECK = 0.08
 # mm2: dust and scratches are smaller, openings that ink gets through are not
+_HAIR = 0.3, 0.13
+# mm2, and mm of width: a hair
 _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _MARGIN = 0.35
@@ -55,30 +57,34 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Openings:
-    """Openings in mm, largest first; for each whether it is doubtful; and places (mm) that might be openings and are not taken for any."""
+    """Openings in mm, largest first; for each whether it is doubtful; places (mm) that might be openings and are not
+    taken for any; and by what share of its area each opening is likely to be off."""
 
     shapes: list[Polygon]
     doubtful: list[bool]
     missed: list[Polygon]
+    errors: list[float]
 
 
 def find_openings(
     sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, level: float = AS_FOUND
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1."""
-    share = _openness(sheet, preview, preview_scale, of_light=True)
-    if share is None:
-        return Openings([], [], [])
+    found = kinds(preview, preview_scale, sheet.printed)
+    share = None if found is None else _openness(sheet, found, of_light=True)
+    if found is None or share is None:
+        return Openings([], [], [], [])
     # lines across its edges spoil what they tell, and only a camera sees a mat
     told = Edges() if sheet.printed is not None else _told(sheet, share)
     if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
-        share = _openness(sheet, preview, preview_scale, of_light=False)
+        share = _openness(sheet, found, of_light=False)
     else:
         level += told.half - AS_FOUND
     if share is None:
-        return Openings([], [], [])
+        return Openings([], [], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     places = between(share, scale)
+    blur, coarse = _edge_px(share), share.astype(np.float16)
     smooth = _smoothed(share).astype(np.float64)
     # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
     del share
@@ -86,18 +92,22 @@ def find_openings(
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * _MARGIN]
-    return Openings(shapes, *doubts(places, shapes))
+    doubtful, missed = doubts(places, shapes)
+    errors = area_errors(
+        np.asarray(coarse, np.float32), shapes, scale, blur, found.by_colour, told.halo > SHARPENED
+    )
+    strange = set(lettering(shapes, sheet.width, sheet.height))
+    if sheet.printed is None:
+        strange.update(other_colour(preview, shapes, preview_scale))
+    unsure = [
+        d or float(e) > UNSURE or i in strange for i, (d, e) in enumerate(zip(doubtful, errors, strict=True))
+    ]
+    return Openings(shapes, unsure, missed, errors.tolist())
 
 
-def _openness(
-    sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, of_light: bool
-) -> Floats32 | None:
+def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> Floats32 | None:
     """How open each pixel is: 0 bare sheet, 1 opening, 0.5 on the edge between them."""
-
     tones = curve(of_light)
-    found = kinds(preview, preview_scale, sheet.printed)
-    if found is None:
-        return None
     # light is mixed before the picture is straightened: in-between pixels must be in-between in light
     grey = sheet.straight(mixed(sheet.rgb, tones, found.weights), sheet.scale)
     two = brightness(grey, found, sheet.scale)
@@ -163,7 +173,7 @@ def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: floa
     for points, offsets in zip(*lines, strict=True):
         rings = [points[a:b] for a, b in pairwise(offsets)]
         shape = _shape([(r + 0.5) / scale for r in rings])
-        if shape is None or shape.area < SPECK or not _is_open(smooth, rings[0], shape, float(scale[0])):
+        if shape is None or _is_dust(shape) or not _is_open(smooth, rings[0], shape, float(scale[0])):
             continue
         found.append(shape)
     return sorted(_tips_joined(found, smooth, scale), key=lambda s: -s.area)
@@ -239,6 +249,11 @@ def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:
         shape = max(parts, key=lambda p: p.area)
     simple = shapely.simplify(shape, _TOLERANCE)
     return simple if isinstance(simple, Polygon) and simple.is_valid and not simple.is_empty else shape
+
+
+def _is_dust(shape: Polygon) -> bool:
+    """Whether it is a grain or a hair: smaller, or so much thinner, than anything that ink gets through."""
+    return bool(shape.area < SPECK or (shape.area < _HAIR[0] and 2 * shape.area < _HAIR[1] * shape.length))
 
 
 def _is_open(share: NDArray[np.float64], ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:

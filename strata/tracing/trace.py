@@ -44,7 +44,8 @@ class Traced:
     ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
     ``doubtful``: for each opening whether the photograph shows it unclearly;
-    ``places``: where there may be openings that were not taken for any (mm).
+    ``places``: where there may be openings that were not taken for any (mm);
+    ``errors``: by what share of its area each opening is likely to be off.
     """
 
     width: float
@@ -58,6 +59,7 @@ class Traced:
     seat: Seat
     doubtful: tuple[bool, ...] = ()
     places: tuple[Polygon, ...] = ()
+    errors: tuple[float, ...] = ()
 
     def in_photo(self, shape: Polygon) -> Polygon:
         """A shape on the sheet (mm) as it lies in the photograph, px."""
@@ -114,6 +116,7 @@ def trace(
         seat,
         tuple(found.doubtful),
         tuple(found.missed),
+        tuple(found.errors),
     )
 
 
