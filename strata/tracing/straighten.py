@@ -54,11 +54,12 @@ def seat_from(corners: Floats, width: int, height: int) -> Seat:
     return Seat(corners, corners, lens, np.zeros((4, _KNOTS)), sure=True)
 
 
-def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float) -> Seat:
+def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = False) -> Seat:
     """The seat in a picture (h, w, 3) from corners known to about ``scale`` px, by the sheet's sides.
 
     First in the encoded values; then, once it is known in what quantity the
-    picture's edges are symmetric, in that.
+    picture's edges are symmetric, in that. ``lines``: light ones of a mat cross
+    them, which weigh more as light than what is looked for.
     """
     height, width = rgb.shape[:2]
     rough = seat_from(corners, width, height)
@@ -70,7 +71,7 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float) -> Seat:
     # along a row of pixels every point of a side is cut at the same place: such sides cannot tell
     askew = np.abs(normals).min(axis=1) > _ASKEW
     encoded = edges_of(rgb, feet[askew], normals[askew]).encoded
-    if encoded <= ENCODED:
+    if encoded <= ENCODED and not lines:
         grey = _plane(rgb, first.corners, curve(of_light=True))
         first = (
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first

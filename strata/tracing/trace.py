@@ -154,8 +154,8 @@ def _said(found: Openings) -> list[str]:
 
 def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:
     """The seat of a sheet on a mat: by what is left when its lines are looked past, then by the picture itself."""
-    rough = refine(_looked_past(rgb), found.corners, found.scale)
-    fine = refine(rgb, rough.corners, 0.1)
+    rough = refine(_looked_past(rgb), found.corners, found.scale, lines=True)
+    fine = refine(rgb, rough.corners, 0.1, lines=True)
     if fine.sure and float(np.abs(fine.corners - rough.corners).max()) < _MOST_OFF * max(rgb.shape[:2]):
         rough = fine
     # lines across its edges spoil what they tell of how light was mixed, and only a camera sees a mat
