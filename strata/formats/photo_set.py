@@ -8,11 +8,10 @@ from collections.abc import Mapping, Sequence
 from typing import Any
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
-from shapely import Polygon
 
 from strata.errors import BadValue
+from strata.formats.photo_seat import path_in_photo, seat_json
 from strata.formats.set_file import polygon_from_rings, rings_of
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
@@ -20,6 +19,8 @@ from strata.sheets.seats import moved
 from strata.tracing import trace
 from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
 from strata.tracing.openings import AS_FOUND
+from strata.tracing.retouched import Retouch, retouched
+from strata.tracing.straighten import scaled
 from strata.tracing.trace import Progress
 
 SHOWN = 1100
@@ -27,8 +28,8 @@ SHOWN = 1100
 
 
 def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> dict[str, Any]:
-    """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful,
-    corners, the photograph.
+    """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful
+    and by what share of its area each may be off, places where there may be more, corners, the photograph.
 
     ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open).
     The shown photograph is drawn afresh: nothing of the file's metadata is in it.
@@ -41,26 +42,21 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
     given = np.array(corners, float) / shrink if corners else None
     level = options.get("level", AS_FOUND)
     found = trace(data, width, height, given, progress, level)
+    seat, size = scaled(found.seat, shrink), (found.width, found.height)
     return {
         "width_mm": found.width,
         "height_mm": found.height,
         "openings": [rings_of(p) for p in found.openings],
-        "in_photo": [_path(found.in_photo(p), shrink) for p in found.openings],
+        "in_photo": [path_in_photo(p, seat, size) for p in found.openings],
         "doubtful": [i for i, open_ in enumerate(found.doubtful) if open_],
+        "may_be_off": [round(e, 4) for e in found.errors],
+        "places": [path_in_photo(p, seat, size) for p in found.places],
+        "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),
         "photo": _jpeg(rgb, shrink),
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
     }
-
-
-def _path(shape: Polygon, shrink: float) -> str:
-    """SVG path data in px of the shown photograph."""
-    text = []
-    for ring in (shape.exterior, *shape.interiors):
-        points = shapely.get_coordinates(shapely.simplify(ring, 0.4 / shrink)) * shrink
-        text.append("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in points[:-1]) + "Z")
-    return "".join(text)
 
 
 def _jpeg(rgb: NDArray[np.uint8], shrink: float) -> str:
@@ -85,12 +81,17 @@ def set_from_sheets(
     """A set from traced sheets in the order of use.
 
     Each sheet: title, openings (rings), turn (degrees, of 90), mirrored,
-    dropped (indices of specks). Raises BadValue when none has an opening.
+    retouches (``Retouch``, in mm), dropped (indices of specks, counted after retouching). Raises BadValue when none has
+    an opening.
     """
     traced, notes = [], []
     for item in sheets:
         dropped = set(item.get("dropped", []))
-        shapes = [polygon_from_rings(r) for i, r in enumerate(item["openings"]) if i not in dropped]
+        whole = retouched(
+            [polygon_from_rings(r) for r in item["openings"]],
+            [Retouch(m["kind"], tuple(m["start"]), tuple(m["end"])) for m in item.get("retouches", [])],
+        )
+        shapes = [s for i, s in enumerate(whole) if s is not None and i not in dropped]
         place = Seat(0, turn=float(item.get("turn", 0)), mirrored=bool(item.get("mirrored", False)))
         if place.turn or place.mirrored:
             shapes = [moved(s, place, width, height) for s in shapes]

@@ -48,6 +48,16 @@ class Seat:
         return replace(self, corners=corners, straight=straight, bows=bows)
 
 
+def scaled(seat: Seat, by: float) -> Seat:
+    """The same seat in a picture that is shown ``by`` times as large."""
+    lens = replace(
+        seat.lens, centre=(seat.lens.centre[0] * by, seat.lens.centre[1] * by), half=seat.lens.half * by
+    )
+    return replace(
+        seat, corners=seat.corners * by, straight=seat.straight * by, lens=lens, bows=seat.bows * by
+    )
+
+
 def seat_from(corners: Floats, width: int, height: int) -> Seat:
     """A seat from corners that a person gave, or the whole picture: nothing is refined."""
     lens = Lens(0.0, (width / 2, height / 2), float(np.hypot(width, height) / 2))
@@ -214,6 +224,24 @@ def in_picture(seat: Seat, places: Floats) -> Floats:
     u, v = places.astype(np.float32).T
     x, y = _in_picture(seat, u, v)
     return np.column_stack([x, y]).astype(float)
+
+
+def on_sheet(seat: Seat, points: Floats) -> Floats:
+    """The way back of ``in_picture``: places (n, 2) of the sheet, 0..1 over its width and height, of points (n, 2) px."""
+    import cv2
+
+    square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
+    back = cv2.getPerspectiveTransform(seat.straight.astype(np.float32), square)
+
+    def flat(of: Floats) -> Floats:
+        return np.asarray(cv2.perspectiveTransform(of[None].astype(float), back)[0], float)
+
+    aim = flat(seat.lens.straight(points))
+    found = aim
+    for _ in range(4):
+        # what bow is left in the sides is small: each turn leaves a small share of what is off
+        found = found + aim - flat(seat.lens.straight(in_picture(seat, found)))
+    return found
 
 
 def _swelling(seat: Seat, u: Floats32, v: Floats32) -> tuple[Floats32, Floats32]:

@@ -6,7 +6,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
-import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
@@ -16,7 +15,7 @@ from strata.tracing.corners import Found, clockwise, find_corners
 from strata.tracing.mat import find_printed
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, Sheet, find_openings
 from strata.tracing.photo import open_photo
-from strata.tracing.straighten import Seat, aspect, in_picture, per_mm, refine, seat_from
+from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
 
 PREVIEW_PER_MM = 10.0
 ON_A_MAT = (
@@ -60,11 +59,6 @@ class Traced:
     doubtful: tuple[bool, ...] = ()
     places: tuple[Polygon, ...] = ()
     errors: tuple[float, ...] = ()
-
-    def in_photo(self, shape: Polygon) -> Polygon:
-        """A shape on the sheet (mm) as it lies in the photograph, px."""
-        size = np.array([self.width, self.height])
-        return shapely.transform(shapely.segmentize(shape, 2.0), lambda p: in_picture(self.seat, p / size))
 
 
 def trace(

@@ -8,6 +8,7 @@ from rest_framework import serializers
 
 from strata.sheets.model import KINDS
 from strata.tracing.openings import LEAST_LEVEL, MOST_LEVEL
+from strata.tracing.retouched import KINDS as KINDS_OF_RETOUCHES
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
 from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
@@ -38,6 +39,13 @@ class NewImportSerializer(OptionsSerializer):
     seed = serializers.IntegerField(required=False, min_value=1, max_value=100000)
 
 
+class RetouchSerializer(serializers.Serializer[Any]):
+    """An opening retouched by hand: two points of the shown photograph (px)."""
+
+    kind = serializers.ChoiceField(choices=KINDS_OF_RETOUCHES)
+    points = serializers.ListField(child=point(), min_length=2, max_length=2)
+
+
 class SheetChoiceSerializer(serializers.Serializer[Any]):
     """A sheet in its new place; ``at`` is its old one."""
 
@@ -46,6 +54,7 @@ class SheetChoiceSerializer(serializers.Serializer[Any]):
     turn = serializers.ChoiceField(choices=(0, 90, 180, 270), required=False)
     mirrored = serializers.BooleanField(required=False)
     dropped = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False)
+    retouches = RetouchSerializer(many=True, required=False)
     corners = serializers.ListField(
         child=point(),
         min_length=4,
@@ -89,11 +98,20 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     turn = serializers.IntegerField()
     mirrored = serializers.BooleanField()
     dropped = serializers.ListField(child=serializers.IntegerField())
+    retouches = RetouchSerializer(many=True)
     corners = serializers.ListField(child=point(), allow_null=True)
     level = serializers.FloatField(help_text="how open counts as open, 0..1")
     photo = serializers.CharField(allow_null=True)
     photo_size = serializers.ListField(child=serializers.IntegerField())
-    openings = serializers.ListField(child=serializers.CharField())
+    openings = serializers.ListField(
+        child=serializers.CharField(allow_blank=True), help_text="empty where a retouch took it up"
+    )
+    may_be_off = serializers.ListField(
+        child=serializers.FloatField(), help_text="by what share of its area an opening may be off"
+    )
+    places = serializers.ListField(
+        child=serializers.CharField(), help_text="where there may be openings that were not taken for any"
+    )
     doubtful = serializers.ListField(
         child=serializers.IntegerField(), help_text="openings that the photograph does not show clearly"
     )

@@ -27,7 +27,7 @@ from studio.sets.import_serializers import (
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
-from studio.sets.reading import arrangement, draft_json, folder
+from studio.sets.reading import arrangement, draft_json, folder, in_photo
 from studio.sets.serializers import SetSerializer
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
@@ -79,7 +79,15 @@ def _sheets_json(row: Import) -> list[dict[str, Any]]:
     if row.options.get("source") != "drawing" or len(row.sheets) != 1 or row.draft is None:
         return [_sheet_json(row, s) for s in row.sheets]
     laid = arrangement(row) or [{} for _ in row.draft["sheets"]]
-    plain = {"turn": 0, "mirrored": False, "dropped": [], "result": None, "corners": None, "name": ""}
+    plain = {
+        "turn": 0,
+        "mirrored": False,
+        "dropped": [],
+        "retouches": [],
+        "result": None,
+        "corners": None,
+        "name": "",
+    }
     return [
         _sheet_json(row, {**plain, **wanted, "title": sheet["name"]})
         for wanted, sheet in zip(laid, row.draft["sheets"], strict=True)
@@ -95,8 +103,11 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "level": sheet.get("level", AS_FOUND),
         "photo": f"/api/imports/{row.pk}/photos/{sheet['file']}" if seen else None,
         "photo_size": result.get("photo_size", []),
-        "openings": result.get("in_photo", []),
+        "retouches": sheet.get("retouches", []),
+        "openings": in_photo(sheet) if seen else [],
         "doubtful": result.get("doubtful", []),
+        "may_be_off": result.get("may_be_off", []),
+        "places": result.get("places", []),
     }
 
 

@@ -24,7 +24,7 @@ from strata.tracing.openings import AS_FOUND
 from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet, SetPicture
-from studio.sets.reading import KIND, arrangement, folder, new_sheet, rearranged
+from studio.sets.reading import KIND, arrangement, folder, in_photo, new_sheet, rearranged
 from studio.sets.services import make_set
 
 MOST_UNDER_WAY = 6
@@ -173,12 +173,17 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
             raise BadValue("Give every sheet once.", "sheets")
         # openings that are found anew are counted anew: what was left out was another one
         fresh: list[dict[str, Any]] = [
-            {"dropped": []} if _seen_otherwise(s, row.sheets[s["at"]]) else {} for s in sheets
+            {"dropped": [], "retouches": []} if _seen_otherwise(s, row.sheets[s["at"]]) else {}
+            for s in sheets
         ]
         said = [{k: v for k, v in s.items() if k != "at"} for s in sheets]
         row.sheets = [
             {**row.sheets[s["at"]], **mine, **anew} for s, mine, anew in zip(sheets, said, fresh, strict=True)
         ]
+        for sheet in row.sheets:
+            if sheet.get("retouches") and sheet["result"]:
+                # a retouch that means nothing there is refused now, not found out by a job
+                in_photo(sheet)
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import json
 from collections.abc import Sequence
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -13,11 +14,13 @@ from django.db import transaction
 from django.utils import timezone
 
 from strata.errors import BadFile, StrataError
+from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.photo_set import set_from_sheets, sheets_turned
-from strata.formats.set_file import read_set, write_set
+from strata.formats.set_file import polygon_from_rings, read_set, write_set
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from strata.tracing.openings import AS_FOUND
+from strata.tracing.retouched import retouched
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.models import Import
 from studio.sets.services import described
@@ -41,7 +44,7 @@ def new_sheet(index: int, name: str) -> dict[str, Any]:
     """A file of an import, as nothing is known of it yet."""
     title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
     return {"file": index, "name": name[:200], "title": title or f"Sheet {index + 1}", "turn": 0, "mirrored": False,
-            "dropped": [], "corners": None, "level": AS_FOUND, "result": None, "base": index}  # fmt: skip
+            "dropped": [], "retouches": [], "corners": None, "level": AS_FOUND, "result": None, "base": index}  # fmt: skip
 
 
 def _keep(row: Import, running: Running, **values: Any) -> None:
@@ -204,12 +207,26 @@ def _turn_by_marks(row: Import, running: Running) -> None:
     _keep(row, running, sheets=row.sheets)
 
 
+def in_photo(sheet: dict[str, Any]) -> list[str]:
+    """The openings of a traced sheet as they lie in its photograph: as found, empty where a retouch took one up, then
+    what came of retouches."""
+    result, said = sheet["result"], sheet.get("retouches", [])
+    paths: list[str] = result["in_photo"]
+    if not said:
+        return paths
+    found = retouched([polygon_from_rings(r) for r in result["openings"]], retouches_of(result, said))
+    size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
+    kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
+    return kept + ["" if s is None else path_in_photo(s, seat, size) for s in found[len(paths) :]]
+
+
 def _traced(row: Import) -> list[dict[str, Any]]:
     """The traced sheets as ``set_from_sheets`` takes them."""
     return [
         {
             "title": s["title"],
             "openings": s["result"]["openings"],
+            "retouches": [asdict(m) for m in retouches_of(s["result"], s.get("retouches", []))],
             **{k: s[k] for k in ("turn", "mirrored", "dropped")},
         }
         for s in row.sheets

@@ -211,6 +211,39 @@ class SetsTest(BrowserTest):
         page.wait_for_url(re.compile(r"/sets/\d+$"))
         self.assertEqual(Import.objects.count(), 0)
 
+    def test_a_photograph_is_mended_and_measured_by_hand(self) -> None:
+        page = self.open("/sets/bring-in")
+        page.locator("input[type=file]").set_input_files(
+            [{"name": "sheet 1.jpg", "mimeType": "image/jpeg", "buffer": photo(1)}]  # type: ignore[list-item]
+        )
+        page.get_by_label("Width, in").fill("4 1/4")
+        page.get_by_label("Height, in").fill("5.5")
+        page.get_by_role("button", name="Read them").click()
+        page.get_by_role("button", name="Keep it").wait_for()
+        mend = page.get_by_role("group", name="Mend an opening")
+        mend.get_by_role("button", name="Put a bridge in").click()
+        # across the whole sheet there is an opening to cross, wherever it lies
+        for name, key in (
+            ("One end of the bridge", "Shift+ArrowLeft"),
+            ("Other end of the bridge", "Shift+ArrowRight"),
+        ):
+            page.get_by_role("slider", name=name).focus()
+            for _ in range(3):
+                page.keyboard.press(key)
+        page.get_by_role("button", name="Put it there").click()
+        page.get_by_role("button", name="Take the last mend back").click()
+        expect(page.get_by_role("button", name="Take the last mend back")).to_have_count(0)
+        self.assertEqual(Import.objects.get().sheets[0]["retouches"], [])
+        # a sheet that is really twice as wide
+        page.get_by_role("button", name="Size by two points").click()
+        page.get_by_label("So far apart, in").fill("6")
+        page.keyboard.press("Enter")
+        with page.expect_response(lambda r: r.url.endswith("/again") and r.request.method == "POST"):
+            page.get_by_role("button", name="Size it by these").click()
+        self.until(READY, page)
+        # the two points stand 0.7 of the sheet's width apart
+        self.assertAlmostEqual(Import.objects.get().options["width_mm"], 6 * 25.4 / 0.7, delta=6)
+
     def test_what_is_refused_is_said_before_it_is_sent(self) -> None:
         page = self.open("/sets/bring-in")
         expect(page.get_by_text("Drawings up to 8 MB, photographs up to 40 MB")).to_be_visible()

@@ -242,6 +242,51 @@ class ImportTest(StudioTest):
         for odd, status in (({"sheet": 7}, 404), ({"points": [[1, 1], [2, 2]]}, 400), ({"apart": 0}, 400)):
             self.refused(self.client.post(where, {"measured": {**measured, **odd}}, format="json"), status)
 
+    def test_openings_mended_by_hand(self) -> None:
+        """On the photograph, by two points; kept with the set, taken back, refused where they mean nothing."""
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        where = f"/api/imports/{body['id']}/again"
+        sheet = body["sheets"][0]
+        self.assertEqual(len(sheet["may_be_off"]), len(sheet["openings"]))
+
+        def middle(path: str) -> tuple[list[float], list[float]]:
+            points = [[float(v) for v in p.split(",")] for p in path[1:].split("Z", maxsplit=1)[0].split(" ")]
+            low, high = (
+                [min(v) for v in zip(*points, strict=True)],
+                [max(v) for v in zip(*points, strict=True)],
+            )
+            across = (low[1] + high[1]) / 2
+            return [low[0] - 9, across], [high[0] + 9, across]
+
+        bridge = {"kind": "bridge", "points": middle(sheet["openings"][0])}
+        count = len(sheet["openings"])
+
+        def say(**values: Any) -> Any:
+            return self.client.post(where, {"sheets": [{"at": 0, **values}]}, format="json")
+
+        done = say(retouches=[bridge]).json()
+        self.assertEqual(done["state"], "ready")
+        own = done["sheets"][0]["openings"]
+        self.assertEqual(own[0], "")
+        self.assertGreaterEqual(len(own), count + 2)
+        self.assertEqual(
+            done["draft"]["sheets"][0]["openings"],
+            body["draft"]["sheets"][0]["openings"] + len(own) - count - 1,
+        )
+        # what came of it may be left out as any other
+        less = say(dropped=[count]).json()
+        self.assertEqual(less["draft"]["sheets"][0]["openings"], done["draft"]["sheets"][0]["openings"] - 1)
+        self.refused(say(retouches=[bridge, {"kind": "pull", "points": [[1, 1], [5, 5]]}]), 400)
+        self.refused(say(retouches=[{"kind": "erase", "points": [[1, 1], [5, 5]]}]), 400)
+        after = self.client.get(f"/api/imports/{body['id']}").json()
+        self.assertEqual(len(after["sheets"][0]["retouches"]), 1, "what was refused left nothing behind")
+        back = say(retouches=[], dropped=[]).json()
+        self.assertEqual(back["draft"]["sheets"][0]["openings"], body["draft"]["sheets"][0]["openings"])
+        # read anew, openings are counted anew
+        say(retouches=[bridge])
+        wide = say(level=0.45).json()
+        self.assertEqual(wide["sheets"][0]["retouches"], [])
+
     def test_the_simulated_camera_photographs_a_set(self) -> None:
         two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
         answer = self.client.post(

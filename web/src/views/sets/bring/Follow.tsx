@@ -17,6 +17,7 @@ import { parsed } from "../../../parts/lengths";
 import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
+import type { Retouch } from "./arranged";
 import { OnPhoto } from "./OnPhoto";
 import { Review } from "./Review";
 
@@ -28,6 +29,7 @@ export interface Again {
     turn?: 0 | 90 | 180 | 270;
     mirrored?: boolean;
     dropped?: number[];
+    retouches?: Retouch[];
     corners?: number[][] | null;
     level?: number;
   }[];
@@ -46,11 +48,12 @@ export function useSteps(id: number) {
   // what was pressed and is not answered yet: an answer in between must not put back what was pressed after it
   const asked = useRef(0);
   const again = useAct(
-    async ({ options, sheets }: Again) => {
+    async ({ options, sheets, measured }: Again) => {
       const now = queries.getQueryData<Import>(keys.import(id))?.options;
       const body = {
         ...(options && now ? { options: { ...now, ...options } } : {}),
         ...(sheets ? { sheets } : {}),
+        ...(measured ? { measured } : {}),
       };
       try {
         return await data(api.POST("/api/imports/{id}/again", { ...path, body }));
@@ -125,7 +128,7 @@ export function Component() {
   if (item.state === "ready" && item.draft)
     return <Review key={item.id} item={item} draft={item.draft} steps={steps} />;
   if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
-  return <Mend item={item} steps={steps} />;
+  return <Retouch item={item} steps={steps} />;
 }
 
 function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: () => void }) {
@@ -150,7 +153,7 @@ function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: 
   );
 }
 
-function Mend({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps> }) {
+function Retouch({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps> }) {
   const [width, setWidth] = useState("");
   const asksWidth = item.source === "drawing" && item.sentence.includes("width");
   const units = useSession().data?.units ?? "in";

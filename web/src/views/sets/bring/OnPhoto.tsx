@@ -6,9 +6,11 @@ import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
 import type { TracedSheet } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
+import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
-import { type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
+import { Retouching, POINTS } from "./Retouching";
+import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
 interface Props {
   sheet: TracedSheet;
@@ -17,6 +19,8 @@ interface Props {
   onDrop?: (index: number) => void;
   /** Other edges: how open counts as open. */
   onLevel?: (level: number) => void;
+  /** All retouches of this sheet, in their order. */
+  onRetouches?: (retouches: Retouch[]) => void;
   /** Two points (px) that are so many mm apart. */
   onMeasured?: (points: Points, apart: number) => void;
   units?: Units;
@@ -26,7 +30,17 @@ interface Props {
 }
 
 export function OnPhoto(props: Props) {
-  const { sheet, onCorners, onDrop, onLevel, onMeasured, units = "in", busy = false, high = "74dvh" } = props;
+  const {
+    sheet,
+    onCorners,
+    onDrop,
+    onLevel,
+    onRetouches,
+    onMeasured,
+    units = "in",
+    busy = false,
+    high = "74dvh",
+  } = props;
   const [width = 1, height = 1] = sheet.photo_size;
   const svg = useRef<SVGSVGElement>(null);
   const [corners, setCorners] = useState(sheet.corners ?? []);
@@ -37,6 +51,12 @@ export function OnPhoto(props: Props) {
   const [asked, setAsked] = useState<number | null>(null);
   const looked = held ?? keyed;
   const [points, setPoints] = useState<Points | null>(null);
+  // what the two points are for; to measure by where nothing is being retouched
+  const [retouching, setRetouching] = useState<Retouch["kind"] | null>(null);
+  const stop = () => {
+    setPoints(null);
+    setRetouching(null);
+  };
   const [pointed, setPointed] = useState<number | null>(null);
   const close =
     points && pointed !== null
@@ -96,6 +116,7 @@ export function OnPhoto(props: Props) {
         )}
         {!moved &&
           sheet.openings.map((path, i) => {
+            if (!path) return null;
             const out = sheet.dropped.includes(i);
             const doubtful = sheet.doubtful.includes(i);
             return (
@@ -115,6 +136,18 @@ export function OnPhoto(props: Props) {
               </path>
             );
           })}
+        {!moved && sheet.places.length > 0 && (
+          <path
+            d={sheet.places.join("")}
+            fill="#ffffff55"
+            stroke={greys.ink}
+            strokeWidth={width / 500}
+            strokeDasharray={`${width / 300}`}
+            pointerEvents="none"
+          >
+            <title>There may be an opening here that was not taken for one.</title>
+          </path>
+        )}
         <polygon
           points={corners.map((c) => c.join(",")).join(" ")}
           fill="none"
@@ -171,6 +204,7 @@ export function OnPhoto(props: Props) {
             height={height}
             onMove={setPoints}
             onLook={setPointed}
+            names={retouching ? POINTS[retouching] : NAMES}
           />
         )}
         {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
@@ -203,12 +237,25 @@ export function OnPhoto(props: Props) {
           </Button>
         )}
       </Box>
-      {onMeasured && points && (
-        <RulerAsked
-          units={units}
-          onMeasured={(apart) => onMeasured(points, apart)}
-          onStop={() => setPoints(null)}
+      {onRetouches && !moved && (retouching || !points) && (
+        <Retouching
+          kind={retouching}
+          retouches={sheet.retouches}
+          busy={busy}
+          onBegin={(kind) => {
+            setRetouching(kind);
+            setPoints(pointsAt(corners, [width, height]));
+          }}
+          onDone={() => {
+            if (retouching && points) onRetouches([...sheet.retouches, { kind: retouching, points }]);
+            stop();
+          }}
+          onUndo={() => onRetouches(sheet.retouches.slice(0, -1))}
+          onStop={stop}
         />
+      )}
+      {onMeasured && points && !retouching && (
+        <RulerAsked units={units} onMeasured={(apart) => onMeasured(points, apart)} onStop={stop} />
       )}
       {onLevel && !moved && !points && <Level level={sheet.level} busy={busy} onLevel={onLevel} />}
       {onDrop && !moved && sheet.doubtful.length > 0 && (

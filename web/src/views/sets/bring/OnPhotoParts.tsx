@@ -125,6 +125,10 @@ export function middleOf(path: string | undefined): number[] | undefined {
   return [span(0), span(1)];
 }
 
+/** By how much an opening's area may be off, where that is worth a word. */
+export const offBy = (share: number | undefined): string =>
+  share !== undefined && share >= 0.02 ? `± ${Math.round(Math.min(share, 0.99) * 100)} %` : "";
+
 /** The openings that the photograph does not show clearly, one after another: looked at in the lens, left out by a press. */
 export function Doubtful({
   sheet,
@@ -146,25 +150,33 @@ export function Doubtful({
         aria-label="Doubtful openings"
         sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
       >
-        {sheet.doubtful.map((index, n) => {
-          const out = sheet.dropped.includes(index);
-          return (
-            <Button
-              key={index}
-              variant={out ? "contained" : "outlined"}
-              aria-pressed={out}
-              aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}`}
-              onPointerEnter={() => onAsk(index)}
-              onPointerLeave={() => onAsk(null)}
-              onFocus={() => onAsk(index)}
-              onBlur={() => onAsk(null)}
-              onClick={() => onDrop(index)}
-              sx={{ minWidth: 40, px: 1 }}
-            >
-              {n + 1}
-            </Button>
-          );
-        })}
+        {sheet.doubtful
+          .filter((index) => sheet.openings[index])
+          .map((index, n) => {
+            const out = sheet.dropped.includes(index);
+            const off = offBy(sheet.may_be_off[index]);
+            return (
+              <Button
+                key={index}
+                variant={out ? "contained" : "outlined"}
+                aria-pressed={out}
+                aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`}
+                onPointerEnter={() => onAsk(index)}
+                onPointerLeave={() => onAsk(null)}
+                onFocus={() => onAsk(index)}
+                onBlur={() => onAsk(null)}
+                onClick={() => onDrop(index)}
+                sx={{ minWidth: 40, px: 1 }}
+              >
+                {n + 1}
+                {off && (
+                  <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
+                    {off}
+                  </Typography>
+                )}
+              </Button>
+            );
+          })}
       </Box>
     </Box>
   );

@@ -41,7 +41,9 @@ export function Review({
     // as it lies on the screen: it is there at once, and what is sent next counts from it
     const choices = make(choicesOf(item));
     const sheets = choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest));
-    const read = choices.some((c) => c.corners || c.level !== undefined);
+    // what is read or retouched otherwise is known when the answer is there
+    const retouched = choices.some((c) => c.retouches.length !== item.sheets[c.at]?.retouches.length);
+    const read = retouched || choices.some((c) => c.corners || c.level !== undefined);
     steps.again({ sheets }, read ? undefined : arranged(item, choices));
   };
   const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>
@@ -86,6 +88,13 @@ export function Review({
             busy={steps.busy}
             onCorners={(corners) => changeOne(chosen, () => ({ corners }))}
             onLevel={(level) => changeOne(chosen, () => ({ level }))}
+            onRetouches={(retouches) =>
+              changeOne(chosen, (c) => ({
+                retouches,
+                // what came of a retouch that is taken back is there no more
+                dropped: c.dropped.filter((d) => d < sheet.openings.length),
+              }))
+            }
             onMeasured={(points, apart) => steps.again({ measured: { sheet: chosen, points, apart } })}
             onDrop={(index) =>
               changeOne(chosen, (c) => ({

@@ -9,7 +9,7 @@ import { greys, signal } from "../../../theme/theme";
 import { stepped } from "./OnPhotoParts";
 
 export type Points = [number[], number[]];
-export const NAMES = ["First point", "Second point"] as const;
+export const NAMES: [string, string] = ["First point to measure by", "Second point to measure by"];
 /** Where the two points begin: across the middle of the sheet, clear of its corners. */
 export function pointsAt(corners: number[][], [width, height]: [number, number]): Points {
   const side = (one: number[] | undefined, two: number[] | undefined, otherwise: number[]) =>
@@ -27,10 +27,12 @@ interface Drawn {
   onMove: (points: Points) => void;
   /** The point that is looked at closely. */
   onLook: (index: number | null) => void;
+  /** What either point is. */
+  names: [string, string];
 }
 
 /** The two points and the line between them, as drawn on the photograph. */
-export function RulerOnPhoto({ points, width, height, onMove, onLook }: Drawn) {
+export function RulerOnPhoto({ points, width, height, onMove, onLook, names }: Drawn) {
   const put = (index: number, x: number, y: number) => {
     const at = [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))];
     onMove(index === 0 ? [at, points[1]] : [points[0], at]);
@@ -68,7 +70,7 @@ export function RulerOnPhoto({ points, width, height, onMove, onLook }: Drawn) {
           style={{ cursor: "grab" }}
           role="slider"
           tabIndex={0}
-          aria-label={`${NAMES[index]} to measure by; arrow keys move it`}
+          aria-label={`${names[index]}; arrow keys move it`}
           aria-valuenow={Math.round(points[index][0] ?? 0)}
           aria-valuetext={points[index].map(Math.round).join(", ")}
           onKeyDown={press(index)}

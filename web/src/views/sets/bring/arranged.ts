@@ -1,12 +1,15 @@
 /** How the sheets lie after a press, before the server has answered: put in order, named, turned, turned over. */
 import type { Import } from "../../../api/client";
 
+export type Retouch = Import["sheets"][number]["retouches"][number];
+
 export interface Choice {
   at: number;
   title: string;
   turn: 0 | 90 | 180 | 270;
   mirrored: boolean;
   dropped: number[];
+  retouches: Retouch[];
   corners?: number[][];
   level?: number;
 }
@@ -22,6 +25,7 @@ export const choicesOf = (item: Import): Choice[] =>
     turn: s.turn as Choice["turn"],
     mirrored: s.mirrored,
     dropped: s.dropped,
+    retouches: s.retouches,
   }));
 
 /** A sheet that was made of one colour of a drawing is shown in it. */

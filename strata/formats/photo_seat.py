@@ -1,0 +1,59 @@
+"""Where a sheet lies in the photograph that is shown of it, as JSON; retouches that were pressed on it, in mm."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+import numpy as np
+import shapely
+from shapely import Polygon
+
+from strata.tracing.retouched import Retouch
+from strata.tracing.sides import Lens
+from strata.tracing.straighten import Seat, in_picture, on_sheet, scaled, seat_from
+
+
+def seat_json(seat: Seat, shrink: float) -> dict[str, Any]:
+    """A seat in px of the shown photograph, which is ``shrink`` times as large as the one that was read."""
+    own = scaled(seat, shrink)
+    lens = {
+        "strength": own.lens.strength,
+        "cubic": own.lens.cubic,
+        "centre": list(own.lens.centre),
+        "half": own.lens.half,
+    }
+    return {"straight": own.straight.round(3).tolist(), "bows": own.bows.round(3).tolist(), "lens": lens}
+
+
+def seat_of(result: Mapping[str, Any]) -> Seat:
+    """The seat of a traced sheet; by its corners alone where no more was kept of it."""
+    corners = np.array(result["corners"], float)
+    width, height = result["photo_size"]
+    kept = result.get("seat")
+    if not kept:
+        return seat_from(corners, width, height)
+    lens = kept["lens"]
+    centre = float(lens["centre"][0]), float(lens["centre"][1])
+    own = Lens(float(lens["strength"]), centre, float(lens["half"]), bool(lens["cubic"]))
+    return Seat(corners, np.array(kept["straight"], float), own, np.array(kept["bows"], float), sure=True)
+
+
+def retouches_of(result: Mapping[str, Any], said: Sequence[Mapping[str, Any]]) -> list[Retouch]:
+    """Mends of which the two points are px of the shown photograph, on the sheet (mm)."""
+    if not said:
+        return []
+    size = np.array([result["width_mm"], result["height_mm"]])
+    places = on_sheet(seat_of(result), np.array([p for m in said for p in m["points"]], float)) * size
+    ends = [(float(x), float(y)) for x, y in places]
+    return [Retouch(m["kind"], ends[2 * i], ends[2 * i + 1]) for i, m in enumerate(said)]
+
+
+def path_in_photo(shape: Polygon, seat: Seat, size: tuple[float, float]) -> str:
+    """SVG path data, px of the photograph of this ``seat``, of a shape on the sheet of this size (mm)."""
+    seen = shapely.transform(shapely.segmentize(shape, 2.0), lambda p: in_picture(seat, p / np.array(size)))
+    text = []
+    for ring in (seen.exterior, *seen.interiors):
+        points = shapely.get_coordinates(shapely.simplify(ring, 0.4))
+        text.append("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in points[:-1]) + "Z")
+    return "".join(text)

@@ -1,0 +1,142 @@
+"""Openings retouched by hand: two that are one, a bridge that the photograph hides, an edge that runs elsewhere."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal, cast
+
+import numpy as np
+import shapely
+from shapely import LineString, Point, Polygon
+
+from strata.errors import BadValue
+
+RetouchKind = Literal["join", "bridge", "pull"]
+KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull")
+BRIDGE = 0.6
+# mm: a bridge as narrow as they are cut
+_NEAR, _MOST_GAP = 2.0, 6.0
+# mm by which a point may miss what it means; between two openings that are one
+_LEAST = 0.08
+# mm2 that are still an opening
+_LEAST_REACH, _REACH, _STEP = 1.5, 3.0, 0.1
+# mm of an edge that go along with a point of it, at least and times how far it goes; mm from vertex to vertex
+
+
+@dataclass(frozen=True)
+class Retouch:
+    """One press: ``start`` and ``end`` (x, y) mm on the sheet.
+
+    ``join``: a point in either opening; ``bridge``: from one side of it to the
+    other, along it; ``pull``: where the edge is, and where it belongs.
+    """
+
+    kind: RetouchKind
+    start: tuple[float, float]
+    end: tuple[float, float]
+
+
+Shapes = list[Polygon | None]
+
+
+def retouched(shapes: Sequence[Polygon], retouches: Sequence[Retouch]) -> Shapes:
+    """``shapes`` (mm) with every retouch done in its turn: what is taken up by one leaves None, what comes of it stands last.
+
+    So what an opening is counted by stays its own. Raises BadValue for a retouch
+    that means nothing there.
+    """
+    found: Shapes = list(shapes)
+    for retouch in retouches:
+        gone, new = {"join": _joined, "bridge": _bridged, "pull": _pulled}[retouch.kind](found, retouch)
+        found = [None if i in gone else s for i, s in enumerate(found)] + new
+    return found
+
+
+def _meant(shapes: Shapes, at: tuple[float, float]) -> int:
+    """The opening at a point, or the nearest within reach."""
+    far = [math.inf if s is None else float(shapely.distance(s, Point(at))) for s in shapes]
+    best = int(np.argmin(far)) if far else -1
+    if best < 0 or far[best] > _NEAR:
+        raise BadValue("There is no opening at this point.", "retouches")
+    return best
+
+
+def _of(shapes: Shapes, index: int) -> Polygon:
+    return cast(Polygon, shapes[index])
+
+
+def _joined(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
+    a, b = _meant(shapes, retouch.start), _meant(shapes, retouch.end)
+    if a == b:
+        raise BadValue("Both points lie on the same opening; put one on each of the two.", "retouches")
+    one, other = _of(shapes, a), _of(shapes, b)
+    gap = float(shapely.distance(one, other))
+    if gap > _MOST_GAP:
+        raise BadValue("These two openings lie too far apart to be one.", "retouches")
+    both = shapely.union_all([one, other])
+    # filled over as much of their length as they lie about that near to one another
+    radius = 0.65 * gap + 0.03
+    closed = shapely.buffer(shapely.buffer(both, radius), -radius)
+    bridge = shapely.shortest_line(one, other)
+    strip = shapely.buffer(bridge, max(0.15, gap / 2), cap_style="square")
+    near = shapely.intersection(closed, shapely.buffer(bridge, 4 * gap + 1.0))
+    whole = shapely.union_all([both, near, strip])
+    return {a, b}, [max(_polygons(whole), key=lambda p: p.area)]
+
+
+def _bridged(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
+    if math.dist(retouch.start, retouch.end) < BRIDGE:
+        raise BadValue("Draw the bridge from one side of the opening to the other.", "retouches")
+    strip = shapely.buffer(LineString([retouch.start, retouch.end]), BRIDGE / 2, cap_style="flat")
+    crossed = {
+        i
+        for i, s in enumerate(shapes)
+        if s is not None and shapely.area(shapely.intersection(s, strip)) > 0.01
+    }
+    if not crossed:
+        raise BadValue("There is no opening to put a bridge across.", "retouches")
+    pieces = [p for i in sorted(crossed) for p in _polygons(shapely.difference(_of(shapes, i), strip))]
+    left = [p for p in pieces if p.area >= _LEAST]
+    if not left:
+        raise BadValue("A bridge there leaves nothing of the opening.", "retouches")
+    return crossed, left
+
+
+def _pulled(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
+    here = Point(retouch.start)
+    far = [math.inf if s is None else float(shapely.distance(s.boundary, here)) for s in shapes]
+    index = int(np.argmin(far)) if far else -1
+    if index < 0 or far[index] > _NEAR:
+        raise BadValue("There is no edge at this point.", "retouches")
+    shape = _of(shapes, index)
+    rings = [shape.exterior, *shape.interiors]
+    nearest = min(range(len(rings)), key=lambda k: float(shapely.distance(rings[k], here)))
+    moved = [np.asarray(r.coords) for r in rings]
+    moved[nearest] = _ring_pulled(rings[nearest], retouch)
+    found = _polygons(shapely.make_valid(Polygon(moved[0], moved[1:])))
+    largest = max(found, key=lambda p: p.area, default=None)
+    if largest is None or largest.area < _LEAST:
+        raise BadValue("Pulled as far as that, nothing of the opening is left.", "retouches")
+    return {index}, [largest]
+
+
+def _ring_pulled(ring: LineString, retouch: Retouch) -> np.ndarray:
+    """The ring's points (n, 2), those near the start taken along, less the further along the edge they lie."""
+    by = np.subtract(retouch.end, retouch.start)
+    reach = max(_LEAST_REACH, _REACH * float(np.hypot(*by)))
+    length = float(ring.length)
+    reach = min(reach, 0.45 * length)
+    at = float(shapely.line_locate_point(ring, Point(retouch.start)))
+    own = np.array([shapely.line_locate_point(ring, Point(c)) for c in ring.coords[:-1]])
+    near = (at + np.arange(-reach, reach + _STEP / 2, _STEP)) % length
+    places = np.unique(np.concatenate([own, near, [at]]))
+    points = shapely.get_coordinates(shapely.line_interpolate_point(ring, places))
+    along = np.abs((places - at + length / 2) % length - length / 2)
+    weight = np.clip(1 - (along / reach) ** 2, 0, None) ** 2
+    return np.asarray(points + weight[:, None] * by)
+
+
+def _polygons(shape: shapely.Geometry) -> list[Polygon]:
+    return [p for p in shapely.get_parts(shape) if isinstance(p, Polygon) and not p.is_empty]
