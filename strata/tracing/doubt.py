@@ -65,7 +65,7 @@ _FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.12, 0.08, 3.0, (2 
 
 
 def area_errors(
-    share: Floats32,
+    known: tuple[Floats32, float],
     shapes: list[Polygon],
     scale: NDArray[np.float64],
     blur: float,
@@ -74,7 +74,7 @@ def area_errors(
 ) -> NDArray[np.float64]:
     """For each opening (mm) by what share of its area it is off at most, nineteen times in twenty.
 
-    ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm; ``blur``:
+    ``known``: as ``unevenness`` tells it; ``scale`` (x, y) px/mm; ``blur``:
     px by which edges are wide; ``by_colour``: sheet and table differ in colour
     alone; ``sharpened``: by the telephone. An edge is off by how uneven sheet and opening
     are beside it (of the step between them) times how wide it is; what an
@@ -83,7 +83,7 @@ def area_errors(
     if not shapes:
         return np.zeros(0)
     least = _COLOUR_PX if by_colour else _HALO_PX if sharpened else _FLOOR_PX
-    uneven, grid = _unevenness(share, float(scale[0]), blur)
+    uneven, grid = known
     found = []
     for shape in shapes:
         points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 1.0))
@@ -97,7 +97,7 @@ def area_errors(
     return np.array(found)
 
 
-def _unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, float]:
+def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, float]:
     """(h, w) half of how far bare sheet is from 0 and openings from 1 around each place, and px of it a px of ``share``."""
     import cv2
 
@@ -120,6 +120,8 @@ def _unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, f
 
 
 _THIN_PX = 2.0
+_COARSE = 4.0
+# px/mm: fingers and labels are larger
 _STRANGE, _SPOILT, _LEAST_SPOILT = 0.2, 0.04, 0.3
 # natural logarithm of a channel's share; share of an opening; mm2
 
@@ -134,6 +136,9 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
 
     if not shapes:
         return []
+    shrink = min(1.0, _COARSE / scale)
+    rgb = cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
+    scale *= shrink
     owner = np.zeros(rgb.shape[:2], np.int32)
     for i, shape in enumerate(shapes, start=1):
         inner = shapely.buffer(shape, -_INSET)
@@ -143,7 +148,7 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
     open_ = owner > 0
     if open_.sum() < 400:
         return []
-    tones = np.log(cv2.GaussianBlur(rgb, (0, 0), 0.15 * scale).astype(np.float32) + np.float32(12))
+    tones = np.log(rgb.astype(np.float32) + np.float32(12))
     strange = np.zeros(rgb.shape[:2], bool)
     for channel in (0, 2):
         hue = tones[..., channel] - tones[..., 1]

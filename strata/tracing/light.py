@@ -9,6 +9,7 @@ program mixes the encoded values.
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -39,11 +40,17 @@ def curve(of_light: bool) -> Floats32:
     return np.asarray(255 * decode_srgb(steps), np.float32)
 
 
-def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats) -> Floats:
-    """Encoded values across an edge at points (n, 2) px along unit normals (n, OFFSETS)."""
+Way = Callable[[Floats], Floats]
+# from points (n, 2) px of one picture to those of another
+
+
+def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None = None) -> Floats:
+    """Encoded values across an edge at points (n, 2) px along unit normals (n, OFFSETS); ``way`` from there to ``channel``."""
     import cv2
 
     at = feet[:, None, :] + normals[:, None, :] * OFFSETS[None, :, None]
+    if way is not None:
+        at = way(at.reshape(-1, 2)).reshape(at.shape)
     x, y = at[..., 0].astype(np.float32), at[..., 1].astype(np.float32)
     return np.asarray(cv2.remap(channel, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
 
@@ -82,11 +89,11 @@ class Edges:
         return (float(np.interp(lifted, np.arange(256), tones)) - low) / (high - low)
 
 
-def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats) -> Edges:
+def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None = None) -> Edges:
     """What edges of a picture (h, w) or (h, w, 3) at ``feet`` (n, 2) px, ``normals`` (n, 2) across them, tell.
 
     Judged by lightness, which JPEG keeps sharp: single channels are spoilt by
-    its coarse colour. Edges with halos are a camera's, which sharpens encoded
+    its coarse colour. ``way``: from where the feet are given to the picture. Edges with halos are a camera's, which sharpens encoded
     values and makes them symmetric in those.
     """
     import cv2
@@ -94,7 +101,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats) -> Edges
     if len(feet) < 60:
         return Edges()
     plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
-    across = _told(profiles(np.ascontiguousarray(plane), feet, normals))
+    across = _told(profiles(np.ascontiguousarray(plane), feet, normals, way))
     if across is None:
         return Edges()
     mean = across.mean(axis=0)

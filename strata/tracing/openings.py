@@ -11,19 +11,19 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.doubt import UNSURE, area_errors, between, doubts, lettering, other_colour
+from strata.tracing.doubt import UNSURE, area_errors, between, doubts, lettering, other_colour, unevenness
 from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
 from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
 from strata.tracing.mat import Printed, bridged, line_masks
-from strata.tracing.straighten import Seat, straighten
+from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats32 = NDArray[np.float32]
 AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
 # how open counts as open: midway between sheet and opening, unless a person sees it otherwise
 SPECK = 0.08
 # mm2: dust and scratches are smaller, openings that ink gets through are not
-_HAIR = 0.3, 0.13
-# mm2, and mm of width: a hair
+_HAIR = 0.3, 0.105, 0.9
+# mm2, mm of width: a hair; px from which the picture shows that it is one
 _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _MARGIN = 0.35
@@ -32,6 +32,8 @@ _SOFTENING = 0.6
 # px
 _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
+_STEEP = 0.1
+# of 1 over two px: an edge, not a stain
 _TOLERANCE = 0.01
 # mm; 0.04 loses three quarters of a percent of area
 
@@ -84,18 +86,19 @@ def find_openings(
         return Openings([], [], [], [])
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     places = between(share, scale)
-    blur, coarse = _edge_px(share), share.astype(np.float16)
-    smooth = _smoothed(share).astype(np.float64)
+    blur = _edge_px(share)
+    uneven = unevenness(share, float(scale[0]), blur)
+    soft = _smoothed(share)
     # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
     del share
+    smooth = soft.astype(np.float64)
+    del soft
     shapes = _traced(np.clip(smooth, -0.5, 1.5, out=smooth), scale, level)
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * _MARGIN]
     doubtful, missed = doubts(places, shapes)
-    errors = area_errors(
-        np.asarray(coarse, np.float32), shapes, scale, blur, found.by_colour, told.halo > SHARPENED
-    )
+    errors = area_errors(uneven, shapes, scale, blur, found.by_colour, told.halo > SHARPENED)
     strange = set(lettering(shapes, sheet.width, sheet.height))
     if sheet.printed is None:
         strange.update(other_colour(preview, shapes, preview_scale))
@@ -113,7 +116,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> Floats32 | None:
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    share = _share(grey, closer(grey, two, sheet.scale, _edge_px(_share(grey, two)), found.hidden))
+    share = _share(grey, closer(grey, two, sheet.scale, _edge_px(_share(*_middle(grey, two))), found.hidden))
     if sheet.printed is not None:
         share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
     edge = max(1, round(_MARGIN * sheet.scale))
@@ -139,6 +142,16 @@ def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:
     return np.asarray(share, np.float32)
 
 
+def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, tuple[Floats32, Floats32]]:
+    """The middle quarter of a sheet, enough to know its edges by."""
+
+    def cut(field: Floats32) -> Floats32:
+        height, width = field.shape
+        return field[height // 4 : -(height // 4), width // 4 : -(width // 4)]
+
+    return cut(grey), (cut(two[0]), cut(two[1]))
+
+
 def _edge_px(share: Floats32) -> float:
     """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
     y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.1)
@@ -153,16 +166,27 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
     """What the edges of the openings tell of how the picture came to be."""
     import cv2
 
-    gx, gy = cv2.Sobel(share, cv2.CV_32F, 1, 0, ksize=5), cv2.Sobel(share, cv2.CV_32F, 0, 1, ksize=5)
-    y, x = np.nonzero((np.abs(share - 0.5) < 0.2) & (np.hypot(gx, gy) > 4))
+    soft = cv2.GaussianBlur(share, (0, 0), 1.0)
+    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.2)
     if len(x) < 200:
         return Edges()
-    pick = np.random.default_rng(11).choice(len(x), min(6000, len(x)), replace=False)
-    x, y = x[pick], y[pick]
-    normals = np.column_stack([gx[y, x], gy[y, x]]).astype(float)
-    normals /= np.linalg.norm(normals, axis=1)[:, None]
-    lightness = sheet.straight(cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY), sheet.scale)
-    return edges_of(lightness, np.column_stack([x, y]).astype(float), normals)
+    pick = np.random.default_rng(11).choice(len(x), min(9000, len(x)), replace=False)
+    x, y = x[pick] + 1, y[pick] + 1
+    normals = np.column_stack([soft[y, x + 1] - soft[y, x - 1], soft[y + 1, x] - soft[y - 1, x]]).astype(
+        float
+    )
+    steep = np.linalg.norm(normals, axis=1)
+    clear = steep > _STEEP
+    x, y, normals = x[clear], y[clear], normals[clear] / steep[clear, None]
+    size = np.array(share.shape[1::-1], float)
+    lightness = cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY)
+    # looked up where they lie in the photograph: what is drawn anew is drawn softer
+    return edges_of(
+        lightness,
+        np.column_stack([x, y]).astype(float),
+        normals,
+        lambda places: in_picture(sheet.seat, (places + 0.5) / size),
+    )
 
 
 def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: float) -> list[Polygon]:
@@ -173,7 +197,11 @@ def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: floa
     for points, offsets in zip(*lines, strict=True):
         rings = [points[a:b] for a, b in pairwise(offsets)]
         shape = _shape([(r + 0.5) / scale for r in rings])
-        if shape is None or _is_dust(shape) or not _is_open(smooth, rings[0], shape, float(scale[0])):
+        if (
+            shape is None
+            or _is_dust(shape, float(scale[0]))
+            or not _is_open(smooth, rings[0], shape, float(scale[0]))
+        ):
             continue
         found.append(shape)
     return sorted(_tips_joined(found, smooth, scale), key=lambda s: -s.area)
@@ -234,9 +262,8 @@ def _smoothed(share: Floats32) -> Floats32:
     slope = (plain[at + 1] - plain[at - 1]) ** 2 + (plain[at + width] - plain[at - width]) ** 2
     typical = float(np.median(slope[on_edge])) ** 0.5 / 2 if on_edge.any() else 0.4
     variance = min(9.0, 1 / (2 * np.pi * max(typical, 0.05) ** 2))
-    flat = soft.copy().ravel()
-    flat[at] -= np.clip(np.float32(variance / 2) * bend, -0.2, 0.2)
-    return np.asarray(flat.reshape(height, width), np.float32)
+    plain[at] -= np.clip(np.float32(variance / 2) * bend, -0.2, 0.2)
+    return np.asarray(plain.reshape(height, width), np.float32)
 
 
 def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:
@@ -251,9 +278,14 @@ def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:
     return simple if isinstance(simple, Polygon) and simple.is_valid and not simple.is_empty else shape
 
 
-def _is_dust(shape: Polygon) -> bool:
-    """Whether it is a grain or a hair: smaller, or so much thinner, than anything that ink gets through."""
-    return bool(shape.area < SPECK or (shape.area < _HAIR[0] and 2 * shape.area < _HAIR[1] * shape.length))
+def _is_dust(shape: Polygon, scale: float) -> bool:
+    """Whether it is a grain or a hair: smaller, or so much thinner, than anything that ink gets through.
+
+    Where a line is thinner than a pixel the photograph does not say how thin it is, and it is no hair for that.
+    """
+    wide = 2 * shape.area / shape.length
+    hair = shape.area < _HAIR[0] and wide < _HAIR[1] and wide * scale > _HAIR[2]
+    return bool(shape.area < SPECK or hair)
 
 
 def _is_open(share: NDArray[np.float64], ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:
