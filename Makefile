@@ -11,7 +11,7 @@ TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
-.PHONY: demo serve backup audit dev test lint bench screenshots build reset-demo schema chromium clean
+.PHONY: demo serve backup audit dev test lint bench conditions screenshots build reset-demo schema chromium clean
 .DEFAULT_GOAL := demo
 
 $(STAMPS)/python: requirements.txt requirements-dev.txt
@@ -73,6 +73,9 @@ lint: $(STAMPS)/python-dev $(STAMPS)/node $(TYPES)
 
 test: $(STAMPS)/python-dev $(STAMPS)/built $(TYPES) chromium
 	@$(BIN)/python tools/check.py
+
+conditions: $(STAMPS)/python-dev
+	@$(BIN)/python tools/conditions.py
 
 bench: $(STAMPS)/python-dev $(STAMPS)/built chromium
 	@$(BIN)/python tools/bench.py

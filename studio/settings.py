@@ -196,7 +196,7 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Anastrata",
-    "VERSION": "0.12.0",
+    "VERSION": "0.13.0",
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,

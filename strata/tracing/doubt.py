@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 import numpy as np
 import shapely
 from numpy.typing import NDArray
@@ -16,6 +18,8 @@ EDGE = 0.32
 # mm: an edge that is wider than that between the two is no sharp one
 _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
+Doubt = Literal["", "unclear", "rough", "colour", "lettering"]
+# none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print
 UNSURE = 0.04
 # share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01

@@ -11,7 +11,17 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.doubt import UNSURE, area_errors, between, doubts, lettering, other_colour, unevenness
+from strata.tracing.bends import smoothed
+from strata.tracing.doubt import (
+    UNSURE,
+    Doubt,
+    area_errors,
+    between,
+    doubts,
+    lettering,
+    other_colour,
+    unevenness,
+)
 from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
 from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
 from strata.tracing.mat import Printed, bridged, line_masks
@@ -28,8 +38,6 @@ _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
-_SOFTENING = 0.6
-# px
 _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
 _STEEP = 0.1
@@ -59,11 +67,11 @@ class Sheet:
 
 @dataclass(frozen=True)
 class Openings:
-    """Openings in mm, largest first; for each whether it is doubtful; places (mm) that might be openings and are not
-    taken for any; and by what share of its area each opening is likely to be off."""
+    """Openings in mm, largest first; for each why it is doubtful; places (mm) that might be openings and are not
+    taken for any; and by what share of its area each opening is off at most."""
 
     shapes: list[Polygon]
-    doubtful: list[bool]
+    doubts: list[Doubt]
     missed: list[Polygon]
     errors: list[float]
 
@@ -88,7 +96,7 @@ def find_openings(
     places = between(share, scale)
     blur = _edge_px(share)
     uneven = unevenness(share, float(scale[0]), blur)
-    soft = _smoothed(share)
+    soft = smoothed(share)
     # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
     del share
     smooth = soft.astype(np.float64)
@@ -97,15 +105,17 @@ def find_openings(
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * _MARGIN]
-    doubtful, missed = doubts(places, shapes)
+    unclear, missed = doubts(places, shapes)
     errors = area_errors(uneven, shapes, scale, blur, found.by_colour, told.halo > SHARPENED)
-    strange = set(lettering(shapes, sheet.width, sheet.height))
-    if sheet.printed is None:
-        strange.update(other_colour(preview, shapes, preview_scale))
-    unsure = [
-        d or float(e) > UNSURE or i in strange for i, (d, e) in enumerate(zip(doubtful, errors, strict=True))
+    why: list[Doubt] = [
+        "unclear" if u else "rough" if e > UNSURE else "" for u, e in zip(unclear, errors, strict=True)
     ]
-    return Openings(shapes, unsure, missed, errors.tolist())
+    if sheet.printed is None:
+        for i in other_colour(preview, shapes, preview_scale):
+            why[i] = "colour"
+    for i in lettering(shapes, sheet.width, sheet.height):
+        why[i] = "lettering"
+    return Openings(shapes, why, missed, errors.tolist())
 
 
 def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> Floats32 | None:
@@ -230,40 +240,6 @@ def _tips_joined(
             if isinstance(joined, Polygon):
                 whole = [p for p in whole if p is not tip and p is not nearest] + [joined]
     return whole
-
-
-def _smoothed(share: Floats32) -> Floats32:
-    """Noise softened, and what a blur does to bends undone.
-
-    An even blur moves no straight edge, but it moves a bent one towards its
-    inside by half its variance times the curvature: the motion by curvature
-    of the heat equation (Merriman, Bence & Osher 1994), taken back here to
-    first order where edges are.
-    """
-    import cv2
-
-    soft = cv2.GaussianBlur(share, (0, 0), _SOFTENING)
-    height, width = soft.shape
-    near = np.abs(soft - 0.5) < 0.42
-    near[:2], near[-2:], near[:, :2], near[:, -2:] = False, False, False, False
-    at = np.flatnonzero(near.ravel())
-    if len(at) < 200:
-        return np.asarray(soft, np.float32)
-    # derivatives from a somewhat softer picture: they are what noise spoils first
-    base = cv2.GaussianBlur(soft, (0, 0), 1.0).ravel()
-    left, right, up, down = base[at - 1], base[at + 1], base[at - width], base[at + width]
-    x, y = (right - left) / 2, (down - up) / 2
-    xx, yy = right - 2 * base[at] + left, down - 2 * base[at] + up
-    xy = (base[at + width + 1] - base[at + width - 1] - base[at - width + 1] + base[at - width - 1]) / 4
-    steep = x * x + y * y
-    bend = (xx * y * y - 2 * x * y * xy + yy * x * x) / np.maximum(steep, 1e-6)
-    plain = soft.ravel()
-    on_edge = np.abs(plain[at] - 0.5) < 0.1
-    slope = (plain[at + 1] - plain[at - 1]) ** 2 + (plain[at + width] - plain[at - width]) ** 2
-    typical = float(np.median(slope[on_edge])) ** 0.5 / 2 if on_edge.any() else 0.4
-    variance = min(9.0, 1 / (2 * np.pi * max(typical, 0.05) ** 2))
-    plain[at] -= np.clip(np.float32(variance / 2) * bend, -0.2, 0.2)
-    return np.asarray(plain.reshape(height, width), np.float32)
 
 
 def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -29,6 +30,10 @@ UNTRUE = 0.4
 UNCLEAR = (
     ": there the photograph shows neither sheet nor opening clearly (a shadow, glare, dirt, or blur). "
     "Lay it on white paper, the lamp to the side, the telephone straight above."
+)
+ROUGH = (
+    "so thin, or so unevenly seen, that the area may be off by up to {} %. "
+    "Come nearer, on plain white paper, or measure them by hand."
 )
 GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
@@ -108,7 +113,7 @@ def trace(
         size,
         (*warnings, *more),
         seat,
-        tuple(found.doubtful),
+        tuple(d != "" for d in found.doubts),
         tuple(found.missed),
         tuple(found.errors),
     )
@@ -136,11 +141,24 @@ def _seat(
 
 def _said(found: Openings) -> list[str]:
     """What the photograph leaves open, and what to do about it."""
-    said, doubtful = list[str](), sum(found.doubtful)
+    said, of = list[str](), Counter(found.doubts)
+    doubtful = len(found.shapes) - of[""]
     if doubtful >= max(3, UNTRUE * len(found.shapes)):
         said.append("This photograph cannot be trusted as it is.")
-    if doubtful:
-        said.append(f"{counted(doubtful, 'opening')} {'is' if doubtful == 1 else 'are'} doubtful{UNCLEAR}")
+    are = {k: f"{counted(n, 'opening')} {'is' if n == 1 else 'are'}" for k, n in of.items()}
+    if of["unclear"]:
+        said.append(f"{are['unclear']} doubtful{UNCLEAR}")
+    if of["rough"]:
+        most = max(e for e, d in zip(found.errors, found.doubts, strict=True) if d == "rough")
+        said.append(f"{are['rough']} doubtful: {ROUGH.format(round(100 * min(most, 0.99)))}")
+    if of["colour"]:
+        said.append(
+            f"{are['colour']} doubtful: something of another colour lies there, a finger, ink or a label."
+        )
+    if of["lettering"]:
+        said.append(
+            f"{are['lettering']} doubtful: in a row by the edge, like a name that is printed on the sheet."
+        )
     if found.missed:
         said.append(f"At {counted(len(found.missed), 'place')} more there may be an opening{UNCLEAR}")
     return said

@@ -1,0 +1,187 @@
+"""Photographs as tables, light and telephones make them: what is read whole, and what is never wrong in silence."""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Callable
+from typing import Any
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely import Polygon
+
+from strata.camera import Shot, jpeg, photograph
+from strata.camera.nuisance import dusty, finger, lamps, sharpened
+from strata.camera.surfaces import rounded
+from strata.errors import BadValue
+from strata.tracing import Traced, trace
+from strata.tracing.candidates import four_sides
+from strata.tracing.doubt import lettering
+from tests import world
+from tests.strata.test_tracing import Against, shapes_of
+
+USUAL: dict[str, Any] = {
+    "width": 1800, "height": 2250, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.78, "noise": 0.012, "quality": 80,
+}  # fmt: skip
+Rgb = NDArray[np.uint8]
+
+
+def seen(number: int, after: Callable[[Rgb], Rgb] | None = None, **values: Any) -> Traced:
+    koi = world.koi()
+    shot = Shot(**{**USUAL, "seed": number, **values})
+    picture = photograph(shapes_of(number), koi.width, koi.height, shot)
+    return trace(jpeg(picture if after is None else after(picture), shot.quality), koi.width, koi.height)
+
+
+class WholeTest(Against):
+    """No opening missed, split or invented, none called doubtful, areas right."""
+
+    def whole(self, found: Traced, shapes: list[Polygon] | None = None, median: float = 0.6) -> None:
+        self.check(found, shapes_of(1) if shapes is None else shapes, median)
+        self.assertEqual(sum(found.doubtful), 0)
+        self.assertEqual(found.warnings, ())
+
+    def test_a_second_sheet_touches_it(self) -> None:
+        self.whole(seen(1, beside=("second sheet",)))
+
+    def test_a_ruler_touches_it(self) -> None:
+        self.whole(seen(1, beside=("ruler",)))
+
+    def test_on_paper_on_a_dark_table(self) -> None:
+        self.whole(seen(1, table=(0.1, 0.07, 0.05), beside=("paper",), fills=0.66))
+
+    def test_corners_cut_round(self) -> None:
+        outline = rounded(107.95, 139.7, 12).buffer(-0.5)
+        self.whole(seen(1, corner=12.0), [s for s in shapes_of(1) if outline.contains(s)])
+
+    def test_a_white_sheet_on_a_white_desk(self) -> None:
+        self.whole(seen(1, table=(0.80, 0.80, 0.79), plastic=(0.55, 0.55, 0.55)))
+
+    def test_a_strong_jpeg_is_still_taken_for_light(self) -> None:
+        self.whole(seen(1, quality=35))
+
+    def test_a_wide_angle(self) -> None:
+        self.whole(seen(1, k1=0.12))
+
+    def test_a_window_and_a_lamp(self) -> None:
+        two = [(0.1, 0.1, (1.0, 0.8, 0.55)), (0.95, 0.9, (0.6, 0.8, 1.0))]
+        self.whole(seen(1, lambda p: lamps(p, two)))
+
+    def test_dust(self) -> None:
+        self.whole(seen(1, dusty))
+
+    def test_ink_left_on_a_dark_sheet(self) -> None:
+        self.whole(seen(1, stains=0.8))
+
+    def test_sharpened_by_the_telephone(self) -> None:
+        """Edges are where they were before their halos: four times as near as light alone has them."""
+        found = seen(1, sharpened)
+        self.check(found, shapes_of(1), median=0.8)
+        self.assertLess(sum(found.doubtful), 5)
+
+
+class DoubtfulTest(unittest.TestCase):
+    """What comes out wrong is doubtful, and it is said why."""
+
+    def test_a_corner_outside_the_picture(self) -> None:
+        found = seen(1, roll=0.25, shift=(-0.13, 0.05), fills=0.8)
+        truth = shapely.union_all(shapes_of(1))
+        read = shapely.union_all(found.openings)
+        self.assertGreater(truth.intersection(read).area / truth.union(read).area, 0.98)
+        self.assertTrue((found.corners[:, 0] < 0).any())
+
+    def test_a_makers_name_is_no_opening_in_silence(self) -> None:
+        found = seen(1, printed=True)
+        tree = shapely.STRtree(shapes_of(1))
+        invented = [i for i, p in enumerate(found.openings) if not len(tree.query(p, "intersects"))]
+        self.assertGreater(len(invented), 9)
+        self.assertTrue(all(found.doubtful[i] for i in invented))
+        self.assertEqual(sum(found.doubtful), len(invented))
+        self.assertIn("like a name that is printed on the sheet", found.warnings[-1])
+
+    def test_a_border_of_like_shapes_is_no_lettering(self) -> None:
+        """Dots and leaves in a row, and a greeting: what is sold is not doubted."""
+        dots = [shapely.Point(10 + 4 * n, 135).buffer(1.2) for n in range(20)]
+        self.assertEqual(lettering(dots, 107.95, 139.7), [])
+        greeting = [shapely.box(20 + 8 * n, 120, 24 + 8 * n + n % 3, 128) for n in range(9)]
+        self.assertEqual(lettering(greeting, 107.95, 139.7), [])
+        middle = [shapely.box(20 + 3 * n, 70, 21 + 3 * n + 0.3 * (n % 3), 72) for n in range(9)]
+        self.assertEqual(lettering(middle, 107.95, 139.7), [])
+        name = [shapely.box(20 + 3 * n, 136, 21 + 3 * n + 0.3 * (n % 3), 138) for n in range(9)]
+        self.assertEqual(len(lettering(name, 107.95, 139.7)), 9)
+
+    def test_a_finger_over_openings(self) -> None:
+        found = seen(1, lambda p: finger(p, (0.13, 0.45)))
+        tree, wrong = shapely.STRtree(found.openings), 0
+        for shape in shapes_of(1):
+            own = max(
+                tree.query(shape, "intersects").tolist(),
+                key=lambda j: found.openings[j].intersection(shape).area,
+                default=None,
+            )
+            if own is None or abs(found.openings[own].area / shape.area - 1) > 0.03:
+                wrong += 1
+                self.assertTrue(own is not None and found.doubtful[own])
+        self.assertGreater(wrong, 0)
+        self.assertTrue(any("another colour" in w for w in found.warnings))
+
+    def test_what_may_be_off_is_told_of_thin_ones_only(self) -> None:
+        """On a clear photograph the error that is shown is kept in 19 of 20 openings, and is small but for hairlines."""
+        found = seen(4)
+        tree, inside = shapely.STRtree(shapes_of(4)), []
+        for shape, most in zip(found.openings, found.errors, strict=True):
+            own = max(
+                (shapes_of(4)[j] for j in tree.query(shape, "intersects")),
+                key=lambda p: p.intersection(shape).area,
+            )
+            inside.append(abs(shape.area / own.area - 1) <= max(most, 0.002))
+            if 2 * own.area / own.length > 0.5:
+                self.assertLess(most, 0.04)
+        self.assertGreater(np.mean(inside), 0.93)
+        self.assertLess(sum(found.doubtful), 9)
+
+    def test_shadows_are_no_openings(self) -> None:
+        """A telephone's hard shadow over half of the sheet: what is wrong is doubtful."""
+        from strata.camera.nuisance import shadow
+
+        found = seen(4, lambda p: shadow(p, [(0.3, 0.2), (0.68, 0.24), (0.62, 0.86), (0.26, 0.8)]))
+        self.assertGreater(len(found.openings), 70)
+        self.assertIn("This photograph cannot be trusted as it is.", found.warnings)
+
+
+class CandidatesTest(unittest.TestCase):
+    def mask(self, *outlines: list[tuple[int, int]]) -> NDArray[np.uint8]:
+        import cv2
+
+        found = np.zeros((1000, 800), np.uint8)
+        for outline in outlines:
+            cv2.fillPoly(found, [np.array(outline, np.int32)], 1)
+        return found
+
+    SHEET = [(150, 200), (600, 220), (590, 800), (140, 780)]
+
+    def near(self, found: Any, corners: list[tuple[int, int]]) -> None:
+        self.assertIsNotNone(found)
+        off = np.abs(found.corners[:, None] - np.array(corners)[None]).sum(axis=2).min(axis=0)
+        self.assertLess(float(off.max()), 8)
+
+    def test_two_that_touch(self) -> None:
+        other = [(400, 0), (760, 0), (770, 205), (410, 212)]
+        self.near(four_sides(self.mask(self.SHEET, other), 0.776), self.SHEET)
+
+    def test_a_corner_that_is_outside(self) -> None:
+        turned = [(-30, 300), (450, 170), (620, 760), (140, 890)]
+        self.near(four_sides(self.mask(turned), 0.776), turned)
+
+    def test_what_is_no_sheet(self) -> None:
+        import cv2
+
+        self.assertIsNone(
+            four_sides(cv2.circle(np.zeros((1000, 800), np.uint8), (400, 500), 260, 1, -1), 0.7)
+        )
+
+    def test_tables_that_there_are_not(self) -> None:
+        for values in ({"surface": "marble"}, {"beside": ("cat",)}):
+            with self.subTest(values), self.assertRaises(BadValue):
+                photograph([], 100, 130, Shot(width=300, height=400, **values))  # type: ignore[arg-type]
