@@ -6,7 +6,13 @@ import errno
 import logging
 from typing import Any
 
-from django.core.exceptions import ObjectDoesNotExist, PermissionDenied, RequestDataTooBig
+from django.core.exceptions import (
+    ObjectDoesNotExist,
+    PermissionDenied,
+    RequestDataTooBig,
+    TooManyFieldsSent,
+    TooManyFilesSent,
+)
 from django.db import DatabaseError
 from django.http import Http404
 from rest_framework import exceptions, serializers, status
@@ -85,6 +91,8 @@ _PLAIN: tuple[tuple[type[Exception], str, str, int], ...] = (
     # gone between two reads of one answer
     (ObjectDoesNotExist, "not_found", "That is no longer here.", 404),
     (PermissionDenied, "forbidden", "That is not yours to change.", 403),
+    (TooManyFieldsSent, "too_large", "Those are more fields than can be sent at once.", 413),
+    (TooManyFilesSent, "too_large", "Those are more files than can be sent at once.", 413),
     (RequestDataTooBig, "too_large", "That is more than can be sent at once.", 413),
     # what got past the reader of requests; the database could not hold it
     (UnicodeEncodeError, "bad_value", UNHELD, 400),

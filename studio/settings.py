@@ -11,6 +11,7 @@ from pathlib import Path
 from csp.constants import NONE, SELF
 from django.core.management.utils import get_random_secret_key
 
+from studio.database import database
 from studio.serving import serving
 
 BASE_DIR = Path(__file__).resolve().parent.parent
@@ -82,22 +83,7 @@ ROOT_URLCONF = "studio.urls"
 WSGI_APPLICATION = "studio.wsgi.application"
 TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "DIRS": [WEB_DIST]}]
 
-DATABASES = {
-    "default": {
-        "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA_DIR / "anastrata.sqlite3",
-        # for good: opening it anew at every request cost a third of an edit
-        "CONN_MAX_AGE": None,
-        # IMMEDIATE and WAL: with the defaults half of concurrent writes fail as "locked"
-        "OPTIONS": {
-            "timeout": 20,
-            "transaction_mode": "IMMEDIATE",
-            "init_command": "PRAGMA journal_mode=WAL;PRAGMA synchronous=NORMAL;"
-            "PRAGMA temp_store=MEMORY;PRAGMA cache_size=-20000;",
-        },
-        "TEST": {"NAME": DATA_DIR / "test.sqlite3"},
-    }
-}
+DATABASES = {"default": database(os.environ, DATA_DIR)}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CSRF_FAILURE_VIEW = "studio.gate.refused_as_forged"
 PASSWORD_HASHERS = [

@@ -23,7 +23,7 @@ from studio.bench.models import Event, Making
 from studio.builds.looking import Outlook, key_of, order_key, outlook
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
-from studio.builds.state import AtTable
+from studio.builds.summaries import AtTable
 from studio.inks.services import house
 
 MOST_AT_ONCE = 1000

@@ -25,7 +25,7 @@ from studio.builds.looking import Outlook
 from studio.builds.models import Colouring
 from studio.builds.painted import BINARY, KNOWN, WIDTH, binary, said, width_of
 from studio.builds.serializers import BuildSummarySerializer, HeadSerializer, NewBuildSerializer
-from studio.builds.state import builds_of, summary_json
+from studio.builds.summaries import builds_of, summary_json
 from studio.errors import refusals
 from studio.owned import my
 from studio.sets.models import LayerSet

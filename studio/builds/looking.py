@@ -228,7 +228,7 @@ def _key(colouring: Colouring, more: Any, without: tuple[str, ...] = ()) -> str:
         without = tuple(name for name in without if name != "finish")
     values = {k: v for k, v in values.items() if k not in without}
     used = sorted({k for p in values["passes"] for k in (p["ink"], *p.get("more", []))})
-    cards = sorted({values["materials"]["stock"], *_cards(values)})
+    cards = sorted({values["materials"]["stock"], *cards_of(values)})
     parts = [
         PICTURES,
         _lying(colouring.build),
@@ -246,7 +246,7 @@ def _lying(build: Build) -> list[Any]:
     return [[p.key, p.layer_set_id, p.layer_set.edition, p.set_change_id] for p in placed_of(build)]
 
 
-def _cards(values: dict[str, Any]) -> list[str]:
+def cards_of(values: dict[str, Any]) -> list[str]:
     """The cards that pieces are cut from."""
     things = values.get("things", [])
     return [c["stock"] for t in things for c in (t.get("card"), *t.get("cards", [])) if c]

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from dataclasses import asdict
 from typing import Any
-
-from django.db.models import F, Prefetch
 
 from strata.advice import Finding
 from strata.order import Sequence, Step
@@ -21,30 +19,16 @@ from strata.tones import Rung
 from studio.builds import history
 from studio.builds.elements import elements_json
 from studio.builds.looking import (
-    figures,
-    first_set,
     outlook,
-    placed_sets,
-    remember,
     stored,
     wet_key,
-    whole,
 )
-from studio.builds.models import Build, Change, Colouring
+from studio.builds.models import Build, Colouring
 from studio.colours import colour
 from studio.inks.services import house
-from studio.owned import mine
 
 MISSING = {"dry": "has run dry", "wished for": "is only wished for", "away": "is put away"}
 # why a pad cannot be inked with
-
-
-@dataclass(frozen=True)
-class AtTable:
-    """Where a colouring is at the table: the step, of how many, and what is to be done next."""
-
-    step: int
-    following: str
 
 
 def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
@@ -171,78 +155,4 @@ def stand_in_json(scene: Scene, rungs: Mapping[str, tuple[Rung, ...]], found: St
         "after": [colour(after) for _, after in seen],
         "troubles": list(found.troubles),
         "values": {"ink": missing, "to": found.ink, "amounts": amounts},
-    }
-
-
-def builds_of(owner: Any) -> list[Build]:
-    """The builds of a maker, latest first, with everything that Home says of them looked up together."""
-    builds = list(
-        mine(Build, owner).prefetch_related(
-            Prefetch("placed_sets", placed_sets()),
-            Prefetch("colourings", Colouring.objects.filter(gone=None)),
-        )
-    )
-    shown = [c for b in builds for c in b.colourings.all()[:1]]
-    at = {(c.pk, c.head + by): by for c in shown for by in (-1, 0, 1)}
-    labels: dict[int, dict[int, str]] = {}
-    heads = Change.objects.filter(
-        colouring__in=shown, number__gte=F("colouring__head") - 1, number__lte=F("colouring__head") + 1
-    )
-    for pk, number, label in heads.values_list("colouring", "number", "label"):
-        if (pk, number) in at:
-            labels.setdefault(pk, {})[number] = label
-    plans = {
-        c.colouring_id: c for c in Change.objects.filter(colouring__in=shown, number=F("colouring__head"))
-    }
-    for build in builds:
-        build.owner = owner
-        for first in build.colourings.all()[:1]:
-            first.build = build
-            first.__dict__["_around"] = labels.get(first.pk, {})
-            if first.pk in plans:
-                remember(first, plans[first.pk])
-    return builds
-
-
-def summary_json(colouring: Colouring, at_table: AtTable | None) -> dict[str, Any]:
-    """A build on the home screen, with its next step in words."""
-    build, found = colouring.build, figures(colouring)
-    own, values = house(build.owner), whole(stored(colouring), build)
-    placed = first_set(build, values)
-    layer_set = placed.layer_set if placed else None
-    panel = values["materials"].get("panel") or {}
-    width = panel.get("width") or (layer_set.width_mm if layer_set else 100.0)
-    height = panel.get("height") or (layer_set.height_mm if layer_set else 100.0)
-    others = len({t.get("source") for t in values.get("things", []) if t.get("kind") == "set"}) - 1
-    missing = missing_json(colouring)
-    if not values["passes"]:
-        following = "Give the first element an ink"
-    elif at_table is not None:
-        following = at_table.following
-    elif missing:
-        following = f"{missing[0]['name']} {missing[0]['why']}"
-        if len(missing) > 1:
-            following = f"{len(missing)} pads are missing: {', '.join(m['name'] for m in missing)}"
-    elif found.serious:
-        following = f"Look at {found.serious} warning{'s' if found.serious > 1 else ''}"
-    else:
-        following = "Ready for the table"
-    stock = own.stocks.get(values["materials"]["stock"])
-    return {
-        **history.head_values(colouring, colouring.__dict__["_around"]),
-        "id": build.pk,
-        "colouring_id": colouring.pk,
-        "colouring_count": len(build.colourings.all()),
-        "updated": build.updated.isoformat(),
-        "set_name": (layer_set.name if layer_set else "An empty panel")
-        + (f" and {others} more" if others > 0 else ""),
-        "kind": layer_set.kind if layer_set else "stencil",
-        "stock_name": stock.name if stock else "",
-        "pass_count": len(values["passes"]),
-        "minutes": round(found.minutes, 1),
-        "warnings": found.serious,
-        "next_step": following,
-        "table_step": at_table.step if at_table is not None else None,
-        "step_count": found.steps,
-        "aspect": round(height / width, 4),
     }

@@ -78,7 +78,9 @@ class DrawerOutView(APIView):
             OpenApiParameter("decimal", str, enum=["point", "comma"], description="of a CSV"),
             OpenApiParameter("paper", str, enum=["A4", "letter"], description="of the chart and the labels"),
         ],
-        responses={(200, "application/octet-stream"): OpenApiTypes.BINARY},
+        responses={
+            (200, kind): OpenApiTypes.BINARY for kind in sorted({kind for _, kind, _ in WRITERS.values()})
+        },
     )
     def get(self, request: Request, file: str) -> HttpResponse:
         """All pads in the drawer: JSON, CSV, CGATS text, palette, a chart on the card asked for, or labels."""

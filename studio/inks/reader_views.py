@@ -195,7 +195,7 @@ class SwatchesView(APIView):
 class SwatchView(APIView):
     """One swatch of an ink."""
 
-    @extend_schema(parameters=[STOCK], responses=InkSerializer)
+    @extend_schema(parameters=[STOCK], responses={200: InkSerializer})
     def delete(self, request: Request, pk: int, index: int) -> Response:
         """Take a swatch away; the last one stays."""
         row = my(Ink, request, pk)

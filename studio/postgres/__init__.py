@@ -1,0 +1,1 @@
+"""PostgreSQL where one file is not enough."""
