@@ -195,14 +195,43 @@ def _twins(inks: Sequence[Ink], labs: Floats, shown: NDArray[np.bool_]) -> list[
     if not len(near):
         return []
     off = differences(labs[near[:, 0]], labs[near[:, 1]]).max(axis=1)
-    found = []
-    for (a, b), worst in sorted(zip(near.tolist(), off, strict=True), key=lambda item: item[1]):
+    told: list[list[int]] = []
+    of: dict[int, list[int]] = {}
+    # nearest first: each pad is told of once, with the first that it is like
+    for (a, b), worst in sorted(zip(near.tolist(), off.tolist(), strict=True), key=lambda item: item[1]):
         # a pen is no twin of a pad, though both be white
         alike = inks[a].chemistry.key == inks[b].chemistry.key
-        if worst < TWINS and shown[a] and shown[b] and alike:
-            words = f"{inks[a].name} and {inks[b].name} are two pads nobody could tell apart ({worst:.1f})."
-            found.append(Gap("twins", words, (inks[a].key, inks[b].key)))
-    return found
+        if worst >= TWINS or not (shown[a] and shown[b] and alike) or (a in of and b in of):
+            continue
+        if a not in of and b not in of:
+            told.append([a, b])
+            of[a] = of[b] = told[-1]
+            continue
+        new, known = (b, of[a]) if a in of else (a, of[b])
+        if _apart(labs, new, known) < TWINS:
+            known.append(new)
+            of[new] = known
+    return [_told_once(inks, labs, own) for own in told]
+
+
+def _apart(labs: Floats, one: int, others: list[int]) -> float:
+    """CIEDE2000 at every number of coats between a pad and each of some others, the largest."""
+    return float(differences(labs[one][None], labs[others]).max())
+
+
+def _told_once(inks: Sequence[Ink], labs: Floats, own: list[int]) -> Gap:
+    keys = tuple(inks[i].key for i in own)
+    if len(own) == 2:
+        off = _apart(labs, own[0], own[1:])
+        words = (
+            f"{inks[own[0]].name} and {inks[own[1]].name} are two pads nobody could tell apart ({off:.1f})."
+        )
+        return Gap("twins", words, keys)
+    names = [inks[i].name for i in own]
+    rest = f"{names[2]}" if len(own) == 3 else f"{len(own) - 2} more"
+    return Gap(
+        "twins", f"{names[0]}, {names[1]} and {rest} are {len(own)} pads nobody could tell apart.", keys
+    )
 
 
 def _ranks(inks: Sequence[Ink], labs: Floats) -> list[Gap]:

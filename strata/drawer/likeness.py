@@ -6,12 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from strata.drawer.dabs import dabs
 from strata.optics.colour import differences
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 
+Floats = NDArray[np.float64]
 AMOUNTS = (0.5, 1.0, 2.0, 3.0)
 # coats in which another pad is tried: a light hand, one, two, three
 FARTHEST = 12.0
@@ -28,15 +30,34 @@ class Likeness:
     worst: float
 
 
+def tried(inks: Sequence[Ink], stocks: Sequence[Stock]) -> Floats:
+    """CIELAB (cards, inks, amounts, 3) of every ink in every amount on every card."""
+    return (
+        np.stack([dabs(inks, s, AMOUNTS) for s in stocks])
+        if stocks
+        else np.zeros((0, len(inks), len(AMOUNTS), 3))
+    )
+
+
 def alike(
-    ink: Ink, others: Sequence[Ink], stocks: Sequence[Stock], keep: int = 5
+    ink: Ink,
+    others: Sequence[Ink],
+    stocks: Sequence[Stock],
+    keep: int = 5,
+    known: Floats | None = None,
 ) -> tuple[tuple[Likeness, ...], tuple[Likeness, ...]]:
-    """(what can stand in for ``ink``, what ``ink`` can stand in for), nearest first."""
-    others = [o for o in others if o.key != ink.key]
-    if not others or not stocks:
+    """(what can stand in for ``ink``, what ``ink`` can stand in for), nearest first.
+
+    ``known``: as ``tried`` tells it of ``others``, where that was worked out before.
+    """
+    if not stocks:
+        return (), ()
+    every = tried(others, stocks) if known is None else known
+    kept = [i for i, o in enumerate(others) if o.key != ink.key]
+    others, every = [others[i] for i in kept], every[:, kept]
+    if not others:
         return (), ()
     own = np.stack([dabs([ink], s, AMOUNTS)[0] for s in stocks])  # (cards, amounts, 3)
-    every = np.stack([dabs(others, s, AMOUNTS) for s in stocks])  # (cards, inks, amounts, 3)
     for_it = differences(every, own[:, None, 1:2])
     by_it = differences(own[:, None], every[:, :, 1:2])
     return _nearest(for_it, others, keep), _nearest(by_it, others, keep)

@@ -92,12 +92,18 @@ def linear_of_bytes(rgb: NDArray[np.uint8]) -> NDArray[np.float32]:
     return np.asarray(_LIGHT_OF_BYTE[rgb])
 
 
-def hex_of(lab: Lab) -> tuple[str, bool]:
-    """The sRGB hex code of a colour and whether sRGB can hold it."""
+@lru_cache(20_000)
+def _hex(lab: Lab) -> tuple[str, bool]:
     linear = xyz_from_lab(np.array(lab)) @ RGB_FROM_XYZ.T
     in_gamut = bool(np.all(linear > -0.002) and np.all(linear < 1.002))
     red, green, blue = (round(float(v) * 255) for v in encode_srgb(linear))
     return f"#{red:02x}{green:02x}{blue:02x}", in_gamut
+
+
+def hex_of(lab: Lab) -> tuple[str, bool]:
+    """The sRGB hex code of a colour and whether sRGB can hold it."""
+    lightness, a, b = lab
+    return _hex((float(lightness), float(a), float(b)))
 
 
 def lab_of_hex(code: str) -> Lab:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
-from django.db.models import F
+from django.db.models import F, TextField
+from django.db.models.functions import Cast
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -13,6 +15,8 @@ from rest_framework.views import APIView
 
 from strata.drawer import Likeness, alike
 from strata.drawer.dabs import COATS, dabs
+from strata.drawer.likeness import Floats, tried
+from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.learned import AS_MEASURED
 from strata.optics.stack import Stock as CoreStock
@@ -26,6 +30,8 @@ from studio.inks.serializers import InkSerializer, ink_json
 from studio.inks.services import House, house
 from studio.inks.shown_on import STOCK, shown_on
 from studio.owned import mine, my
+
+_TRIED: Kept[tuple[str, ...], Floats] = Kept(40_000_000, lambda found: int(found.nbytes))
 
 
 class OnCardSerializer(serializers.Serializer[Any]):
@@ -111,6 +117,8 @@ def used_by(owner: Any, key: str) -> list[dict[str, Any]]:
         colouring__build__gone=None,
     ).select_related("colouring__build")
     found: dict[int, dict[str, Any]] = {}
+    # most builds do not use it: those whose plan does not hold its key are not read
+    heads = heads.annotate(text=Cast("plan", TextField())).filter(text__contains=json.dumps(key))
     for change in heads.order_by("-colouring__build__updated", "colouring"):
         build = change.colouring.build
         elements = [p["on"]["element"] for p in change.plan["passes"] if p["ink"] == key]
@@ -133,8 +141,10 @@ class OpenedView(APIView):
             for other in mine(Ink, request.user)
             if row.family and (other.line, other.family) == (row.line, row.family)
         ] or [row]
-        pads = [i for i in own.pads() if i.key != row.key]
-        for_it, by_it = alike(ink, pads, list(own.cards().values()) or [stock])
+        pads, cards = own.pads(), list(own.cards().values()) or [stock]
+        # worked out once for a drawer as it is, whichever pad is opened
+        known = _TRIED.get((own.stamp, *(s.key for s in cards)), lambda: tried(pads, cards))
+        for_it, by_it = alike(ink, pads, cards, known=known)
         answer = {
             "ink": ink_json(row, stock, ink),
             "cards": _on_cards(ink, own),

@@ -23,6 +23,7 @@ from strata.picture.shown import panel_after, view
 from studio.builds.looking import order_key, plan_json, scene_of
 from studio.builds.models import Colouring
 from studio.carry.rows import KINDS, Kind, Values, moment, point, row_from, rows_of, values_of
+from studio.history.written import write
 from studio.inks.services import changed, house
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet
@@ -268,7 +269,7 @@ def _later(read: list[tuple[Kind, Rows]], known: dict[str, dict[int, int]]) -> N
             for column in times:
                 if values.get(column.name) is not None:
                     setattr(row, column.attname, moment(values[column.name]))
-        kind.model._default_manager.bulk_update([row for _, row in rows], names, batch_size=200)
+        write(kind.model, [row for _, row in rows], names)
 
 
 def _look_at_all(owner: Any, rows: Rows) -> None:

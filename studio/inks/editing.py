@@ -19,6 +19,7 @@ from strata.optics.inks import Swatch
 from strata.optics.learned import AS_MEASURED, Learned
 from strata.optics.stack import Stock as CoreStock
 from strata.optics.swatches import named, with_readings
+from studio.history.written import write
 from studio.inks.history import KINDS, Change, R, changing, fresh, unmoved
 from studio.inks.models import DrawerRow, Hand, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
@@ -94,6 +95,7 @@ def change_inks(
     def make() -> list[Ink]:
         rows = fresh(owner, Ink, pks)
         change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
+        names, now = _columns_of(sent), timezone.now()
         for row in rows:
             unmoved(row, sent, seen)
             change.will_change(row)
@@ -102,7 +104,12 @@ def change_inks(
             if "swatches" in sent:
                 merged = with_cards(owner, merged)
             columns = ink_columns(read_ink(row.key, merged, "ink"))
-            set_changed(row, {name: columns[name] for name in _columns_of(sent)})
+            if any(getattr(row, name) != columns[name] for name in names):
+                row.updated = now
+            for name in names:
+                setattr(row, name, columns[name])
+        # all at once: others wait for their turn to write meanwhile
+        write(Ink, rows, [*names, "updated"])
         change.keep()
         return rows
 

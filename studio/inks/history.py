@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from strata.errors import BadValue, UnknownName
 from studio.history.contract import Stale, check, once
+from studio.history.written import write
 from studio.inks.models import Drawer, DrawerChange, DrawerRow, Hand, Ink, Stock, Tool
 from studio.inks.services import changed
 
@@ -134,7 +135,7 @@ def _touch(rows: Sequence[DrawerRow], names: Mapping[str, Sequence[str]], now: i
         own = [row for row in rows if isinstance(row, model)]
         for row in own:
             row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], now)}
-        model._default_manager.bulk_update(own, ["touched"], batch_size=200)
+        write(model, own, ["touched"])
 
 
 def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -> None:
@@ -154,7 +155,7 @@ def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -
             names[_name(row)] = ["gone"] if values is None else _fields(was, values)
             row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], at)}
         columns = [f.name for f in model._meta.concrete_fields if f.name not in ("id", "owner", "created")]
-        model._default_manager.bulk_update(found, columns, batch_size=200)
+        write(model, found, columns)
         rows += found
 
 

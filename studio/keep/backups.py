@@ -30,6 +30,10 @@ CHANGED = (
     ("sets_setchange", "at"), ("bench_record", "updated"), ("builds_build", "updated"),
 )  # fmt: skip
 # tables and columns by which it is told when something was last changed
+ELSEWHERE = (
+    "This house keeps its data in PostgreSQL. Back it up with pg_dump, and with it the folders "
+    "imports and reader of the data folder; docs/running/backups.md says how."
+)
 PAGES = 2000
 # copied at a time, so that who writes meanwhile hardly waits
 
@@ -66,6 +70,8 @@ def all_of(place: Path | None = None) -> list[Backup]:
 
 def make(place: Path | None = None, now: datetime | None = None) -> Backup:
     """A backup, checked by opening it; raises BadFile where it does not open whole, and leaves nothing then."""
+    if "sqlite3" not in settings.DATABASES["default"]["ENGINE"]:
+        raise BadValue(ELSEWHERE, "database")
     where, at = place or folder(), now or datetime.now(UTC)
     where.mkdir(parents=True, exist_ok=True, mode=0o700)
     path = where / f"anastrata-{at:%Y%m%d-%H%M%S}.zip"

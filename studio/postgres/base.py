@@ -9,14 +9,25 @@ Reading outside a transaction waits for nobody.
 
 from __future__ import annotations
 
-from django.db.backends.postgresql import base
+from django.db.backends.postgresql import base, creation
 
 ONE_AT_A_TIME = 0x616E6173
 # any number, as long as nobody else in this database takes it
 
 
+class DatabaseCreation(creation.DatabaseCreation):
+    """Test databases go although a thread of a test still has one open."""
+
+    def _destroy_test_db(self, test_database_name: str, verbosity: int) -> None:
+        with self._nodb_cursor() as cursor:  # type: ignore[attr-defined]
+            name = self.connection.ops.quote_name(test_database_name)
+            cursor.execute(f"DROP DATABASE IF EXISTS {name} WITH (FORCE)")
+
+
 class DatabaseWrapper(base.DatabaseWrapper):
     """A connection on which a transaction waits its turn."""
+
+    creation_class = DatabaseCreation
 
     def set_autocommit(
         self, autocommit: bool, force_begin_transaction_with_broken_autocommit: bool = False

@@ -71,6 +71,14 @@ class GapTest(unittest.TestCase):
         opaque = replace(other, chemistry=CHEMISTRIES["pigment"])
         self.assertFalse([g for g in gaps([one, opaque], CARD) if g.kind == "twins"])
 
+    def test_many_that_are_alike_are_told_of_once(self) -> None:
+        same = [of_hue(20 + 0.1 * n, 50, 50, f"pad {n}") for n in range(5)]
+        far = of_hue(200, 50, 50, "far")
+        found = [g for g in gaps([*same, far], CARD) if g.kind == "twins"]
+        self.assertEqual(len(found), 1)
+        self.assertEqual(set(found[0].inks), {ink.key for ink in same})
+        self.assertIn("5 pads nobody could tell apart", found[0].sentence)
+
     def test_ranks_the_wrong_way_round(self) -> None:
         kin = {"line": "L", "family": "F"}
         right = [of_hue(90, 80, 50, "a", depth=1, **kin), of_hue(90, 70, 50, "b", depth=2, **kin)]

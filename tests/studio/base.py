@@ -9,7 +9,7 @@ from django.test import TestCase, override_settings
 from rest_framework.test import APIClient
 
 from strata.plan import Materials, Plan
-from studio.builds import looking
+from studio.builds import looking, summaries
 from studio.builds.history import start
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
@@ -41,6 +41,7 @@ class StudioTest(TestCase):
         history._KEPT.clear()
         looking._OUTLOOKS.clear()
         looking._FIGURES.clear()
+        summaries._TOLD.clear()
         self.ada = self.makers["ada"]
         self.client: APIClient = APIClient()
         self.client.force_authenticate(self.ada)

@@ -18,6 +18,7 @@ ROOT = Path(__file__).resolve().parents[2]
 BEFORE = ROOT / "tests" / "before"
 
 
+@unittest.skipIf("ANASTRATA_DATABASE_URL" in os.environ, "what was there before was always an SQLite file")
 class BeforeTest(unittest.TestCase):
     folder: tempfile.TemporaryDirectory[str]
     found: dict[str, Any]
