@@ -142,6 +142,29 @@ describe("the sheets by keyboard", () => {
     expect(viewBox()).toEqual([0, 0, 100, 80]);
   });
 
+  it("come closer between two fingers, and nothing is chosen by that", () => {
+    const onChosen = vi.fn();
+    show(<Walked onChosen={onChosen} />);
+    const own = sheets();
+    own.setPointerCapture = vi.fn();
+    const finger = (kind: "pointerDown" | "pointerMove" | "pointerUp", pointerId: number, clientX: number) =>
+      fireEvent[kind](own, { pointerId, pointerType: "touch", clientX, clientY: 50, button: 0 });
+    finger("pointerDown", 1, 100);
+    finger("pointerDown", 2, 140);
+    finger("pointerMove", 2, 180);
+    expect(viewBox()[2]).toBeCloseTo(50);
+    finger("pointerMove", 1, 140);
+    expect(viewBox()[2]).toBeCloseTo(100);
+    finger("pointerUp", 1, 140);
+    finger("pointerUp", 2, 180);
+    expect(onChosen).not.toHaveBeenCalled();
+    // one finger afterwards presses as before
+    document.elementFromPoint = () => null;
+    finger("pointerDown", 3, 20);
+    finger("pointerUp", 3, 20);
+    expect(onChosen).toHaveBeenCalledTimes(1);
+  });
+
   it("have buttons for who has no wheel and no keys", () => {
     show(<Walked />);
     const off = screen.getByRole("button", { name: "Further off" }) as HTMLButtonElement;

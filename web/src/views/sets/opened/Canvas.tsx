@@ -8,7 +8,7 @@ import { sheetGrey } from "../../../parts/SetPreview";
 import { greys, signal } from "../../../theme/theme";
 import { inside, middle, type Point } from "./geometry";
 import { Opening } from "./Opening";
-import { optionId, pointOf, SHEETS_ID, useWheel } from "./sheetsSvg";
+import { optionId, pointOf, SHEETS_ID, usePinch, useWheel } from "./sheetsSvg";
 import {
   inReadingOrder,
   inSight,
@@ -62,6 +62,14 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
   const here = places.findIndex((p) => p.key === stop);
   useWheel(svg, (by, event) => setView((v) => zoomed(v, by, pointOf(svg.current, event), width, height)));
 
+  const fingers = usePinch((by, from, to) =>
+    setView((v) => {
+      const [was, now] = [pointOf(svg.current, from), pointOf(svg.current, to)];
+      const near = zoomed(v, by, now, width, height);
+      return kept({ ...near, x: near.x + was[0] - now[0], y: near.y + was[1] - now[1] }, width, height);
+    }),
+  );
+
   const go = (place: Place | null | undefined) => {
     if (!place) return;
     setStop(place.key);
@@ -109,6 +117,7 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
 
   const at = (event: PointerEvent): Point => pointOf(svg.current, event);
   const start = (event: PointerEvent) => {
+    if (fingers.down(event)) return setLine(null);
     if (event.button === 1) {
       event.preventDefault();
       event.currentTarget.setPointerCapture(event.pointerId);
@@ -119,6 +128,7 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
     setLine([at(event)]);
   };
   const move = (event: PointerEvent) => {
+    if (fingers.move(event)) return;
     if (pulled) {
       const now = at(event);
       return setView((v) =>
@@ -133,6 +143,7 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
   };
   const end = (event: PointerEvent) => {
     setPulled(null);
+    if (fingers.up(event)) return setLine(null);
     if (!line) return;
     const first = line[0] ?? [0, 0];
     const far = Math.max(...line.map((p) => Math.hypot(p[0] - first[0], p[1] - first[1])));
@@ -171,7 +182,8 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
         onPointerDown={start}
         onPointerMove={move}
         onPointerUp={end}
-        onPointerCancel={() => {
+        onPointerCancel={(event) => {
+          fingers.up(event);
           setLine(null);
           setPulled(null);
         }}
