@@ -126,7 +126,7 @@ def changes() -> None:
 def wait_for(url: str) -> None:
     for _ in range(120):
         try:
-            urllib.request.urlopen(url, timeout=2)  # noqa: S310 - our own server
+            urllib.request.urlopen(url, timeout=2)
             return
         except OSError:
             time.sleep(0.5)

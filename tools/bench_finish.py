@@ -13,7 +13,7 @@ def figures() -> None:
     from strata.finish.lay import laid
     from tests.strata.test_finish import some_batch
 
-    rng, over = random.Random(80), Counter[int]()  # noqa: S311 - the same batches every time
+    rng, over = random.Random(80), Counter[int]()
     times, few = [], 0
     for _ in range(80):
         sizes, sheet = some_batch(rng)

@@ -13,6 +13,7 @@ import socket
 import sqlite3
 import subprocess
 import sys
+import time
 from contextlib import closing
 from pathlib import Path
 from typing import NoReturn
@@ -27,10 +28,20 @@ def manage(*arguments: str) -> None:
     subprocess.run([PYTHON, "manage.py", *arguments], cwd=ROOT, check=True)
 
 
-def free(port: int) -> bool:
-    """True when nothing listens on the loopback port."""
-    with socket.socket() as probe:
-        return probe.connect_ex(("127.0.0.1", port)) != 0
+def free(port: int, patience: float = 3.0) -> bool:
+    """True when nothing listens on the loopback port.
+
+    A server that was killed may still be on its way out, its worker after its
+    master: who starts it again at once waits for that.
+    """
+    until = time.monotonic() + patience
+    while True:
+        with socket.socket() as probe:
+            if probe.connect_ex(("127.0.0.1", port)) != 0:
+                return True
+        if time.monotonic() > until:
+            return False
+        time.sleep(0.1)
 
 
 def in_the_network(host: str, port: int) -> list[str]:

@@ -147,6 +147,7 @@ describe("the sheets by keyboard", () => {
     show(<Walked onChosen={onChosen} />);
     const own = sheets();
     own.setPointerCapture = vi.fn();
+    (own as unknown as SVGSVGElement).getScreenCTM = () => null;
     const finger = (kind: "pointerDown" | "pointerMove" | "pointerUp", pointerId: number, clientX: number) =>
       fireEvent[kind](own, { pointerId, pointerType: "touch", clientX, clientY: 50, button: 0 });
     finger("pointerDown", 1, 100);
