@@ -103,6 +103,9 @@ class UnkeepableTest(StudioTest):
         self.in_shape(forged, 403)
         with override_settings(DATA_UPLOAD_MAX_MEMORY_SIZE=100):
             self.in_shape(self.raw("post", "builds", json.dumps({"name": "x" * 500})), 413)
+        with override_settings(DATA_UPLOAD_MAX_NUMBER_FIELDS=20):
+            form = {f"field {n}": "x" for n in range(30)}
+            self.in_shape(self.browser.post("/api/imports", form), 413)
 
     def test_what_nobody_expected_is_one_sentence_and_in_the_log(self) -> None:
         with (

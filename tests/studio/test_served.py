@@ -6,15 +6,20 @@ import http.client
 import os
 import shutil
 import socket
+import sqlite3
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 import unittest
-from contextlib import suppress
+from contextlib import closing, suppress
 from pathlib import Path
+from unittest import mock
 
 from django.conf import settings
+
+from tools import serve
 
 DEADLINE = 120.0
 # seconds until it must be there, however busy the machine is
@@ -97,3 +102,50 @@ class ServedTest(unittest.TestCase):
         self.assertIn("is damaged", said.stdout)
         self.assertIn("restore", said.stdout)
         self.assertEqual(database.read_bytes(), bytes(damaged))
+
+
+class BeforeItServesTest(unittest.TestCase):
+    """What is asked before the server is started: of the port, and of the database."""
+
+    def setUp(self) -> None:
+        self.data = Path(tempfile.mkdtemp(prefix="before-"))
+        self.addCleanup(shutil.rmtree, self.data, ignore_errors=True)
+
+    def test_a_port_is_waited_for(self) -> None:
+        with socket.socket() as held:
+            held.bind(("127.0.0.1", 0))
+            held.listen()
+            port = int(held.getsockname()[1])
+            self.assertFalse(serve.free(port, patience=0))
+            gone = threading.Thread(target=lambda: (time.sleep(0.3), held.close()))
+            gone.start()
+            self.assertTrue(serve.free(port, patience=DEADLINE))
+            gone.join()
+
+    def test_migrations_are_asked_of_the_file(self) -> None:
+        database, mark = self.data / "anastrata.sqlite3", self.data / serve.MIGRATED
+        self.assertFalse(serve.migrated(self.data))
+        own = [(p.parent.parent.name, p.stem) for p in serve.ROOT.glob("studio/*/migrations/[0-9]*.py")]
+        self.assertGreater(len(own), 10)
+
+        def kept(rows: list[tuple[str, str]]) -> None:
+            database.unlink(missing_ok=True)
+            with closing(sqlite3.connect(database)) as opened, opened:
+                opened.execute("CREATE TABLE django_migrations (app TEXT, name TEXT)")
+                opened.executemany("INSERT INTO django_migrations VALUES (?, ?)", rows)
+
+        kept(own)
+        self.assertFalse(serve.migrated(self.data), "packages bring migrations too")
+        mark.write_text(serve.packages())
+        self.assertTrue(serve.migrated(self.data))
+        # an older house, brought back from a backup
+        kept(own[1:])
+        self.assertFalse(serve.migrated(self.data))
+        database.write_bytes(b"no database at all, but something of that name")
+        self.assertFalse(serve.migrated(self.data))
+        kept(own)
+        mark.write_text("other packages")
+        self.assertFalse(serve.migrated(self.data))
+        mark.write_text(serve.packages())
+        with mock.patch.dict(os.environ, ANASTRATA_DATABASE_URL="postgresql://a@b/c"):
+            self.assertFalse(serve.migrated(self.data))
