@@ -7,6 +7,7 @@ test: it prints what it measured.
 from __future__ import annotations
 
 import argparse
+import http.client
 import json
 import os
 import random
@@ -72,7 +73,7 @@ class Maker(threading.Thread):
                 status, found = answer.status, answer.read()
         except urllib.error.HTTPError as error:
             status, found = error.code, error.read()
-        except (OSError, urllib.error.URLError):
+        except (OSError, http.client.HTTPException):
             self.tally.cut += 1
             return 0, b""
         self.tally.times[name].append(time.perf_counter() - began)

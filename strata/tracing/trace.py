@@ -27,14 +27,9 @@ _PAST, _MOST_OFF = 0.008, 0.004
 # shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
 UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
-UNCLEAR = (
-    ": there the photograph shows neither sheet nor opening clearly (a shadow, glare, dirt, or blur). "
-    "Lay it on white paper, the lamp to the side, the telephone straight above."
-)
-ROUGH = (
-    "so thin, or so unevenly seen, that the area may be off by up to {} %. "
-    "Come nearer, on plain white paper, or measure them by hand."
-)
+UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
+ROUGH = "so thin, or so unevenly lit, that the area may be off by up to {} %."
+CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
 GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
 

@@ -21,6 +21,7 @@ from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import retouched
+from strata.tracing.trace import CLEARER
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.models import Import
 from studio.sets.services import described
@@ -242,7 +243,8 @@ def _as_a_set(row: Import) -> dict[str, Any]:
 def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     warnings = [f"Sheet {i + 1}: {w}" for i, s in enumerate(row.sheets) for w in s["result"]["warnings"]]
-    return [*warnings, *notes]
+    doubtful = any(s["result"].get("doubtful") or s["result"].get("places") for s in row.sheets)
+    return [*warnings, *([CLEARER] if doubtful else []), *notes]
 
 
 def _laid(row: Import, running: Running) -> dict[str, Any]:
