@@ -8,7 +8,7 @@ import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
-import { CORNERS, Doubtful, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
+import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
 import { Retouching, POINTS } from "./Retouching";
 import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
@@ -258,7 +258,7 @@ export function OnPhoto(props: Props) {
         <RulerAsked units={units} onMeasured={(apart) => onMeasured(points, apart)} onStop={stop} />
       )}
       {onLevel && !moved && !points && <Level level={sheet.level} busy={busy} onLevel={onLevel} />}
-      {onDrop && !moved && sheet.doubtful.length > 0 && (
+      {onDrop && !moved && doubtfulOf(sheet).length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}
     </Box>

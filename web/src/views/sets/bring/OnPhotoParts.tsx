@@ -125,6 +125,9 @@ export function middleOf(path: string | undefined): number[] | undefined {
   return [span(0), span(1)];
 }
 
+/** The openings that are doubtful and still there: what a mend took up is none any more. */
+export const doubtfulOf = (sheet: TracedSheet) => sheet.doubtful.filter((i) => sheet.openings[i]);
+
 /** By how much an opening's area may be off, where that is worth a word. */
 export const offBy = (share: number | undefined): string =>
   share !== undefined && share >= 0.02 ? `± ${Math.round(Math.min(share, 0.99) * 100)} %` : "";
@@ -139,44 +142,43 @@ export function Doubtful({
   onAsk: (index: number | null) => void;
   onDrop: (index: number) => void;
 }) {
+  const doubtful = doubtfulOf(sheet);
   return (
     <Box sx={{ mt: 1 }}>
       <Typography variant="body2" sx={{ fontWeight: 600 }}>
-        {counted(sheet.doubtful.length, "opening")} {sheet.doubtful.length === 1 ? "is" : "are"} doubtful
-        (thick dashes). Look at each; a press leaves it out.
+        {counted(doubtful.length, "opening")} {doubtful.length === 1 ? "is" : "are"} doubtful (thick dashes).
+        Look at each; a press leaves it out.
       </Typography>
       <Box
         role="group"
         aria-label="Doubtful openings"
         sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
       >
-        {sheet.doubtful
-          .filter((index) => sheet.openings[index])
-          .map((index, n) => {
-            const out = sheet.dropped.includes(index);
-            const off = offBy(sheet.may_be_off[index]);
-            return (
-              <Button
-                key={index}
-                variant={out ? "contained" : "outlined"}
-                aria-pressed={out}
-                aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`}
-                onPointerEnter={() => onAsk(index)}
-                onPointerLeave={() => onAsk(null)}
-                onFocus={() => onAsk(index)}
-                onBlur={() => onAsk(null)}
-                onClick={() => onDrop(index)}
-                sx={{ minWidth: 40, px: 1 }}
-              >
-                {n + 1}
-                {off && (
-                  <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
-                    {off}
-                  </Typography>
-                )}
-              </Button>
-            );
-          })}
+        {doubtful.map((index, n) => {
+          const out = sheet.dropped.includes(index);
+          const off = offBy(sheet.may_be_off[index]);
+          return (
+            <Button
+              key={index}
+              variant={out ? "contained" : "outlined"}
+              aria-pressed={out}
+              aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`}
+              onPointerEnter={() => onAsk(index)}
+              onPointerLeave={() => onAsk(null)}
+              onFocus={() => onAsk(index)}
+              onBlur={() => onAsk(null)}
+              onClick={() => onDrop(index)}
+              sx={{ minWidth: 40, px: 1 }}
+            >
+              {n + 1}
+              {off && (
+                <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
+                  {off}
+                </Typography>
+              )}
+            </Button>
+          );
+        })}
       </Box>
     </Box>
   );

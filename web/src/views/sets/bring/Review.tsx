@@ -19,6 +19,7 @@ import { arranged, type Choice, choicesOf, type LaidSheet, ownColour } from "./a
 import { KINDS } from "./BringIn";
 import type { useSteps } from "./Follow";
 import { OnPhoto } from "./OnPhoto";
+import { doubtfulOf } from "./OnPhotoParts";
 import { SheetOrder } from "./SheetOrder";
 
 type Draft = NonNullable<Import["draft"]>;
@@ -169,7 +170,7 @@ function Particulars({
   const read = () =>
     steps.again({ options: { width_mm: width, ...(photographed ? { height_mm: height } : {}) } });
   const doubtful = item.sheets.reduce(
-    (sum, s) => sum + s.doubtful.filter((i) => !s.dropped.includes(i)).length,
+    (sum, s) => sum + doubtfulOf(s).filter((i) => !s.dropped.includes(i)).length,
     0,
   );
   const openings = draft.sheets.reduce((sum, s) => sum + s.openings, 0);

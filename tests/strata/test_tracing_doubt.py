@@ -1,0 +1,205 @@
+"""What a photograph leaves open: how far an area may be off, what lies in an opening, what sharpening does to an edge."""
+
+from __future__ import annotations
+
+import unittest
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter, gaussian_filter1d
+from shapely import Polygon
+
+from strata.optics.colour import decode_srgb, encode_srgb
+from strata.tracing.doubt import UNSURE, area_errors, doubts, other_colour, unevenness
+from strata.tracing.fields import closer, kinds
+from strata.tracing.light import OFFSETS, Edges, edges_of
+from strata.tracing.openings import _is_dust
+from strata.tracing.sides import Lens, fit_lens
+
+SCALE = np.array([10.0, 10.0])
+Floats32 = NDArray[np.float32]
+
+
+def drawn(shapes: list[Polygon], width: int = 40, height: int = 30, blur: float = 1.0) -> Floats32:
+    """How open each pixel of a sheet (mm) of 10 px/mm is."""
+    import cv2
+
+    fine = np.zeros((height * 40, width * 40), np.uint8)
+    for shape in shapes:
+        cv2.fillPoly(fine, [np.rint(np.array(shape.exterior.coords) * 40).astype(np.int32)], 1)
+    share = cv2.resize(fine.astype(np.float32), None, fx=0.25, fy=0.25, interpolation=cv2.INTER_AREA)
+    return np.asarray(cv2.GaussianBlur(share, (0, 0), blur), np.float32)
+
+
+class AreaErrorTest(unittest.TestCase):
+    WIDE = shapely.box(4, 4, 16, 12)
+    THIN = shapely.box(4, 16, 30, 16.25)
+
+    def errors(self, share: Floats32, **more: bool) -> list[float]:
+        known = unevenness(share, 10.0, 1.0)
+        return area_errors(known, [self.WIDE, self.THIN], SCALE, 1.0, **more).tolist()
+
+    def test_on_an_even_sheet_only_hairlines_are_unsure(self) -> None:
+        wide, thin = self.errors(drawn([self.WIDE, self.THIN]))
+        self.assertLess(wide, 0.01)
+        self.assertGreater(thin, UNSURE)
+
+    def test_edges_are_no_unevenness(self) -> None:
+        """Many small openings close together: no pixel is far from an edge, and none is called uneven for it."""
+        many = [
+            shapely.box(x, y, x + 1.2, y + 1.2) for x in np.arange(2, 36, 1.8) for y in np.arange(2, 26, 1.8)
+        ]
+        known = unevenness(drawn(many), 10.0, 1.0)
+        self.assertLess(float(area_errors(known, many, SCALE, 1.0).max()), UNSURE)
+
+    def test_grain_beside_an_opening_makes_it_unsure(self) -> None:
+        rng = np.random.default_rng(4)
+        grain = gaussian_filter(rng.normal(0, 1, (300, 400)), 12)
+        share = drawn([self.WIDE, self.THIN])
+        plain = self.errors(share)[0]
+        uneven = self.errors(share + (0.25 * grain / grain.std()).astype(np.float32))[0]
+        self.assertGreater(uneven, 2.5 * plain)
+
+    def test_colour_alone_and_sharpening_make_all_less_sure(self) -> None:
+        share = drawn([self.WIDE, self.THIN])
+        plain, colour, sharp = (
+            self.errors(share),
+            self.errors(share, by_colour=True),
+            self.errors(share, sharpened=True),
+        )
+        for n in (0, 1):
+            self.assertTrue(plain[n] < sharp[n] < colour[n])
+
+    def test_no_openings(self) -> None:
+        share = drawn([])
+        self.assertEqual(len(area_errors(unevenness(share, 10.0, 1.0), [], SCALE, 1.0)), 0)
+        self.assertEqual(doubts([], []), ([], []))
+
+    def test_a_hair_is_dust_where_the_picture_shows_it(self) -> None:
+        hair = shapely.box(0, 0, 2, 0.09)
+        self.assertTrue(_is_dust(hair, 12.0))
+        # of four pixels a millimetre nothing can be said of its width
+        self.assertFalse(_is_dust(hair, 4.0))
+        self.assertFalse(_is_dust(shapely.box(0, 0, 2, 0.2), 12.0))
+        self.assertTrue(_is_dust(shapely.box(0, 0, 0.25, 0.25), 12.0))
+
+
+class ColourTest(unittest.TestCase):
+    SHAPES = (shapely.box(3, 3, 15, 12), shapely.box(20, 3, 36, 12), shapely.box(3, 16, 36, 26))
+
+    def sheet(self, table: tuple[int, int, int] = (220, 214, 205)) -> NDArray[np.uint8]:
+        share = drawn(list(self.SHAPES))[..., None]
+        return np.asarray(np.rint(share * np.array(table) + (1 - share) * np.array([45, 52, 60])), np.uint8)
+
+    def test_a_finger_in_one_of_them(self) -> None:
+        rgb = self.sheet()
+        rgb[50:90, 40:80] = (205, 150, 125)
+        self.assertEqual(other_colour(rgb, list(self.SHAPES), 10.0), [0])
+
+    def test_a_small_blot_in_a_large_one_is_not_worth_a_word(self) -> None:
+        rgb = self.sheet()
+        rgb[200:204, 100:104] = (180, 60, 90)
+        self.assertEqual(other_colour(rgb, list(self.SHAPES), 10.0), [])
+
+    def test_two_lamps_are_no_finger(self) -> None:
+        rgb = self.sheet().astype(float)
+        warm = np.linspace(1.0, 0.78, rgb.shape[1])[None, :, None] ** np.array([0, 0.5, 1.0])
+        self.assertEqual(other_colour(np.rint(rgb * warm).astype(np.uint8), list(self.SHAPES), 10.0), [])
+
+    def test_next_to_nothing_to_see(self) -> None:
+        rgb = self.sheet()
+        self.assertEqual(other_colour(rgb, [], 10.0), [])
+        self.assertEqual(other_colour(rgb, [shapely.box(1, 1, 1.3, 1.3)], 10.0), [])
+
+
+class HaloTest(unittest.TestCase):
+    """A telephone's sharpening: the level at which the edge is, against edges made step by step."""
+
+    def across(
+        self, low: float, high: float, blur: float, amount: float, radius: float
+    ) -> NDArray[np.float64]:
+        """Encoded 0..255 over OFFSETS of an edge at nought: light, lens, encoding, unsharp mask."""
+        fine = np.linspace(-20, 20, 4001)
+        light = low + (high - low) * gaussian_filter1d((fine > 0).astype(float), blur * 100)
+        seen = encode_srgb(light)
+        seen = np.clip(seen + amount * (seen - gaussian_filter1d(seen, radius * 100)), 0, 1)
+        return 255 * np.interp(OFFSETS, fine, seen)
+
+    def edges(self, profile: NDArray[np.float64]) -> Edges:
+        """Told from a picture of that edge, upright and a little askew."""
+        y, x = np.mgrid[0:300, 0:120].astype(float)
+        place = (x - 60 - 0.11 * (y - 150)) / np.hypot(1, 0.11)
+        picture = np.rint(np.interp(place, OFFSETS, profile)).astype(np.uint8)
+        rows = np.linspace(20, 280, 200)
+        feet = np.column_stack([60 + 0.11 * (rows - 150), rows])
+        normal = np.array([1.0, -0.11]) / np.hypot(1, 0.11)
+        return edges_of(picture, feet, np.repeat(normal[None], len(feet), axis=0))
+
+    def off(self, level: float, profile: NDArray[np.float64], low: float, high: float) -> float:
+        """px by which a level (of 1, in light) misses the edge."""
+        share = (decode_srgb(profile / 255) - low) / (high - low)
+        inner = np.abs(OFFSETS) < 2.5
+        return abs(float(np.interp(level, share[inner], OFFSETS[inner])))
+
+    def test_the_level_follows_the_halo(self) -> None:
+        for low, high in ((0.04, 0.7), (0.2, 0.75)):
+            for amount, radius in ((0.9, 2.0), (0.6, 3.0), (1.5, 1.5)):
+                profile = self.across(low, high, 0.9, amount, radius)
+                told = self.edges(profile)
+                with self.subTest(low=low, amount=amount, radius=radius):
+                    self.assertGreater(told.halo, 0.05)
+                    self.assertLess(told.encoded, 0, "halos are a camera's")
+                    half, found = self.off(0.5, profile, low, high), self.off(told.half, profile, low, high)
+                    self.assertLess(found, max(0.04, 0.6 * half))
+
+    def test_without_a_halo_it_is_one_half(self) -> None:
+        told = self.edges(self.across(0.04, 0.7, 0.9, 0.0, 1.0))
+        self.assertEqual(told.half, 0.5)
+        self.assertLess(told.encoded, 0.5)
+        self.assertEqual(Edges().half, 0.5)
+
+
+class StepsTest(unittest.TestCase):
+    def test_a_cubic_lens_there_and_back(self) -> None:
+        points = np.random.default_rng(2).uniform(0, 3000, (200, 2))
+        for strength in (-0.12, 0.05, 0.15):
+            lens = Lens(strength, (1500, 1500), 2100, cubic=True)
+            np.testing.assert_allclose(lens.bent_points(lens.straight(points)), points, atol=0.02)
+
+    def test_of_two_kinds_of_lens_the_one_that_fits(self) -> None:
+        corners = np.array([[300, 200], [2700, 240], [2640, 2000], [260, 1960]], float)
+        t = np.linspace(0.02, 0.98, 200)[:, None]
+        for cubic in (False, True):
+            true = Lens(0.1, (1500, 1100), float(np.hypot(3000, 2200) / 2), cubic)
+            sides = [true.bent_points(corners[i] + t * (corners[(i + 1) % 4] - corners[i])) for i in range(4)]
+            found = fit_lens(sides, 3000, 2200)
+            self.assertEqual(found.cubic, cubic)
+            self.assertAlmostEqual(found.strength, 0.1, delta=0.004)
+
+    def test_an_opening_in_half_the_light_is_still_one(self) -> None:
+        """A shadow with a hard rim over half of a sheet: both fields follow it within two millimetres."""
+        shapes = [shapely.box(x, y, x + 4, y + 3) for x in range(3, 36, 6) for y in range(3, 26, 5)]
+        share = drawn(shapes)
+        lit = np.where(np.arange(400) < 200, 1.0, 0.45)[None, :].astype(np.float32)
+        grey = (20 + share * 180) * lit
+        flat = np.ones((75, 100), np.float32)
+        bare, opening = closer(np.asarray(grey, np.float32), (20 * flat, 200 * flat), 10.0, 1.0)
+        at = [round(20 * bare.shape[0] / 30), *(round(mm * bare.shape[1] / 40) for mm in (5, 35))]
+        np.testing.assert_allclose([bare[at[0], at[1]], bare[at[0], at[2]]], [20, 9], rtol=0.12)
+        np.testing.assert_allclose([opening[at[0], at[1]], opening[at[0], at[2]]], [200, 90], rtol=0.12)
+
+    def test_what_is_darker_where_openings_are_lighter_is_no_opening(self) -> None:
+        import cv2
+
+        shapes = [shapely.box(x, y, x + 3, y + 3) for x in range(4, 34, 6) for y in range(4, 24, 6)]
+        rgb = np.repeat((60 + drawn(shapes)[..., None] * 150), 3, axis=2)
+        rgb[:, 220:300] *= 0.5
+        found = kinds(np.rint(rgb).astype(np.uint8), 10.0)
+        assert found is not None
+        open_, bare = found.open, found.bare
+        shadow = slice(round(open_.shape[1] * 0.57), round(open_.shape[1] * 0.73))
+        truth = cv2.resize(drawn(shapes), open_.shape[1::-1], interpolation=cv2.INTER_AREA)
+        # nothing of the shadowed plastic is open, and nothing open is taken for plastic
+        self.assertFalse((open_[:, shadow] & (truth[:, shadow] < 0.02)).any())
+        self.assertFalse((bare & (truth > 0.98)).any())

@@ -1,0 +1,132 @@
+/** Openings mended on the photograph: by two points, by hand or by keys; taken back; what may be off is said. */
+import { cleanup, fireEvent, screen, within } from "@testing-library/react";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import type { TracedSheet } from "../src/api/client";
+import { OnPhoto } from "../src/views/sets/bring/OnPhoto";
+import { offBy } from "../src/views/sets/bring/OnPhotoParts";
+import { show } from "./shown";
+
+afterEach(cleanup);
+
+const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [],
+  corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
+  openings: ["M100,100 140,100 140,140 100,140Z", "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
+}); // prettier-ignore
+
+function mending(change: Partial<TracedSheet> = {}, busy = false) {
+  const [onRetouches, onDrop] = [vi.fn(), vi.fn()];
+  const shown = show(
+    <OnPhoto
+      sheet={traced(change)}
+      busy={busy}
+      onCorners={vi.fn()}
+      onDrop={onDrop}
+      onRetouches={onRetouches}
+      onMeasured={vi.fn()}
+    />,
+  );
+  return { onRetouches, onDrop, ...shown };
+}
+
+const group = () => within(screen.getByRole("group", { name: "Mend an opening" }));
+const point = (name: string) => screen.getByRole("slider", { name: new RegExp(`^${name}`) });
+
+describe("an opening on the photograph", () => {
+  it.each([
+    ["Join two", "Join them", "join", "On the one opening"],
+    ["Put a bridge in", "Put it there", "bridge", "One end of the bridge"],
+    ["Pull an edge", "Pull it there", "pull", "Where the edge is"],
+  ])("%s: two points, then one press", (name, act, kind, first) => {
+    const { onRetouches } = mending();
+    fireEvent.click(group().getByRole("button", { name }));
+    expect(screen.queryByRole("group", { name: "Mend an opening" })).toBeNull();
+    fireEvent.keyDown(point(first), { key: "ArrowLeft", shiftKey: true });
+    fireEvent.click(screen.getByRole("button", { name: act }));
+    expect(onRetouches).toHaveBeenCalledWith([
+      {
+        kind,
+        points: [
+          [100, 300],
+          [390, 300],
+        ],
+      },
+    ]);
+    // and it is over: the points are gone, another can be begun
+    expect(screen.queryByRole("slider", { name: new RegExp(`^${first}`) })).toBeNull();
+    expect(group().getByRole("button", { name })).toBeTruthy();
+  });
+
+  it("is left as it is", () => {
+    const { onRetouches } = mending();
+    fireEvent.click(group().getByRole("button", { name: "Pull an edge" }));
+    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    expect(onRetouches).not.toHaveBeenCalled();
+    expect(group().getByRole("button", { name: "Pull an edge" })).toBeTruthy();
+  });
+
+  it("adds to what was mended before, and takes the last one back", () => {
+    const before = [
+      { kind: "join" as const, points: [[1, 2], [3, 4]] },
+      { kind: "pull" as const, points: [[5, 6], [7, 8]] },
+    ]; // prettier-ignore
+    const { onRetouches } = mending({ retouches: before });
+    fireEvent.click(group().getByRole("button", { name: "Take the last mend back" }));
+    expect(onRetouches).toHaveBeenLastCalledWith(before.slice(0, 1));
+    fireEvent.click(group().getByRole("button", { name: "Put a bridge in" }));
+    fireEvent.click(screen.getByRole("button", { name: "Put it there" }));
+    expect(onRetouches.mock.lastCall?.[0]).toHaveLength(3);
+  });
+
+  it("has nothing to take back where nothing was mended, and waits while it is read", () => {
+    mending();
+    expect(group().queryByRole("button", { name: "Take the last mend back" })).toBeNull();
+    cleanup();
+    mending({}, true);
+    for (const button of group().getAllByRole("button"))
+      expect((button as HTMLButtonElement).disabled).toBe(true);
+  });
+
+  it("is not mended and measured by at once", () => {
+    mending();
+    fireEvent.click(group().getByRole("button", { name: "Join two" }));
+    expect(screen.queryByRole("button", { name: "Size by two points" })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Size it by these" })).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    fireEvent.click(screen.getByRole("button", { name: "Size by two points" }));
+    expect(screen.queryByRole("group", { name: "Mend an opening" })).toBeNull();
+    expect(point("First point to measure by")).toBeTruthy();
+  });
+
+  it("is not drawn, nor asked for, once it was taken up by a mend", () => {
+    const { container } = mending({ openings: ["", "M200,200 260,200 260,260Z"], doubtful: [0, 1] });
+    expect(container.querySelectorAll("path > title")).toHaveLength(1);
+    expect(
+      within(screen.getByRole("group", { name: "Doubtful openings" })).getAllByRole("button"),
+    ).toHaveLength(1);
+  });
+
+  it("says by how much it may be off, where that is worth a word", () => {
+    expect([undefined, 0.001, 0.019, 0.02, 0.084, 4].map(offBy)).toEqual([
+      "",
+      "",
+      "",
+      "± 2 %",
+      "± 8 %",
+      "± 99 %",
+    ]);
+    mending({ doubtful: [0, 2], may_be_off: [0.07, 0, 0.001] });
+    expect(screen.getByRole("button", { name: "Doubtful opening 1: kept, its area ± 7 %" })).toBeTruthy();
+    expect(screen.getByRole("button", { name: "Doubtful opening 2: kept" })).toBeTruthy();
+  });
+
+  it("may be where none was found: that place is drawn, and is no opening", () => {
+    const { container, onDrop } = mending({ places: ["M10,10 20,10 20,20Z"] });
+    const place = [...container.querySelectorAll("path > title")].find((t) =>
+      t.textContent?.includes("may be"),
+    );
+    expect(place?.parentElement?.getAttribute("d")).toBe("M10,10 20,10 20,20Z");
+    fireEvent.click(place?.parentElement as Element);
+    expect(onDrop).not.toHaveBeenCalled();
+  });
+});
