@@ -134,7 +134,7 @@ class SetMeasuresView(APIView):
     @extend_schema(responses=MeasuresSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """Brushes, necks, bridges, islands, masks, slip, minutes, each with how it came."""
-        return Response(measures.measures_json(core_set(my(LayerSet, request, pk))))
+        return Response(measures.measures_of(my(LayerSet, request, pk)))
 
 
 class SetTrimView(APIView):

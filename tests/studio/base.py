@@ -14,7 +14,7 @@ from studio.builds.history import start
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
 from studio.inks.models import Ink
-from studio.sets import history
+from studio.sets import history, measures
 from studio.sets.models import LayerSet
 
 
@@ -42,6 +42,7 @@ class StudioTest(TestCase):
         looking._OUTLOOKS.clear()
         looking._FIGURES.clear()
         summaries._TOLD.clear()
+        measures._MADE.clear()
         self.ada = self.makers["ada"]
         self.client: APIClient = APIClient()
         self.client.force_authenticate(self.ada)

@@ -118,6 +118,26 @@ class SetOutTest(StudioTest):
     def get(self, what: str, **query: Any) -> Any:
         return self.client.get(f"/api/sets/{self.koi.pk}/{what}", query)
 
+    def test_measures_are_those_of_the_set_as_it_stands(self) -> None:
+        """Kept, and never those of another change: an edit and its undo are both seen."""
+        before = self.get("measures").json()
+        self.assertEqual(self.get("measures").json(), before)
+        row = LayerSet.objects.get(pk=self.koi.pk)
+        done = self.client.post(
+            f"/api/sets/{row.pk}/edits",
+            {"revision": row.revision, "kind": "remove_sheet", "values": {"sheet": 2}},
+            format="json",
+        )
+        self.assertEqual(done.status_code, 200, done.content)
+        less = self.get("measures").json()
+        self.assertEqual(
+            {o["sheet"] for o in before["openings"]} - {o["sheet"] for o in less["openings"]}, {2}
+        )
+        self.assertLess(len(less["openings"]), len(before["openings"]))
+        row.refresh_from_db()
+        self.client.post(f"/api/sets/{row.pk}/undo", {"revision": row.revision}, format="json")
+        self.assertEqual(self.get("measures").json(), before)
+
     def test_measures_say_how_they_came(self) -> None:
         found = self.get("measures").json()
         self.assertEqual(len(found["openings"]), 323)
