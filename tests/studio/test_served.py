@@ -117,7 +117,7 @@ class BeforeItServesTest(unittest.TestCase):
             held.listen()
             port = int(held.getsockname()[1])
             self.assertFalse(serve.free(port, patience=0))
-            gone = threading.Thread(target=lambda: (time.sleep(0.3), held.close()))
+            gone = threading.Thread(target=held.close)
             gone.start()
             self.assertTrue(serve.free(port, patience=DEADLINE))
             gone.join()
