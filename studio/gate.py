@@ -36,6 +36,20 @@ SAID = {
 _SAFE = ("GET", "HEAD", "OPTIONS")
 
 
+class Bodiless:
+    """Middleware: what is asked by HEAD is answered without a body, as long as it would have been."""
+
+    def __init__(self, get_response: Next) -> None:
+        self._next = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        answer = self._next(request)
+        if request.method == "HEAD" and not answer.streaming:
+            answer.headers["Content-Length"] = str(len(answer.content))
+            answer.content = b""
+        return answer
+
+
 class OneShape:
     """Middleware: under api/ every refusal is JSON in the one shape, whichever part of Django gave it."""
 

@@ -64,6 +64,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "studio.numbered.Numbered",
+    "studio.gate.Bodiless",
     "studio.gate.Compressed",
     "studio.gate.OneShape",
     "django.middleware.security.SecurityMiddleware",

@@ -13,7 +13,8 @@ from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError
-from django.test import Client, override_settings
+from django.http import HttpResponse
+from django.test import Client, RequestFactory, override_settings
 
 from strata.errors import Broken
 from studio import gate
@@ -106,6 +107,14 @@ class UnkeepableTest(StudioTest):
         with override_settings(DATA_UPLOAD_MAX_NUMBER_FIELDS=20):
             form = {f"field {n}": "x" for n in range(30)}
             self.in_shape(self.browser.post("/api/imports", form), 413)
+
+    def test_asked_for_by_its_head_alone(self) -> None:
+        """A watcher who asks so every minute gets no body, and nothing to complain of in the log."""
+        whole = HttpResponse(b"all of it", content_type="text/plain")
+        answer = gate.Bodiless(lambda _: whole)(RequestFactory().head("/api/health"))
+        self.assertEqual((answer.content, answer["Content-Length"]), (b"", "9"))
+        asked = gate.Bodiless(lambda _: HttpResponse(b"all of it"))(RequestFactory().get("/api/health"))
+        self.assertEqual(asked.content, b"all of it")
 
     def test_what_nobody_expected_is_one_sentence_and_in_the_log(self) -> None:
         with (
