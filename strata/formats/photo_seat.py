@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
+from strata.errors import BadValue
 from strata.tracing.retouched import Retouch
 from strata.tracing.sides import Lens
 from strata.tracing.straighten import Seat, in_picture, on_sheet, scaled, seat_from
@@ -44,7 +45,11 @@ def retouches_of(result: Mapping[str, Any], said: Sequence[Mapping[str, Any]]) -
     if not said:
         return []
     size = np.array([result["width_mm"], result["height_mm"]])
-    places = on_sheet(seat_of(result), np.array([p for m in said for p in m["points"]], float)) * size
+    points = np.array([p for m in said for p in m["points"]], float)
+    # a point may lie beside the photograph a little, not somewhere in the next house
+    if np.abs(points).max() > 4 * max(result["photo_size"]):
+        raise BadValue("These points do not lie on the photograph.", "retouches")
+    places = on_sheet(seat_of(result), points) * size
     ends = [(float(x), float(y)) for x, y in places]
     return [Retouch(m["kind"], ends[2 * i], ends[2 * i + 1]) for i, m in enumerate(said)]
 

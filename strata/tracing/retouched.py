@@ -19,6 +19,8 @@ BRIDGE = 0.6
 # mm: a bridge as narrow as they are cut
 _NEAR, _MOST_GAP = 2.0, 6.0
 # mm by which a point may miss what it means; between two openings that are one
+_MOST_PULL = 15.0
+# mm by which an edge is pulled at once
 _LEAST = 0.08
 # mm2 that are still an opening
 _LEAST_REACH, _REACH, _STEP = 1.5, 3.0, 0.1
@@ -106,6 +108,10 @@ def _bridged(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]
 
 def _pulled(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
     here = Point(retouch.start)
+    if math.dist(retouch.start, retouch.end) > _MOST_PULL:
+        raise BadValue(
+            f"An edge is pulled by {_MOST_PULL:g} mm at most; put the points nearer together.", "retouches"
+        )
     far = [math.inf if s is None else float(shapely.distance(s.boundary, here)) for s in shapes]
     index = int(np.argmin(far)) if far else -1
     if index < 0 or far[index] > _NEAR:

@@ -54,7 +54,7 @@ class SheetChoiceSerializer(serializers.Serializer[Any]):
     turn = serializers.ChoiceField(choices=(0, 90, 180, 270), required=False)
     mirrored = serializers.BooleanField(required=False)
     dropped = serializers.ListField(child=serializers.IntegerField(min_value=0), required=False)
-    retouches = RetouchSerializer(many=True, required=False)
+    retouches = serializers.ListField(child=RetouchSerializer(), max_length=200, required=False)
     corners = serializers.ListField(
         child=point(),
         min_length=4,

@@ -75,6 +75,7 @@ class RetouchedTest(unittest.TestCase):
             Retouch("bridge", (15, 15), (18, 15)),
             Retouch("bridge", (1, 1), (1.1, 1)),
             Retouch("pull", (15, 15), (16, 15)),
+            Retouch("pull", (4, 1), (40, 1)),
         ):
             with self.subTest(bad), self.assertRaises(BadValue):
                 retouched(two, [bad])
@@ -116,6 +117,8 @@ class SeatTest(unittest.TestCase):
         np.testing.assert_allclose(in_picture(seat_of(result), places), seen, atol=0.02)
         done = retouches_of(result, [{"kind": "pull", "points": seen.tolist()}])[0]
         np.testing.assert_allclose([done.start, done.end], places * [100, 130], atol=0.05)
+        with self.assertRaises(BadValue):
+            retouches_of(result, [{"kind": "pull", "points": [[1e9, 2], [3, 4]]}])
         del result["seat"]
         # an import of before: by its corners alone
         self.assertEqual(seat_of(result).lens.strength, 0)
