@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.camera.photograph import encoded
-from strata.optics.colour import decode_srgb
+from strata.optics.colour import linear_of_bytes
 
 Rgb = NDArray[np.uint8]
 Point = tuple[float, float]
@@ -51,14 +51,14 @@ def finger(picture: Rgb, at: Point, length: float = 0.08, angle: float = 20.0) -
 
 
 def out_of_focus(picture: Rgb, sigma: float) -> Rgb:
-    """Blurred by ``sigma`` px."""
+    """Blurred by ``sigma`` px: what a lens spreads is light, not encoded values."""
     import cv2
 
-    return encoded(np.asarray(cv2.GaussianBlur(_light(picture), (0, 0), sigma), np.float32))
+    return encoded(np.asarray(cv2.GaussianBlur(linear_of_bytes(picture), (0, 0), sigma), np.float32))
 
 
 def shaken(picture: Rgb, right: int, down: int) -> Rgb:
-    """Moved so many px while it was taken."""
+    """Moved so many px while it was taken; it is light that smears."""
     import cv2
 
     size = 2 * max(abs(right), abs(down)) + 1
@@ -66,12 +66,7 @@ def shaken(picture: Rgb, right: int, down: int) -> Rgb:
     middle = size // 2
     ends = [(middle + s * right // 2, middle + s * down // 2) for s in (-1, 1)]
     cv2.line(way, ends[0], ends[1], 1.0, 1)
-    return encoded(np.asarray(cv2.filter2D(_light(picture), -1, way / way.sum()), np.float32))
-
-
-def _light(picture: Rgb) -> NDArray[np.float32]:
-    """A picture as light, 0..1: what a lens spreads and a hand smears is light, not encoded values."""
-    return np.asarray(decode_srgb(np.arange(256) / 255), np.float32)[picture]
+    return encoded(np.asarray(cv2.filter2D(linear_of_bytes(picture), -1, way / way.sum()), np.float32))
 
 
 def sharpened(picture: Rgb, amount: float = 0.9, radius: float = 2.0) -> Rgb:

@@ -100,7 +100,7 @@ def _quads(rgb: NDArray[np.uint8]) -> Iterator[Floats]:
     back = np.eye(3)
     picture = rgb
     for _ in range(NESTED):
-        found = find_corners(picture)
+        found = find_corners(picture, windowed=False)
         if found.whole:
             return
         flat = np.column_stack([found.corners, np.ones(4)]) @ back.T

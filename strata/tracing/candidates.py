@@ -9,6 +9,8 @@ from itertools import combinations
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.tracing.quads import Line, clockwise, crossing, quad_area
+
 Floats = NDArray[np.float64]
 Mask = NDArray[np.uint8]
 _STRAIGHT, _LEAST_RUN = 2.5, 0.04
@@ -46,7 +48,7 @@ def four_sides(mask: Mask, proportion: float | None) -> Four | None:
     for (a, b), (c, d) in combinations(pairs, 2):
         if min(_turn(a, c), _turn(a, d), _turn(b, c), _turn(b, d)) < np.radians(60):
             continue
-        corners = _clockwise(np.array([_cross(p, q) for p in (a, b) for q in (c, d)]))
+        corners = clockwise(np.array([crossing(p, q) for p in (a, b) for q in (c, d)]))
         seen = borne_out(mask, corners)
         if seen is None:
             continue
@@ -56,14 +58,10 @@ def four_sides(mask: Mask, proportion: float | None) -> Four | None:
             else min(abs(np.log(_wide(corners) / p)) for p in (proportion, 1 / proportion))
         )
         # perspective makes a sheet a little longer or shorter than it is
-        worth = seen * float(np.exp(-max(0.0, off - _OFF) / 0.1)) * _area(corners) ** 0.15
+        worth = seen * float(np.exp(-max(0.0, off - _OFF) / 0.1)) * quad_area(corners) ** 0.15
         if best is None or worth > best[0]:
             best = worth, Four(corners, seen)
     return None if best is None else best[1]
-
-
-Line = tuple[Floats, Floats]
-# a point, a unit direction
 
 
 def _runs(mask: Mask) -> list[Line]:
@@ -73,21 +71,16 @@ def _runs(mask: Mask) -> list[Line]:
     outlines, _ = cv2.findContours(mask, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     ring = max(outlines, key=len).reshape(-1, 2).astype(float)
     simple = cv2.approxPolyDP(ring.astype(np.float32), _STRAIGHT, True).reshape(-1, 2).astype(float)
-    found: list[list[Floats]] = []
-    for start, end in sorted(
-        zip(simple, np.roll(simple, -1, axis=0), strict=True), key=lambda s: -float(np.hypot(*(s[1] - s[0])))
-    ):
-        if np.hypot(*(end - start)) < _LEAST_RUN * max(mask.shape) or _on_frame(start, end, mask.shape):
+    found: list[Line] = []
+    runs = zip(simple, np.roll(simple, -1, axis=0), strict=True)
+    for start, end in sorted(runs, key=lambda s: -float(np.hypot(*(s[1] - s[0])))):
+        length = float(np.hypot(*(end - start)))
+        if length < _LEAST_RUN * max(mask.shape) or _on_frame(start, end, mask.shape):
             continue
-        for line in found:
-            point, way = line[0], line[1]
-            across = np.array([-way[1], way[0]])
-            own = (end - start) / np.hypot(*(end - start))
-            if abs(own @ across) < np.sin(_SAME_WAY) and abs((start - point) @ across) < _SAME_PLACE:
-                break
-        else:
-            found.append([start, (end - start) / np.hypot(*(end - start))])
-    return [(line[0], line[1]) for line in found[:_MOST_LINES]]
+        own = start, (end - start) / length
+        if not any(_turn(own, line) < _SAME_WAY and abs(_between(line, own)) < _SAME_PLACE for line in found):
+            found.append(own)
+    return found[:_MOST_LINES]
 
 
 def _on_frame(start: Floats, end: Floats, shape: tuple[int, ...]) -> bool:
@@ -106,24 +99,9 @@ def _between(a: Line, b: Line) -> float:
     return float((b[0] - a[0]) @ np.array([-a[1][1], a[1][0]]))
 
 
-def _cross(a: Line, b: Line) -> Floats:
-    along = np.linalg.solve(np.column_stack([a[1], -b[1]]), b[0] - a[0])
-    return np.asarray(a[0] + along[0] * a[1])
-
-
-def _clockwise(corners: Floats) -> Floats:
-    middle = corners.mean(axis=0)
-    return np.asarray(corners[np.argsort(np.arctan2(*(corners - middle).T[::-1]))])
-
-
 def _wide(corners: Floats) -> float:
     run = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
     return float((run[0] + run[2]) / (run[1] + run[3]))
-
-
-def _area(corners: Floats) -> float:
-    x, y = corners.T
-    return 0.5 * abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1)))
 
 
 def borne_out(mask: Mask, corners: Floats) -> float | None:

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.candidates import borne_out, four_sides
+from strata.tracing.quads import clockwise, crossing, quad_area
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -72,28 +73,30 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
     return np.asarray(surface, np.float32)
 
 
-def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None) -> Found:
+def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, windowed: bool = True) -> Found:
     """The sheet's corners to about a pixel of a small copy; the whole picture where no sheet stands out.
 
     Where it does not stand out clearly, what is finer than a sheet is looked
     past: the lines and figures of a mat; then four straight sides are looked
     for in what does, of the sheet's ``proportion`` (width by height) where it
-    is known. A sheet on a sheet of paper is the sheet.
+    is known. A sheet on a sheet of paper is the sheet, where what is looked
+    for is ``windowed`` as stencils are; a picture inked on a card is no sheet.
     """
     import cv2
 
     height, width = rgb.shape[:2]
     scale = min(1.0, _SMALL / max(height, width))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    plain = _standing_out(small, scale)
-    if plain is not None and plain.sure:
-        better = _by_sides(small, scale, proportion, plain)
-        return better or _upon(small, plain, scale) or plain
+    thing = _thing(_strangeness(small))
+    plain = _standing_out(thing, scale)
+    if thing is not None and plain is not None and plain.sure:
+        better = _by_sides(thing, scale, proportion, plain)
+        return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
     for fine in _FINE:
-        found = _standing_out(cv2.medianBlur(small, fine), scale, past=fine)
+        found = _standing_out(_thing(_strangeness(cv2.medianBlur(small, fine))), scale, past=fine)
         if found is not None and found.sure:
             return replace(found, printed=True)
-    sides = _by_sides(small, scale, proportion)
+    sides = None if thing is None else _by_sides(thing, scale, proportion)
     if sides is not None and (sides.sure or plain is None):
         return sides
     return plain or Found(
@@ -101,20 +104,17 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None) -> Fou
     )
 
 
-def _standing_out(small: NDArray[np.uint8], scale: float, past: int = 0) -> Found | None:
+def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | None:
     """The largest thing that is unlike the table, if it has the shape of a sheet; ``past``: px of what touches it and
     is none of it."""
     import cv2
 
-    thing = _thing(_strangeness(small))
     if thing is None:
         return None
     own, box = thing
     outline, _ = cv2.findContours(own, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     if past:
-        whole = cv2.drawContours(
-            np.zeros(small.shape[:2], np.uint8), [max(outline, key=len)], -1, 1, cv2.FILLED
-        )
+        whole = cv2.drawContours(np.zeros(own.shape, np.uint8), [max(outline, key=len)], -1, 1, cv2.FILLED)
         round_ = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * past + 1, 2 * past + 1))
         outline, _ = cv2.findContours(
             cv2.morphologyEx(whole, cv2.MORPH_OPEN, round_), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE
@@ -125,14 +125,18 @@ def _standing_out(small: NDArray[np.uint8], scale: float, past: int = 0) -> Foun
     area = float(cv2.contourArea(hull))
     quad = _quad(hull)
     fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
-    if area < _LEAST_SHEET * small.shape[0] * small.shape[1] or not 0.86 < fit < 1.12:
+    if area < _LEAST_SHEET * own.size or not 0.86 < fit < 1.12:
         return None
     corners = clockwise((quad + 0.5) / scale - 0.5)
-    return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, small))
+    return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, own.shape))
 
 
-def _thing(strange: Floats32) -> tuple[NDArray[np.uint8], NDArray[np.int32]] | None:
-    """The largest connected thing (h, w, 0 or 1) that is unlike the table, and its box; None where nothing is."""
+Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]
+# a mask (h, w) of 0 and 1, and its box (left, top, width, height, ..)
+
+
+def _thing(strange: Floats32) -> Thing | None:
+    """The largest connected thing that is unlike the table; None where nothing is."""
     import cv2
 
     level, mask = cv2.threshold(
@@ -148,30 +152,29 @@ def _thing(strange: Floats32) -> tuple[NDArray[np.uint8], NDArray[np.int32]] | N
 
 
 def _by_sides(
-    small: NDArray[np.uint8], scale: float, proportion: float | None, other: Found | None = None
+    thing: Thing, scale: float, proportion: float | None, other: Found | None = None
 ) -> Found | None:
     """A sheet whose outline is not its own alone: something touches it, or a corner lies outside the picture.
 
     None where an ``other`` finding is borne out by the outline about as well.
     """
-    thing = _thing(_strangeness(small))
-    four = None if thing is None else four_sides(thing[0], proportion)
-    if thing is None or four is None or _area(four.corners) < _LEAST_SHEET * small.shape[0] * small.shape[1]:
+    own, _ = thing
+    four = four_sides(own, proportion)
+    if four is None or quad_area(four.corners) < _LEAST_SHEET * own.size:
         return None
     if other is not None:
-        seen = borne_out(thing[0], (other.corners + 0.5) * scale - 0.5)
+        seen = borne_out(own, (other.corners + 0.5) * scale - 0.5)
         if seen is not None and four.seen < seen + _CLEARLY_BETTER:
             return None
     corners = clockwise((four.corners + 0.5) / scale - 0.5)
     return Found(corners, 1 / scale, sure=four.seen > _BORNE_OUT)
 
 
-def _upon(small: NDArray[np.uint8], paper: Found, scale: float) -> Found | None:
+def _upon(small: NDArray[np.uint8], plain: Thing, paper: Found, scale: float) -> Found | None:
     """A sheet that lies on paper, where what was found is the paper: it has openings that show it, openings have none."""
     import cv2
 
-    plain = _thing(_strangeness(small))
-    if plain is not None and _windows(plain[0]) >= _WINDOWS:
+    if _windows(plain[0]) >= _WINDOWS:
         return None
     quad = (paper.corners + 0.5) * scale - 0.5
     middle = quad.mean(axis=0)
@@ -187,8 +190,8 @@ def _upon(small: NDArray[np.uint8], paper: Found, scale: float) -> Found | None:
     outlines, _ = cv2.findContours(own, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     hull = cv2.convexHull(max(outlines, key=len))
     area, four = float(cv2.contourArea(hull)), _quad(hull)
-    fit = area / max(1.0, _area(four))
-    if _windows(own) < _WINDOWS or not 0.96 < fit < 1.045 or area < 0.15 * _area(quad):
+    fit = area / max(1.0, quad_area(four))
+    if _windows(own) < _WINDOWS or not 0.96 < fit < 1.045 or area < 0.15 * quad_area(quad):
         return None
     return Found(clockwise((four + 0.5) / scale - 0.5), 1 / scale, sure=True)
 
@@ -201,15 +204,10 @@ def _windows(thing: NDArray[np.uint8]) -> int:
     return sum(int(n[3] >= 0 and len(o) >= _WINDOW) for o, n in zip(outlines, levels[0], strict=True))
 
 
-def _area(corners: Floats) -> float:
-    x, y = corners.T
-    return 0.5 * abs(float(x @ np.roll(y, -1) - y @ np.roll(x, -1)))
-
-
-def _fills(box: NDArray[np.int32], small: NDArray[np.uint8]) -> bool:
+def _fills(box: NDArray[np.int32], shape: tuple[int, ...]) -> bool:
     """Whether a thing (left, top, width, height, ..) touches three sides of the picture or more: that is the table."""
     left, top, width, height = (int(v) for v in box[:4])
-    sides = (left, top, small.shape[1] - left - width, small.shape[0] - top - height)
+    sides = (left, top, shape[1] - left - width, shape[0] - top - height)
     return bool(sum(side <= 1 for side in sides) >= 3)
 
 
@@ -263,18 +261,10 @@ def _crossed(hull: NDArray[np.int32], rough: Floats) -> Floats:
         centre = own.mean(axis=0)
         lines.append((centre, np.linalg.svd(own - centre, full_matrices=False)[2][0]))
     corners = []
-    for (a, u), (b, v) in zip([lines[-1], *lines[:-1]], lines, strict=True):
+    for one, other in zip([lines[-1], *lines[:-1]], lines, strict=True):
+        (_, u), (_, v) = one, other
         if abs(u[0] * v[1] - u[1] * v[0]) < 0.2:
             return rough
-        t = np.linalg.solve(np.column_stack([u, -v]), b - a)
-        corners.append(a + t[0] * u)
+        corners.append(crossing(one, other))
     found = np.array(corners)
     return found if float(np.abs(found - rough).max()) < 0.12 * float(far.sum()) / 4 else rough
-
-
-def clockwise(corners: Floats) -> Floats:
-    """Four corners clockwise (y down), beginning with the one nearest the top left."""
-    middle = corners.mean(axis=0)
-    angle = np.arctan2(corners[:, 1] - middle[1], corners[:, 0] - middle[0])
-    turned = corners[np.argsort(angle)]
-    return np.asarray(np.roll(turned, -int(np.argmin(turned.sum(axis=1))), axis=0))

@@ -64,13 +64,19 @@ def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats
     if len(first) < 20 or len(second) < 20:
         return None
     gap = second.mean(axis=0) - first.mean(axis=0)
-    lighter = float(gap @ _LIGHTNESS)
-    if abs(lighter) > _CLEARLY_LIGHTER and float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED:
+    lighter, coloured = _differ(gap)
+    if lighter and coloured:
         return None
     gap = gap if gap.sum() >= 0 else -gap
     noise = first.var(axis=0) + second.var(axis=0) + 25.0
     mix = np.clip(gap / noise, 0, None)
     return np.asarray(mix / mix.sum(), np.float32) if mix.sum() > 0 else None
+
+
+def _differ(gap: Floats) -> tuple[bool, bool]:
+    """Whether two kinds of pixels whose means differ by ``gap`` (3,) clearly differ in lightness, and in colour."""
+    lighter = float(gap @ _LIGHTNESS)
+    return abs(lighter) > _CLEARLY_LIGHTER, float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED
 
 
 def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) -> Kinds | None:
@@ -94,10 +100,8 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
         hidden = np.logical_or(*(mask for mask, _ in line_masks(printed, small.shape[:2], scale * shrink)))
         bare, open_ = bare & ~hidden, open_ & ~hidden
     one, other = small[bare], small[open_]
-    gap = other.astype(float).mean(axis=0) - one.astype(float).mean(axis=0)
-    lighter = float(gap @ _LIGHTNESS)
-    by_colour = abs(lighter) < _CLEARLY_LIGHTER and float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED
-    return Kinds(bare, open_, contrast_weights(one, other), hidden, by_colour)
+    lighter, coloured = _differ(other.mean(axis=0) - one.mean(axis=0))
+    return Kinds(bare, open_, contrast_weights(one, other), hidden, by_colour=coloured and not lighter)
 
 
 def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Floats32] | None:

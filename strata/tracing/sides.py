@@ -125,13 +125,6 @@ def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:
     return middle, direction, off
 
 
-def crossing(first: tuple[Floats, Floats, Floats], second: tuple[Floats, Floats, Floats]) -> Floats:
-    """Where two lines meet."""
-    (p, d, _), (q, e, _) = first, second
-    factor = np.linalg.solve(np.column_stack([d, -e]), q - p)
-    return np.asarray(p + factor[0] * d)
-
-
 def fit_lens(sides: list[Floats], width: int, height: int) -> Lens:
     """The lens that leaves the four sides as straight as they can be (plumb lines; Brown 1971)."""
     centre, half = (width / 2, height / 2), float(np.hypot(width, height) / 2)

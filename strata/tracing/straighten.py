@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 
 from strata.tracing.fields import contrast_weights, mixed
 from strata.tracing.light import ENCODED, curve, edges_of
-from strata.tracing.sides import Lens, crossing, fit_lens, line_through, side_points
+from strata.tracing.quads import crossing, quad_area
+from strata.tracing.sides import Lens, fit_lens, line_through, side_points
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -115,7 +116,7 @@ def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat |
         lens = fit_lens(sides, width, height)
         straight_sides = [lens.straight(s) for s in sides]
         lines = [line_through(s) for s in straight_sides]
-        straight = np.array([crossing(lines[i - 1], lines[i]) for i in range(4)])
+        straight = np.array([crossing(lines[i - 1][:2], lines[i][:2]) for i in range(4)])
         bowed = float(max(np.percentile(np.abs(line[2]), 95) for line in lines))
         reach = min(reach, 12.0 + 1.2 * bowed)
     bows = np.array([_bow(s, straight[i], straight[(i + 1) % 4]) for i, s in enumerate(straight_sides)])
@@ -179,9 +180,7 @@ def _directions(corners: Floats) -> tuple[Floats, Floats]:
 
 def per_mm(seat: Seat, width: float, height: float) -> float:
     """Pixels a mm that keep the picture's detail."""
-    x, y = seat.straight[:, 0], seat.straight[:, 1]
-    area = 0.5 * abs(float(np.dot(x, np.roll(y, -1)) - np.dot(y, np.roll(x, -1))))
-    fine = (area / (width * height)) ** 0.5 * 1.1
+    fine = (quad_area(seat.straight) / (width * height)) ** 0.5 * 1.1
     return float(min(fine, MOST_PER_MM, (MOST_PX / (width * height)) ** 0.5))
 
 

@@ -12,10 +12,11 @@ from shapely import Polygon
 
 from strata.errors import BadFile, finite
 from strata.phrases import counted
-from strata.tracing.corners import Found, clockwise, find_corners
+from strata.tracing.corners import Found, find_corners
 from strata.tracing.mat import find_printed
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, Sheet, find_openings
 from strata.tracing.photo import open_photo
+from strata.tracing.quads import clockwise, quad_area
 from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
 
 PREVIEW_PER_MM = 10.0
@@ -180,13 +181,7 @@ def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, 
     """A person sets corners to a few pixels; the sheet's sides, where they are clear, do the rest."""
     height, width = rgb.shape[:2]
     turned = clockwise(corners)
-    area = 0.5 * abs(
-        float(
-            np.dot(corners[:, 0], np.roll(corners[:, 1], -1))
-            - np.dot(corners[:, 1], np.roll(corners[:, 0], -1))
-        )
-    )
-    if not np.isfinite(corners).all() or area < 0.002 * width * height:
+    if not np.isfinite(corners).all() or quad_area(corners) < 0.002 * width * height:
         raise BadFile("These four corners do not span a sheet.", "corners")
     first = int(np.argmin(np.hypot(*(turned - corners[0]).T)))
     turned = np.roll(turned, -first, axis=0)

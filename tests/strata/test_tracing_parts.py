@@ -14,12 +14,13 @@ from strata.camera import Shot, photograph
 from strata.camera.shot import Lens as Way
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.tracing.by_points import sized_by_points
-from strata.tracing.corners import clockwise, find_corners, smooth_model
+from strata.tracing.corners import find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
 from strata.tracing.light import ENCODED, OFFSETS, curve, edges_of
 from strata.tracing.mat import Printed, bridged, find_printed, line_masks
 from strata.tracing.photo import open_photo
-from strata.tracing.sides import Lens, crossing, fit_lens, line_through
+from strata.tracing.quads import clockwise, crossing, quad_area
+from strata.tracing.sides import Lens, fit_lens, line_through
 from strata.tracing.straighten import aspect, in_picture, refine, seat_from, straighten
 
 
@@ -54,8 +55,9 @@ class LensTest(unittest.TestCase):
         middle, direction, off = line_through(points)
         self.assertAlmostEqual(abs(direction[1] / direction[0]), 0.2, places=3)
         self.assertLess(float(np.median(np.abs(off))), 0.01)
-        other = (np.array([50.0, 0.0]), np.array([0.0, 1.0]), np.zeros(1))
-        np.testing.assert_allclose(crossing((middle, direction, off), other), [50, 15], atol=0.05)
+        other = (np.array([50.0, 0.0]), np.array([0.0, 1.0]))
+        np.testing.assert_allclose(crossing((middle, direction), other), [50, 15], atol=0.05)
+        self.assertEqual(quad_area(np.array([[0.0, 0], [4, 0], [4, 3], [0, 3]])), 12)
 
 
 class LightTest(unittest.TestCase):
