@@ -181,9 +181,10 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
             {**row.sheets[s["at"]], **mine, **anew} for s, mine, anew in zip(sheets, said, fresh, strict=True)
         ]
         for sheet in row.sheets:
-            if sheet.get("retouches") and sheet["result"]:
-                # a retouch that means nothing there is refused now, not found out by a job
-                in_photo(sheet)
+            if sheet["result"] and sheet["result"].get("in_photo") is not None:
+                # a retouch that means nothing there is refused now; what came of one that was taken back is gone
+                count = len(in_photo(sheet))
+                sheet["dropped"] = [d for d in sheet["dropped"] if d < count]
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:

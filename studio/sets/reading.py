@@ -13,7 +13,7 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from strata.errors import BadFile, StrataError
+from strata.errors import BadFile, BadValue, StrataError
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.photo_set import set_from_sheets, sheets_turned
 from strata.formats.set_file import polygon_from_rings, read_set, write_set
@@ -181,6 +181,7 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
             ) from error
         (folder(row.pk) / f"photo-{sheet['file']}.jpg").write_bytes(base64.b64decode(found.pop("photo")))
         sheet["result"] = {**found, "asked": wanted}
+        _retouch_again(sheet)
         if size["width_mm"] is None or size["height_mm"] is None:
             # the first sheet sets the size for all
             size = {"width_mm": round(found["width_mm"], 2), "height_mm": round(found["height_mm"], 2)}
@@ -189,6 +190,16 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
         _keep(row, running, sheets=row.sheets, options=options)
     _turn_by_marks(row, running)
     return _laid(row, running)
+
+
+def _retouch_again(sheet: dict[str, Any]) -> None:
+    """What was mended on the reading before is mended on this one; all or nothing, and it is said."""
+    try:
+        in_photo(sheet)
+    except BadValue:
+        sheet["retouches"] = []
+        said = "What was mended by hand does not fit this reading; look at it again."
+        sheet["result"]["warnings"] = [*sheet["result"]["warnings"], said]
 
 
 def _turn_by_marks(row: Import, running: Running) -> None:

@@ -12,7 +12,7 @@ from studio.sets import imports
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests.browser.base import AXE, BrowserTest
-from tests.studio.test_imports import photo
+from tests.studio.importing import photo
 from tests.world import drawing
 
 BODY = (

@@ -18,7 +18,7 @@ from studio.jobs.models import Job
 from studio.sets import imports
 from studio.sets.models import Import
 from tests import world
-from tests.studio.test_imports import photo
+from tests.studio.importing import photo
 
 BODY = '<g id="a"><rect x="5" y="5" width="30" height="20"/></g><g id="b"><rect x="8" y="8" width="5" height="5"/></g>'
 

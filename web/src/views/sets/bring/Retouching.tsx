@@ -23,7 +23,7 @@ const WAYS: Record<Kind, { name: string; ask: string; act: string }> = {
     act: "Pull it there",
   },
 };
-export const KINDS = Object.keys(WAYS) as Kind[];
+const KINDS = Object.keys(WAYS) as Kind[];
 
 /** What each of the two points is, for those who cannot see them. */
 export const POINTS: Record<Kind, [string, string]> = {

@@ -89,13 +89,7 @@ export function Review({
             busy={steps.busy}
             onCorners={(corners) => changeOne(chosen, () => ({ corners }))}
             onLevel={(level) => changeOne(chosen, () => ({ level }))}
-            onRetouches={(retouches) =>
-              changeOne(chosen, (c) => ({
-                retouches,
-                // what came of a retouch that is taken back is there no more
-                dropped: c.dropped.filter((d) => d < sheet.openings.length),
-              }))
-            }
+            onRetouches={(retouches) => changeOne(chosen, () => ({ retouches }))}
             onMeasured={(points, apart) => steps.again({ measured: { sheet: chosen, points, apart } })}
             onDrop={(index) =>
               changeOne(chosen, (c) => ({

@@ -1,0 +1,208 @@
+"""Photographs brought in over HTTP: traced, turned by their marks, corrected and mended by hand."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+import numpy as np
+from django.test import override_settings
+from PIL import Image
+
+from strata.camera import jpeg
+from strata.camera.nuisance import shadow
+from studio.sets.models import Import, LayerSet
+from tests import world
+from tests.studio.importing import ImportCase, photo
+
+
+@override_settings(JOBS_AT_ONCE=True)
+class PhotoImportTest(ImportCase):
+    def test_photographs_are_traced_laid_on_each_other_and_corrected(self) -> None:
+        files = (("sheet 1.jpg", photo(1)), ("sheet 3.jpg", photo(3)))
+        koi = world.koi()
+        body = self.ready(self.begin(*files, width_mm=koi.width, height_mm=koi.height))
+        draft = body["draft"]
+        self.assertEqual(
+            [len(s["shapes"]) for s in draft["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+        )
+        self.assertTrue(all(s["marks"] for s in draft["sheets"]), "the four marks come back on both")
+        self.assertEqual(self.client.get(body["sheets"][0]["photo"])["Content-Type"], "image/jpeg")
+        self.assertEqual(len(body["sheets"][0]["openings"]), len(koi.sheet(1).openings) + 4)
+        turned = {"sheets": [{"at": 1, "title": "Reeds"}, {"at": 0, "turn": 180, "dropped": [0]}]}
+        after = self.client.post(f"/api/imports/{body['id']}/again", turned, format="json").json()
+        self.assertEqual([s["name"] for s in after["draft"]["sheets"]], ["Reeds", "sheet 1"])
+        # one opening dropped; turned half round, two of the four corner marks still look the same
+        self.assertEqual(len(after["draft"]["sheets"][1]["shapes"]), len(koi.sheet(1).openings) + 4 - 1 - 2)
+        self.refused(
+            self.client.post(f"/api/imports/{body['id']}/again", {"sheets": [{"at": 0}]}, format="json")
+        )
+        self.client.post(f"/api/imports/{body['id']}/keep")
+        made = LayerSet.objects.get(owner=self.ada, name="Given")
+        self.assertEqual(made.pictures.count(), 2)
+
+    def test_a_photograph_as_a_telephone_keeps_it(self) -> None:
+        import pillow_heif
+
+        out = io.BytesIO()
+        pillow_heif.from_pillow(Image.open(io.BytesIO(photo(1)))).save(out, quality=90)
+        body = self.ready(self.begin(("IMG_1.HEIC", out.getvalue()), width_mm=107.95, height_mm=139.7))
+        self.assertEqual(
+            len(body["draft"]["sheets"][0]["shapes"]), len(world.koi().sheet(1).openings) + 4, "and its marks"
+        )
+
+    def test_doubtful_openings_are_told_of(self) -> None:
+        picture = np.asarray(Image.open(io.BytesIO(photo(1))))
+        half = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+        body = self.ready(
+            self.begin(("a.jpg", jpeg(shadow(picture, half), 85)), width_mm=107.95, height_mm=139.7)
+        )
+        doubtful = body["sheets"][0]["doubtful"]
+        self.assertTrue(doubtful)
+        self.assertTrue(all(0 <= i < len(body["sheets"][0]["openings"]) for i in doubtful))
+        self.assertTrue(any("doubtful" in said for said in body["left_out"]))
+        clear = self.ready(self.begin(("b.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        self.assertEqual(clear["sheets"][0]["doubtful"], [])
+
+    def test_a_photograph_upside_down_is_turned_by_its_marks_and_can_be_turned_back(self) -> None:
+        upright, other = photo(1), Image.open(io.BytesIO(photo(3))).rotate(180)
+        out = io.BytesIO()
+        other.save(out, "JPEG", quality=92)
+        koi = world.koi()
+        files = (("a.jpg", upright), ("b.jpg", out.getvalue()))
+        body = self.ready(self.begin(*files, width_mm=koi.width, height_mm=koi.height))
+        self.assertEqual([s["turn"] for s in body["sheets"]], [0, 180])
+        self.assertIn(
+            "Sheet 2: It lay another way than the others; it was turned by its marks.", body["left_out"]
+        )
+        self.assertEqual(
+            [len(s["shapes"]) for s in body["draft"]["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+        )
+        where = f"/api/imports/{body['id']}/again"
+        back = {"sheets": [{"at": 0}, {"at": 1, "turn": 0}]}
+        body = self.client.post(where, back, format="json").json()
+        self.assertEqual([s["turn"] for s in body["sheets"]], [0, 0])
+        size = {"options": {"width_mm": koi.width + 0.5, "height_mm": koi.height}}
+        self.assertEqual(
+            len(self.client.post(where, size, format="json").json()["draft"]["sheets"]), 2, "read anew"
+        )
+
+    def test_corners_that_a_person_sets(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        corners = [[x + 3, y - 2] for x, y in body["sheets"][0]["corners"]]
+        answer = self.client.post(
+            f"/api/imports/{body['id']}/again", {"sheets": [{"at": 0, "corners": corners}]}, format="json"
+        ).json()
+        for (x, y), (u, v) in zip(body["sheets"][0]["corners"], answer["sheets"][0]["corners"], strict=True):
+            self.assertTrue(abs(x - u) < 1 and abs(y - v) < 1, "the sides nearby are found again")
+        flat = self.client.post(
+            f"/api/imports/{body['id']}/again",
+            {"sheets": [{"at": 0, "corners": [[0, 0]] * 4}]},
+            format="json",
+        ).json()
+        self.assertEqual(flat["state"], "failed")
+        self.assertIn("corners", flat["sentence"])
+
+    def test_edges_and_size_by_hand(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=100, height_mm=129.41))
+        where = f"/api/imports/{body['id']}/again"
+        self.client.post(where, {"sheets": [{"at": 0, "dropped": [0, 2]}]}, format="json")
+        wide = self.client.post(where, {"sheets": [{"at": 0, "level": 0.4}]}, format="json").json()
+
+        def inked(one: Any) -> float:
+            return sum(g["area_mm2"] for g in one["draft"]["sheets"][0]["groups"])
+
+        self.assertEqual(wide["sheets"][0]["level"], 0.4)
+        # openings are found anew: what was left out before was another one
+        self.assertEqual(wide["sheets"][0]["dropped"], [])
+        self.assertGreater(inked(wide), inked(body))
+        self.refused(self.client.post(where, {"sheets": [{"at": 0, "level": 0.9}]}, format="json"), 400)
+        corners = wide["sheets"][0]["corners"]
+        # its top is 107.95 mm, and was said to be 100
+        measured = {"sheet": 0, "points": corners[:2], "apart": 107.95}
+        sized = self.client.post(where, {"measured": measured}, format="json").json()
+        self.assertEqual(sized["state"], "ready")
+        self.assertAlmostEqual(sized["draft"]["width_mm"], 107.95, delta=0.1)
+        self.assertAlmostEqual(sized["draft"]["height_mm"], 139.7, delta=0.2)
+        self.assertEqual(sized["sheets"][0]["level"], 0.4, "the edges stay as they were put")
+        for odd, status in (({"sheet": 7}, 404), ({"points": [[1, 1], [2, 2]]}, 400), ({"apart": 0}, 400)):
+            self.refused(self.client.post(where, {"measured": {**measured, **odd}}, format="json"), status)
+
+    def test_openings_mended_by_hand(self) -> None:
+        """On the photograph, by two points; kept with the set, taken back, refused where they mean nothing."""
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        where = f"/api/imports/{body['id']}/again"
+        sheet = body["sheets"][0]
+        self.assertEqual(len(sheet["may_be_off"]), len(sheet["openings"]))
+
+        def middle(path: str) -> tuple[list[float], list[float]]:
+            points = [[float(v) for v in p.split(",")] for p in path[1:].split("Z", maxsplit=1)[0].split(" ")]
+            low, high = (
+                [min(v) for v in zip(*points, strict=True)],
+                [max(v) for v in zip(*points, strict=True)],
+            )
+            across = (low[1] + high[1]) / 2
+            return [low[0] - 9, across], [high[0] + 9, across]
+
+        bridge = {"kind": "bridge", "points": middle(sheet["openings"][0])}
+        count = len(sheet["openings"])
+
+        def say(**values: Any) -> Any:
+            return self.client.post(where, {"sheets": [{"at": 0, **values}]}, format="json")
+
+        done = say(retouches=[bridge]).json()
+        self.assertEqual(done["state"], "ready")
+        own = done["sheets"][0]["openings"]
+        self.assertEqual(own[0], "")
+        self.assertGreaterEqual(len(own), count + 2)
+        self.assertEqual(
+            done["draft"]["sheets"][0]["openings"],
+            body["draft"]["sheets"][0]["openings"] + len(own) - count - 1,
+        )
+        # what came of it may be left out as any other
+        less = say(dropped=[count]).json()
+        self.assertEqual(less["draft"]["sheets"][0]["openings"], done["draft"]["sheets"][0]["openings"] - 1)
+        self.refused(say(retouches=[bridge, {"kind": "pull", "points": [[1, 1], [5, 5]]}]), 400)
+        self.refused(say(retouches=[{"kind": "erase", "points": [[1, 1], [5, 5]]}]), 400)
+        after = self.client.get(f"/api/imports/{body['id']}").json()
+        self.assertEqual(len(after["sheets"][0]["retouches"]), 1, "what was refused left nothing behind")
+        back = say(retouches=[], dropped=[]).json()
+        self.assertEqual(back["draft"]["sheets"][0]["openings"], body["draft"]["sheets"][0]["openings"])
+        # an opening that comes of another mend is not left out because one before it was
+        say(retouches=[bridge])
+        say(dropped=[count, 0])
+        self.assertEqual(say(retouches=[]).json()["sheets"][0]["dropped"], [0])
+        self.assertEqual(say(retouches=[bridge]).json()["sheets"][0]["dropped"], [0])
+        # at another size it is mended again, on the new reading
+        larger = self.client.post(where, {"options": {"width_mm": 110.0, "height_mm": 142.35}}, format="json")
+        self.assertEqual(len(larger.json()["sheets"][0]["retouches"]), 1)
+        self.assertEqual(larger.json()["sheets"][0]["openings"][0], "")
+        # with other edges, openings are counted anew
+        wide = say(level=0.45).json()
+        self.assertEqual(wide["sheets"][0]["retouches"], [])
+
+    def test_the_simulated_camera_photographs_a_set(self) -> None:
+        two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
+        answer = self.client.post(
+            "/api/imports", {"sample": two.pk, "name": "Moth again"}, format="multipart"
+        )
+        body = self.ready(answer)
+        self.assertEqual(len(body["draft"]["sheets"]), 6)
+        self.refused(
+            self.client.post("/api/imports", {"sample": 999999, "name": "x"}, format="multipart"), 404
+        )
+
+    def test_mends_that_do_not_fit_another_reading_are_let_go_and_it_is_said(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=107.95, height_mm=139.7))
+        row = Import.objects.get(pk=body["id"])
+        corners = body["sheets"][0]["corners"]
+        beside = [[corners[0][0] - 40, corners[0][1] - 40], [corners[0][0] - 20, corners[0][1] - 40]]
+        row.sheets[0]["retouches"] = [{"kind": "pull", "points": beside}]
+        row.save()
+        sized = self.client.post(
+            f"/api/imports/{row.pk}/again",
+            {"options": {"width_mm": 110.0, "height_mm": 142.35}},
+            format="json",
+        ).json()
+        self.assertEqual((sized["state"], sized["sheets"][0]["retouches"]), ("ready", []))
+        self.assertTrue(any("mended by hand does not fit" in said for said in sized["left_out"]))
