@@ -108,17 +108,14 @@ def picture(condition: Condition, shapes: list[Polygon], size: tuple[float, floa
     return jpeg(seen if after is None else after(seen), shot.quality)
 
 
-def one(name: str, sheet: str) -> Row:
+def one(name: str, sheet: str, keep: Path | None = None) -> Row:
+    """One condition over one sheet; its picture is taken from the folder ``keep`` where it lies there, else laid there."""
     koi = _koi()
     own = koi.sheet(SHEETS[sheet])
     outline = rounded(koi.width, koi.height, CONDITIONS[name][0].get("corner", 0.0)).buffer(-0.5)
     # where corners are cut off there are no register marks in them
     shapes = [s for s in (*(o.polygon for o in own.openings), *own.marks) if outline.contains(s)]
-    kept = (
-        Path(os.environ["CONDITIONS_KEPT"]) / f"{name}-{sheet}.jpg"
-        if "CONDITIONS_KEPT" in os.environ
-        else None
-    )
+    kept = keep / f"{name}-{sheet}.jpg" if keep is not None else None
     if kept is not None and kept.exists():
         data = kept.read_bytes()
     else:
@@ -189,6 +186,9 @@ def main() -> None:
     parser.add_argument("--only", nargs="*")
     parser.add_argument("--sheet", choices=SHEETS)
     parser.add_argument("--words", action="store_true", help="what is said of each picture as well")
+    parser.add_argument(
+        "--keep", type=Path, help="a folder for the pictures, so that a second run only reads them"
+    )
     asked = parser.parse_args()
     names = asked.only or list(CONDITIONS)
     sheets = [asked.sheet] if asked.sheet else list(SHEETS)
@@ -196,7 +196,7 @@ def main() -> None:
     print("|---|---|---|---|---|---|---|---|---|---|---|")
     rows = []
     with ProcessPoolExecutor(2) as pool:
-        for row in pool.map(one, *zip(*((n, s) for n in names for s in sheets), strict=True)):
+        for row in pool.map(one, *zip(*((n, s, asked.keep) for n in names for s in sheets), strict=True)):
             rows.append(row)
             tail = row.refused or ("whole" if row.whole else "")
             print(
