@@ -116,7 +116,7 @@ describe("lengths in words", () => {
   it("says sizes and times as people do", () => {
     expect(size(107.95, 139.7, "in")).toBe("4 1/4 × 5 1/2 in");
     expect(size(107.95, 139.7, "mm")).toBe("108 × 139.7 mm");
-    expect([0.1, 0.5, 0.94, 1, 59.4, 60, 95].map(minutes)).toEqual(["5 s", "30 s", "55 s", "1 min", "59 min", "1 h", "1 h 35 min"]); // prettier-ignore
+    expect([0.1, 0.5, 0.94, 1, 59.4, 59.7, 60, 95, 119.7].map(minutes)).toEqual(["5 s", "30 s", "55 s", "1 min", "59 min", "1 h", "1 h", "1 h 35 min", "2 h"]); // prettier-ignore
   });
 
   it("says where tenths of a millimetre matter with three places of an inch", () => {

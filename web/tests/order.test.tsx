@@ -64,6 +64,22 @@ describe("how long it takes", () => {
     expect(own.stop.mutate).toHaveBeenCalled();
   });
 
+  it("saves what the two times on the screen differ by", () => {
+    // 104.6 and 102.4: read as 1 h 45 min and 1 h 42 min
+    for (const [saves, said] of [
+      [2.2, "3 min less"],
+      [0.6, "35 s less"],
+      [-2.2, "2 min more"],
+      [0, "No shorter order"],
+    ] as const) {
+      show(
+        <Better order={order({ better: { minutes: 102.4, saves, taken: false } })} work={work() as never} />,
+      );
+      expect(screen.getByRole("status").textContent).toContain(said);
+      cleanup();
+    }
+  });
+
   it("is taken or not, and taken back", () => {
     const own = work();
     const seen = show(

@@ -53,9 +53,9 @@ export const size = (width: number, height: number, units: Units): string =>
 /** Minutes as people say them. */
 export function minutes(value: number): string {
   if (value < 0.95) return `${Math.max(5, Math.round((value * 60) / 5) * 5)} s`;
-  if (value < 60) return `${Math.round(value)} min`;
-  const hours = Math.floor(value / 60);
-  const rest = Math.round(value - hours * 60);
+  const whole = Math.round(value);
+  if (whole < 60) return `${whole} min`;
+  const [hours, rest] = [Math.floor(whole / 60), whole % 60];
   return rest ? `${hours} h ${rest} min` : `${hours} h`;
 }
 

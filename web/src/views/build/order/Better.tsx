@@ -86,11 +86,14 @@ function Offer({
   work: ReturnType<typeof useOrder>;
 }) {
   const less = better.saves;
+  // as far apart as the two times that are read on the screen
+  const whole = Math.abs(Math.round(better.minutes + less) - Math.round(better.minutes));
+  const apart = minutes(Math.abs(less) < 1 ? Math.abs(less) : whole);
   const said =
     less >= 0.05
-      ? `An order that takes ${minutes(better.minutes)}, ${minutes(less)} less`
+      ? `An order that takes ${minutes(better.minutes)}, ${apart} less`
       : less <= -0.05
-        ? `An order by your wishes takes ${minutes(better.minutes)}, ${minutes(-less)} more`
+        ? `An order by your wishes takes ${minutes(better.minutes)}, ${apart} more`
         : `No shorter order was found; this one has as little to do as can be`;
   return (
     <Paper variant="card" sx={{ p: 1.5, display: "flex", gap: 1.5, alignItems: "center" }}>

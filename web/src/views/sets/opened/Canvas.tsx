@@ -279,7 +279,7 @@ export function Canvas({ set, shown, chosen, cutting, label, onChoose, onCut, ch
         <Typography variant="caption" sx={{ ml: 1 }}>
           {walking && here >= 0
             ? `${here + 1} of ${places.length}: ${found?.element ?? ""}. Space adds it, Enter takes it alone.`
-            : "Arrow keys go from one to the next, + and - look closer, the wheel as well."}
+            : "Arrow keys go from one to the next; + and -, the wheel or two fingers look closer."}
         </Typography>
       </Box>
     </Box>
