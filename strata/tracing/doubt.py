@@ -51,15 +51,22 @@ def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     """
     import cv2
 
-    soft = cv2.GaussianBlur(share, (0, 0), 0.1 * float(scale[0]))
-    mid = ((soft > LOW) & (soft < HIGH)).astype(np.uint8)
-    size = max(_LEAST_PX, round(EDGE * float(scale[0])) | 1)
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
-    wide = cv2.morphologyEx(mid, cv2.MORPH_OPEN, kernel)
+    wide = unclear_mask(share, float(scale[0])).astype(np.uint8)
     rings, _ = cv2.findContours(wide, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
     found = [shapely.make_valid(Polygon((r.reshape(-1, 2) + 0.5) / scale)) for r in rings if len(r) >= 3]
     parts = [p for shape in found for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
     return [p for p in parts if p.area >= LEAST]
+
+
+def unclear_mask(share: Floats32, scale: float) -> NDArray[np.bool_]:
+    """(h, w) what is neither sheet nor opening over more than an edge's width; ``scale`` px/mm."""
+    import cv2
+
+    soft = cv2.GaussianBlur(share, (0, 0), 0.1 * scale)
+    mid = ((soft > LOW) & (soft < HIGH)).astype(np.uint8)
+    size = max(_LEAST_PX, round(EDGE * scale) | 1)
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
+    return np.asarray(cv2.morphologyEx(mid, cv2.MORPH_OPEN, kernel) > 0)
 
 
 _GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
@@ -152,15 +159,21 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
     open_ = owner > 0
     if open_.sum() < 400:
         return []
+    strange = strange_hue(rgb, open_)
+    own = np.bincount(owner[open_], minlength=len(shapes) + 1)
+    spoilt = np.bincount(owner[open_ & strange], minlength=len(shapes) + 1)
+    least = _LEAST_SPOILT * scale * scale
+    return [i - 1 for i in range(1, len(own)) if spoilt[i] > max(_SPOILT * own[i], min(least, 0.5 * own[i]))]
+
+
+def strange_hue(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """(h, w) where a picture (h, w, 3) has another hue than the table, as it shows in the openings, has around there."""
     tones = np.log(rgb.astype(np.float32) + np.float32(12))
     strange = np.zeros(rgb.shape[:2], bool)
     for channel in (0, 2):
         hue = tones[..., channel] - tones[..., 1]
         strange |= np.abs(hue - smooth_model(np.asarray(hue, np.float32), open_)) > _STRANGE
-    own = np.bincount(owner[open_], minlength=len(shapes) + 1)
-    spoilt = np.bincount(owner[open_ & strange], minlength=len(shapes) + 1)
-    least = _LEAST_SPOILT * scale * scale
-    return [i - 1 for i in range(1, len(own)) if spoilt[i] > max(_SPOILT * own[i], min(least, 0.5 * own[i]))]
+    return strange
 
 
 _INSET = 0.2

@@ -3,36 +3,29 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.errors import BadFile, finite
+from strata.errors import StrataError, finite
 from strata.phrases import counted
-from strata.tracing.corners import Found, find_corners
-from strata.tracing.mat import find_printed
-from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, Sheet, find_openings
+from strata.tracing.joined import joined, onto, way_onto, with_odd
+from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, openings_of
+from strata.tracing.openness import Seen, Sheet, see
 from strata.tracing.photo import open_photo
-from strata.tracing.quads import clockwise, quad_area
-from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
+from strata.tracing.seating import ON_A_MAT, seated
+from strata.tracing.straighten import Seat
 
 PREVIEW_PER_MM = 10.0
-ON_A_MAT = (
-    "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
-    "On plain paper it is surer."
-)
-_PAST, _MOST_OFF = 0.008, 0.004
-# shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
 UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 ROUGH = "so thin, or so unevenly lit, that the area may be off by up to {} %."
 CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
-GUESSED_LONG_SIDE = 150.0
-# mm, of a sheet of which nothing is known
+AGAIN = "Moved a little, or in another light, a second photograph of it can tell what this one hides."
 
 Progress = Callable[[float, str], None]
 
@@ -69,8 +62,12 @@ def trace(
     corners: NDArray[np.float64] | None = None,
     progress: Progress = lambda share, doing: None,
     level: float = AS_FOUND,
+    others: Sequence[bytes] = (),
 ) -> Traced:
     """The openings of a photographed or scanned sheet.
+
+    ``others``: more photographs of the same sheet, turned, moved, or in another
+    light: what one hides the others show.
 
     ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
     clockwise from the sheet's top left, where a person has set them: their
@@ -81,58 +78,73 @@ def trace(
     progress(0.05, "Opening the photograph")
     rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
-    seat, warnings, lines = _seat(rgb, corners, width / height if width and height else None)
-    width, height, seat, more = _sized(seat, rgb, width, height, corners is not None)
+    lies = seated(rgb, width, height, corners)
+    sheet, warnings = lies.sheet, list(lies.said)
     progress(0.45, "Straightening it")
-    printed = find_printed(rgb, seat.corners, width, height) if lines else None
-    if printed is not None:
-        warnings.append(ON_A_MAT)
-    sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed)
     coarse = min(sheet.scale, PREVIEW_PER_MM)
     picture = sheet.straight(rgb, coarse)
-    progress(0.65, "Finding its openings")
-    found = find_openings(sheet, picture, coarse, level)
+    progress(0.6, "Finding its openings")
+    if others:
+        seen = _together(sheet, picture, coarse, others, progress)
+        warnings = [w for w in warnings if w != ON_A_MAT]
+        found = Openings([], [], [], []) if seen is None else openings_of(seen, sheet, picture, coarse, level)
+    else:
+        found = _alone(sheet, picture, coarse, level)
     openings = found.shapes
-    if printed is not None:
+    if sheet.printed is not None and not others:
         openings = [Polygon(p.exterior) for p in openings]
     if not openings:
         warnings.append("No opening was found on this sheet.")
     warnings += _said(found)
     size = (rgb.shape[1], rgb.shape[0])
     return Traced(
-        width,
-        height,
+        sheet.width,
+        sheet.height,
         tuple(openings),
-        seat.corners,
+        sheet.seat.corners,
         picture,
         coarse,
         size,
-        (*warnings, *more),
-        seat,
+        (*warnings, *lies.sized),
+        sheet.seat,
         tuple(d != "" for d in found.doubts),
         tuple(found.missed),
         tuple(found.errors),
     )
 
 
-def _seat(
-    rgb: NDArray[np.uint8], corners: NDArray[np.float64] | None, proportion: float | None
-) -> tuple[Seat, list[str], bool]:
-    """The seat, what is to be said of it, and whether lines on the table are to be looked for."""
-    height, width = rgb.shape[:2]
-    found = find_corners(rgb, proportion)
-    if corners is not None:
-        return *_given(rgb, corners), found.printed or not found.sure
-    if found.whole:
-        return (
-            seat_from(found.corners, width, height),
-            ["The sheet does not stand out from what it lies on; the whole picture was taken as the sheet."],
-            False,
-        )
-    seat = _past_lines(rgb, found) if found.printed else refine(rgb, found.corners, found.scale)
-    sure = seat.sure and found.sure
-    said = [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
-    return seat, said, found.printed
+def _alone(sheet: Sheet, picture: NDArray[np.uint8], coarse: float, level: float) -> Openings:
+    """The openings by one photograph."""
+    seen = see(sheet, picture, coarse)
+    return Openings([], [], [], []) if seen is None else openings_of(seen, sheet, picture, coarse, level)
+
+
+def _together(
+    sheet: Sheet, picture: NDArray[np.uint8], coarse: float, others: Sequence[bytes], progress: Progress
+) -> Seen | None:
+    """What several photographs of one sheet show of it, as it lies in the first."""
+    found = [with_odd(one, picture)] if (one := see(sheet, picture, coarse)) is not None else []
+    for n, data in enumerate(others, start=2):
+        progress(0.6 + 0.35 * (n - 1) / (len(others) + 1), f"Looking at photograph {n} of it")
+        try:
+            one = _another(data, sheet, found[0] if found else None)
+        except StrataError as why:
+            raise type(why)(f"Photograph {n} of it: {why.sentence}", why.field) from why
+        found += [one] if one is not None else []
+    return joined(found, sheet.scale) if found else None
+
+
+def _another(data: bytes, sheet: Sheet, first: Seen | None) -> Seen | None:
+    """What another photograph shows of a sheet, as the first one sees it; None where nothing stands out from it."""
+    rgb = open_photo(data, heif=True)
+    own = replace(seated(rgb, sheet.width, sheet.height).sheet, scale=sheet.scale)
+    coarse = min(own.scale, PREVIEW_PER_MM)
+    picture = own.straight(rgb, coarse)
+    seen = see(own, picture, coarse)
+    if seen is None or first is None:
+        return None
+    seen = with_odd(seen, picture)
+    return onto(seen, way_onto(first.share, seen.share, sheet.scale), first.share.shape)
 
 
 def _said(found: Openings) -> list[str]:
@@ -158,74 +170,3 @@ def _said(found: Openings) -> list[str]:
     if found.missed:
         said.append(f"At {counted(len(found.missed), 'place')} more there may be an opening{UNCLEAR}")
     return said
-
-
-def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:
-    """The seat of a sheet on a mat: by what is left when its lines are looked past, then by the picture itself."""
-    rough = refine(_looked_past(rgb), found.corners, found.scale, lines=True)
-    fine = refine(rgb, rough.corners, 0.1, lines=True)
-    if fine.sure and float(np.abs(fine.corners - rough.corners).max()) < _MOST_OFF * max(rgb.shape[:2]):
-        rough = fine
-    # lines across its edges spoil what they tell of how light was mixed, and only a camera sees a mat
-    return replace(rough, encoded=0.0)
-
-
-def _looked_past(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:
-    """The picture without what is finer than a sheet's sides."""
-    import cv2
-
-    return np.asarray(cv2.medianBlur(rgb, round(_PAST * max(rgb.shape[:2])) // 2 * 2 + 1), np.uint8)
-
-
-def _given(rgb: NDArray[np.uint8], corners: NDArray[np.float64]) -> tuple[Seat, list[str]]:
-    """A person sets corners to a few pixels; the sheet's sides, where they are clear, do the rest."""
-    height, width = rgb.shape[:2]
-    turned = clockwise(corners)
-    if not np.isfinite(corners).all() or quad_area(corners) < 0.002 * width * height:
-        raise BadFile("These four corners do not span a sheet.", "corners")
-    first = int(np.argmin(np.hypot(*(turned - corners[0]).T)))
-    turned = np.roll(turned, -first, axis=0)
-    reach = max(1.0, 0.004 * max(width, height))
-    seat = refine(rgb, turned, reach)
-    near = seat.sure and float(np.abs(seat.corners - turned).max()) < 2.5 * reach + 4
-    return (seat if near else seat_from(turned, width, height)), []
-
-
-def _upright(seat: Seat, seen: float, wanted: float, by_hand: bool) -> tuple[Seat, float]:
-    """The seat with the sheet's own top as its top, and its proportions then.
-
-    Corners of the right proportions are taken in the order in which they come.
-    A sheet that lies on its side is turned by a quarter; which way, the
-    photograph does not say. Where a person has pulled corners about, each to
-    the nearest corner of the sheet, it is the way that leaves the top uppermost.
-    """
-    if abs(np.log(seen * wanted)) + 0.05 >= abs(np.log(seen / wanted)):
-        return seat, seen
-    if not by_hand:
-        return seat.turned(1), 1 / seen
-    ways = [seat.turned(1), seat.turned(3)]
-    return min(ways, key=lambda s: float(s.corners[:2, 1].mean() - s.corners[2:, 1].mean())), 1 / seen
-
-
-def _sized(
-    seat: Seat, rgb: NDArray[np.uint8], width: float | None, height: float | None, by_hand: bool
-) -> tuple[float, float, Seat, list[str]]:
-    """Width and height in mm, and the seat turned so that the sheet's width is its top."""
-    seen = aspect(seat, rgb.shape[1], rgb.shape[0])
-    if width and height:
-        wanted = width / height
-        seat, seen = _upright(seat, seen, wanted, by_hand)
-        off = abs(np.log(seen / wanted))
-        return (
-            width,
-            height,
-            seat,
-            ["The sheet in the picture has other proportions than the size given."] * bool(off > 0.08),
-        )
-    if width:
-        return width, width / seen, seat, ["The height was reckoned from the picture."]
-    if height:
-        return height * seen, height, seat, ["The width was reckoned from the picture."]
-    long = GUESSED_LONG_SIDE
-    size = (long, long / seen) if seen >= 1 else (long * seen, long)
-    return *size, seat, ["No size was given; the longer side was taken as 150 mm."]

@@ -1,0 +1,177 @@
+"""How open each pixel of a straightened sheet is, and what its edges tell of how the picture came to be."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
+from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
+from strata.tracing.mat import Printed, bridged, line_masks
+from strata.tracing.straighten import Seat, in_picture, straighten
+
+Floats32 = NDArray[np.float32]
+_HALF = 0.5
+# how open the edge between sheet and opening is
+MARGIN = 0.35
+# mm along the sheet's edge that belong to the table
+_DARK = np.float32(2)
+# of 255 in light: darker and a camera does not tell
+_STEEP = 0.1
+# of 1 over two px: an edge, not a stain
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A photographed sheet with the way to see it straight; ``scale`` px/mm keeps the picture's detail.
+
+    ``printed``: lines on the table that show in its openings.
+    """
+
+    rgb: NDArray[np.uint8]
+    seat: Seat
+    width: float
+    height: float
+    scale: float
+    printed: Printed | None = None
+
+    def straight(self, picture: NDArray[Any], scale: float) -> NDArray[Any]:
+        """A picture of this photograph's size, straightened."""
+        return straighten(picture, self.seat, self.width, self.height, scale)
+
+
+@dataclass(frozen=True)
+class Seen:
+    """What one photograph shows of a sheet, or several of them together.
+
+    ``share`` (h, w): how open each pixel is, 0 bare sheet, 1 opening, 0.5 on
+    the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
+    sheet and table differ in colour alone; ``sharpened``: by the telephone;
+    ``contrast`` (coarser): by what natural logarithm openings are brighter than the sheet around each place;
+    ``hidden`` (h, w): under lines of a mat, where it was guessed from beside them;
+    ``odd`` (h, w): neither as the sheet nor as the table looks (``joined.with_odd``).
+    """
+
+    share: Floats32
+    blur: float
+    by_colour: bool
+    sharpened: bool
+    contrast: Floats32
+    hidden: NDArray[np.bool_] | None = None
+    odd: NDArray[np.bool_] | None = None
+
+    @property
+    def lighter(self) -> bool:
+        """Whether openings are lighter than the sheet."""
+        return float(np.median(self.contrast)) > 0
+
+
+def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen | None:
+    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; None where nothing stands out from the sheet."""
+    found = kinds(preview, preview_scale, sheet.printed)
+    made = None if found is None else _openness(sheet, found, of_light=True)
+    if found is None or made is None:
+        return None
+    share, contrast = made
+    # lines across its edges spoil what they tell, and only a camera sees a mat
+    told = Edges() if sheet.printed is not None else _told(sheet, share)
+    if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
+        made = _openness(sheet, found, of_light=False)
+        if made is None:
+            return None
+        share, contrast = made
+    elif told.half != _HALF:
+        share -= np.float32(told.half - _HALF)
+    hidden = None
+    if sheet.printed is not None:
+        hidden = np.logical_or(*(mask for mask, _ in line_masks(sheet.printed, share.shape, sheet.scale)))
+    return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, hidden)
+
+
+def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> tuple[Floats32, Floats32] | None:
+    """How open each pixel is, 0 bare sheet, 1 opening, 0.5 on the edge between them; and, coarser, by what natural
+    logarithm openings are brighter than the sheet around each place."""
+    tones = curve(of_light)
+    # light is mixed before the picture is straightened: in-between pixels must be in-between in light
+    grey = sheet.straight(mixed(sheet.rgb, tones, found.weights), sheet.scale)
+    two = brightness(grey, found, sheet.scale)
+    if two is None:
+        return None
+    bare, opening = closer(grey, two, sheet.scale, _edge_px(_share(*_middle(grey, two))), found.hidden)
+    contrast = np.log(np.maximum(opening, 0) + _DARK) - np.log(np.maximum(bare, 0) + _DARK)
+    share = _share(grey, (bare, opening))
+    if sheet.printed is not None:
+        share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
+    edge = max(1, round(MARGIN * sheet.scale))
+    share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
+    return np.asarray(share, np.float32), np.asarray(contrast, np.float32)
+
+
+def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:
+    """How open each pixel of ``grey`` (h, w) is between two fields (coarser) of bare sheet and of opening."""
+    import cv2
+
+    size = grey.shape[1::-1]
+    bare, opening = (cv2.resize(v, size, interpolation=cv2.INTER_LINEAR) for v in two)
+    # in place: at twelve megapixels every plane more is 48 MB
+    gap = np.subtract(opening, bare, out=opening)
+    sign = np.float32(np.sign(np.median(gap)))
+    gap *= sign
+    # where no opening is near, the two may come close; they must not cross
+    np.maximum(gap, np.float32(6.0), out=gap)
+    gap *= sign
+    share = np.subtract(grey, bare, out=bare)
+    share /= gap
+    return np.asarray(share, np.float32)
+
+
+def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, tuple[Floats32, Floats32]]:
+    """The middle quarter of a sheet, enough to know its edges by."""
+
+    def cut(field: Floats32) -> Floats32:
+        height, width = field.shape
+        return field[height // 4 : -(height // 4), width // 4 : -(width // 4)]
+
+    return cut(grey), (cut(two[0]), cut(two[1]))
+
+
+def _edge_px(share: Floats32) -> float:
+    """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
+    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.1)
+    if len(x) < 200:
+        return 1.0
+    x, y = x[:: max(1, len(x) // 20000)] + 1, y[:: max(1, len(y) // 20000)] + 1
+    steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
+    # the skirts of a glint or a shadow are no edges
+    steep = steep[steep > np.percentile(steep, 90) / 3]
+    return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(float(np.median(steep)), 0.05))))
+
+
+def _told(sheet: Sheet, share: Floats32) -> Edges:
+    """What the edges of the openings tell of how the picture came to be."""
+    import cv2
+
+    soft = cv2.GaussianBlur(share, (0, 0), 1.0)
+    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.2)
+    if len(x) < 200:
+        return Edges()
+    pick = np.random.default_rng(11).choice(len(x), min(9000, len(x)), replace=False)
+    x, y = x[pick] + 1, y[pick] + 1
+    normals = np.column_stack([soft[y, x + 1] - soft[y, x - 1], soft[y + 1, x] - soft[y - 1, x]]).astype(
+        float
+    )
+    steep = np.linalg.norm(normals, axis=1)
+    clear = steep > _STEEP
+    x, y, normals = x[clear], y[clear], normals[clear] / steep[clear, None]
+    size = np.array(share.shape[1::-1], float)
+    lightness = cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY)
+    # looked up where they lie in the photograph: what is drawn anew is drawn softer
+    return edges_of(
+        lightness,
+        np.column_stack([x, y]).astype(float),
+        normals,
+        lambda places: in_picture(sheet.seat, (places + 0.5) / size),
+    )
