@@ -36,6 +36,12 @@ class BadFile(StrataError):
     code = "bad_file"
 
 
+class NotTheSame(BadFile):
+    """Files that were said to show one thing and do not."""
+
+    code = "not_the_same"
+
+
 class TooLarge(StrataError):
     """More than the core is willing to work on at once."""
 

@@ -27,11 +27,14 @@ SHOWN = 1100
 # px of the longer side of the photograph that is shown
 
 
-def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> dict[str, Any]:
+def read_photo(
+    data: bytes, options: Mapping[str, Any], progress: Progress, others: Sequence[bytes] = ()
+) -> dict[str, Any]:
     """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful
     and by what share of its area each may be off, places where there may be more, corners, the photograph.
 
-    ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open).
+    ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open);
+    ``others``: more photographs of the same sheet, shown as ``more``.
     The shown photograph is drawn afresh: nothing of the file's metadata is in it.
     """
     from strata.tracing.photo import open_photo
@@ -41,7 +44,7 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
     shrink = min(1.0, SHOWN / max(rgb.shape[:2]))
     given = np.array(corners, float) / shrink if corners else None
     level = options.get("level", AS_FOUND)
-    found = trace(data, width, height, given, progress, level)
+    found = trace(data, width, height, given, progress, level, others)
     seat, size = scaled(found.seat, shrink), (found.width, found.height)
     return {
         "width_mm": found.width,
@@ -51,12 +54,21 @@ def read_photo(data: bytes, options: Mapping[str, Any], progress: Progress) -> d
         "doubtful": [i for i, open_ in enumerate(found.doubtful) if open_],
         "may_be_off": [round(e, 4) for e in found.errors],
         "places": [path_in_photo(p, seat, size) for p in found.places],
+        "places_mm": [rings_of(p) for p in found.places],
         "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),
         "photo": _jpeg(rgb, shrink),
+        "more": [_shown(other) for other in others],
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
     }
+
+
+def _shown(data: bytes) -> str:
+    from strata.tracing.photo import open_photo
+
+    rgb = open_photo(data, heif=True)
+    return _jpeg(rgb, min(1.0, SHOWN / max(rgb.shape[:2])))
 
 
 def _jpeg(rgb: NDArray[np.uint8], shrink: float) -> str:
@@ -81,7 +93,7 @@ def set_from_sheets(
     """A set from traced sheets in the order of use.
 
     Each sheet: title, openings (rings), turn (degrees, of 90), mirrored,
-    retouches (``Retouch``, in mm), dropped (indices of specks, counted after retouching). Raises BadValue when none has
+    retouches (``Retouch``, in mm), places (rings) that one may take in, dropped (indices of specks, counted after retouching). Raises BadValue when none has
     an opening.
     """
     traced, notes = [], []
@@ -90,6 +102,7 @@ def set_from_sheets(
         whole = retouched(
             [polygon_from_rings(r) for r in item["openings"]],
             [Retouch(m["kind"], tuple(m["start"]), tuple(m["end"])) for m in item.get("retouches", [])],
+            [polygon_from_rings(r) for r in item.get("places", [])],
         )
         shapes = [s for i, s in enumerate(whole) if s is not None and i not in dropped]
         place = Seat(0, turn=float(item.get("turn", 0)), mirrored=bool(item.get("mirrored", False)))

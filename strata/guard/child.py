@@ -18,7 +18,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import IO, Any
 
-from strata.errors import BadFile, BadValue, Broken, StrataError, TooLarge, UnknownName
+from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
 
 log = logging.getLogger("strata.guard")
 MOST_AT_ONCE = 2
@@ -132,7 +132,7 @@ class Child:
         if last is not None and "answer" in last:
             return last["answer"]
         if last is not None and "sentence" in last:
-            known = {kind.code: kind for kind in (BadValue, TooLarge, UnknownName)}
+            known = {kind.code: kind for kind in (BadValue, NotTheSame, TooLarge, UnknownName)}
             raise known.get(last["code"], BadFile)(last["sentence"], last["field"])
         if self._late or ended == -signal.SIGXCPU:
             raise TooLarge("This file takes too long to read; simplify it and try again.", "file")

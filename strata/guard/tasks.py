@@ -41,7 +41,7 @@ def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> An
 def _sheet(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.formats.photo_set import read_photo
 
-    return read_photo(files[0], options, say)
+    return read_photo(files[0], options, say, files[1:])
 
 
 def _sheets(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -130,6 +130,26 @@ def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, fl
     return np.asarray(np.sqrt(total) / 2, np.float32), shrink
 
 
+_UNDER = 0.07
+# mm by which an edge is off that runs under a line of a mat
+
+
+def errors_under_lines(
+    hidden: NDArray[np.bool_], shapes: list[Polygon], scale: NDArray[np.float64]
+) -> NDArray[np.float64]:
+    """For each opening (mm) by what share of its area it may be off since part of its edge lies under lines of a mat.
+
+    ``hidden`` (h, w): where these lie, ``scale`` (x, y) px/mm.
+    """
+    found = []
+    for shape in shapes:
+        points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 0.2))
+        x, y = (points * scale).astype(int).T
+        under = hidden[y.clip(0, hidden.shape[0] - 1), x.clip(0, hidden.shape[1] - 1)].mean()
+        found.append(_UNDER * float(under) * shape.exterior.length / shape.area)
+    return np.array(found)
+
+
 _THIN_PX = 2.0
 _COARSE = 4.0
 # px/mm: fingers and labels are larger

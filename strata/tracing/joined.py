@@ -14,10 +14,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.errors import BadFile
+from strata.errors import NotTheSame
 from strata.tracing.corners import smooth_model
 from strata.tracing.doubt import strange_hue, unclear_mask
-from strata.tracing.openness import Seen
+from strata.tracing.openness import AT_THE_EDGE, Seen
 
 Floats32 = NDArray[np.float32]
 Mask = NDArray[np.bool_]
@@ -30,6 +30,8 @@ _ALIKE, _FITS = 0.5, 0.7
 # how much two must agree (correlation) before they are fitted, and after
 _NEAR, _FADE = 0.5, 0.6
 # mm around what a photograph does not show clearly in which it counts little, and over which it counts again
+_LEAST_SEEN = 0.3
+# share of the sheet that both must show clearly, or it is fitted by all of it
 _LEAST = 0.004
 # how much a place counts that a photograph does not show clearly: nothing, unless none does
 _CONTRADICT, _SHARP, _AROUND, _MORE = 0.45, 0.35, 0.9, 0.04
@@ -54,36 +56,56 @@ class Way:
     fit: NDArray[np.float64]
 
 
-def way_onto(first: Floats32, other: Floats32, scale: float) -> Way:
-    """How ``other`` (h, w), how open each pixel is, lies on ``first`` of ``scale`` px/mm. Raises BadFile where they do not
-    show the same sheet.
+def way_onto(first: Seen, other: Seen, scale: float) -> Way:
+    """How ``other`` lies on ``first`` of ``scale`` px/mm. Raises NotTheSame where they do not show the same sheet.
 
     Turned the way that correlates best, then by a homography that makes the
     correlation greatest (Evangelidis & Psarakis, "Parametric image alignment
-    using enhanced correlation coefficient maximization", PAMI 30, 2008).
+    using enhanced correlation coefficient maximization", PAMI 30, 2008), at
+    last without what looks odd in either.
     """
-    import cv2
-
-    small = _smaller(first, min(1.0, _ROUGH / scale))
-    ways = [(q, over) for over in (False, True) for q in _quarters(first)]
-    found = {way: _alike(small, _onto(other, way, small.shape)) for way in ways}
+    small = _smaller(first.share, min(1.0, _ROUGH / scale))
+    ways = [(q, over) for over in (False, True) for q in _quarters(first.share)]
+    found = {way: _alike(small, _onto(other.share, way, small.shape)) for way in ways}
     best = max(found, key=lambda way: found[way])
     if found[best] < _ALIKE:
-        raise BadFile(NOT_THE_SAME)
+        raise NotTheSame(NOT_THE_SAME)
     shrink = min(1.0, _FINE / scale)
-    one = _smaller(first, shrink)
-    two = _onto(other, best, one.shape)
-    steps = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 60, 1e-5)
-    try:
-        alike, fit = cv2.findTransformECC(one, two, np.eye(3, dtype=np.float32), cv2.MOTION_HOMOGRAPHY, steps)
-    except cv2.error as error:
-        raise BadFile(NOT_THE_SAME) from error
+    one = _smaller(first.share, shrink)
+    two = _onto(other.share, best, one.shape)
+    strange = [
+        _onto(np.zeros_like(s.share) if s.odd is None else s.odd.astype(np.float32), turned, one.shape) > 0
+        for s, turned in ((first, (0, False)), (other, best))
+    ]
+    fit, alike = _fitted(one, two, strange, scale * shrink)
     if alike < _FITS:
-        raise BadFile(NOT_THE_SAME)
+        raise NotTheSame(NOT_THE_SAME)
     # between pixel centres of the smaller planes, then of the whole ones
-    x, y = first.shape[1] / one.shape[1], first.shape[0] / one.shape[0]
+    x, y = first.share.shape[1] / one.shape[1], first.share.shape[0] / one.shape[0]
     larger = np.array([[x, 0, (x - 1) / 2], [0, y, (y - 1) / 2], [0, 0, 1]])
-    return Way(best, larger @ fit.astype(float) @ np.linalg.inv(larger))
+    return Way(best, larger @ fit @ np.linalg.inv(larger))
+
+
+def _fitted(
+    one: Floats32, two: Floats32, strange: list[Mask], scale: float
+) -> tuple[NDArray[np.float64], float]:
+    """The homography (3, 3) from px of ``one`` to those of ``two``, and how much they agree by it."""
+    import cv2
+
+    steps = (cv2.TERM_CRITERIA_EPS | cv2.TERM_CRITERIA_COUNT, 60, 1e-5)
+    kernel = np.ones((round(2 * _AROUND * scale) | 1,) * 2, np.uint8)
+    odd = [cv2.dilate(mask.astype(np.uint8), kernel) for mask in strange]
+    one, two = (np.clip(plane, -0.25, 1.25) for plane in (one, two))
+    size, kind = two.shape[1::-1], cv2.MOTION_HOMOGRAPHY
+    try:
+        _, fit = cv2.findTransformECC(one, two, np.eye(3, dtype=np.float32), kind, steps)
+        seen = 1 - np.maximum(odd[1], cv2.warpPerspective(odd[0], fit, size, flags=cv2.INTER_NEAREST))
+        if seen.mean() < _LEAST_SEEN:
+            seen = np.ones_like(seen)
+        alike, fit = cv2.findTransformECC(one, two, fit, kind, steps, inputMask=seen)
+    except cv2.error as error:
+        raise NotTheSame(NOT_THE_SAME) from error
+    return fit.astype(float), float(alike)
 
 
 def onto(seen: Seen, way: Way, shape: tuple[int, ...]) -> Seen:
@@ -139,10 +161,11 @@ def joined(seen: Sequence[Seen], scale: float) -> Seen:
     counts = _counts(seen, scale)
     total = np.zeros(seen[0].share.shape, np.float32)
     for one, count in zip(seen, counts, strict=True):
-        total += count * np.clip(one.share, -0.25, 1.25)
+        total += count * np.clip(one.share - np.float32(one.half - AT_THE_EDGE), -0.25, 1.25)
     return replace(
         seen[0],
         share=total / np.sum(counts, axis=0),
+        half=AT_THE_EDGE,
         # an edge is as wide as in the worst of them: they lie on each other to a fraction of a pixel only
         blur=max(s.blur for s in seen),
         by_colour=any(s.by_colour for s in seen),

@@ -17,6 +17,7 @@ from strata.tracing.doubt import (
     area_errors,
     between,
     doubts,
+    errors_under_lines,
     lettering,
     other_colour,
     unevenness,
@@ -49,15 +50,21 @@ class Openings:
 
 
 def openings_of(
-    seen: Seen, sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float, level: float = AS_FOUND
+    seen: Seen,
+    sheet: Sheet,
+    preview: NDArray[np.uint8],
+    preview_scale: float,
+    level: float = AS_FOUND,
+    several: bool = False,
 ) -> Openings:
-    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1."""
-    share = seen.share
+    """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1;
+    ``several``: it was seen on more photographs, so that what lies on this one is no matter."""
+    share, level = seen.share, level + seen.half - AS_FOUND
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     places = between(share, scale)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     soft = smoothed(share)
-    by_colour, sharpened, blur = seen.by_colour, seen.sharpened, seen.blur
+    by_colour, sharpened, blur, hidden = seen.by_colour, seen.sharpened, seen.blur, seen.hidden
     # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
     del share, seen
     smooth = soft.astype(np.float64)
@@ -68,10 +75,12 @@ def openings_of(
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
     unclear, missed = doubts(places, shapes)
     errors = area_errors(uneven, shapes, scale, blur, by_colour, sharpened)
+    if hidden is not None:
+        errors += errors_under_lines(hidden, shapes, scale)
     why: list[Doubt] = [
         "unclear" if u else "rough" if e > UNSURE else "" for u, e in zip(unclear, errors, strict=True)
     ]
-    if sheet.printed is None:
+    if sheet.printed is None and not several:
         for i in other_colour(preview, shapes, preview_scale):
             why[i] = "colour"
     for i in lettering(shapes, sheet.width, sheet.height):

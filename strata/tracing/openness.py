@@ -14,7 +14,7 @@ from strata.tracing.mat import Printed, bridged, line_masks
 from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats32 = NDArray[np.float32]
-_HALF = 0.5
+AT_THE_EDGE = 0.5
 # how open the edge between sheet and opening is
 MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
@@ -47,8 +47,8 @@ class Sheet:
 class Seen:
     """What one photograph shows of a sheet, or several of them together.
 
-    ``share`` (h, w): how open each pixel is, 0 bare sheet, 1 opening, 0.5 on
-    the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
+    ``share`` (h, w): how open each pixel is, 0 bare sheet, 1 opening, ``half``
+    (0.5, or more where it was sharpened) on the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
     sheet and table differ in colour alone; ``sharpened``: by the telephone;
     ``contrast`` (coarser): by what natural logarithm openings are brighter than the sheet around each place;
     ``hidden`` (h, w): under lines of a mat, where it was guessed from beside them;
@@ -60,6 +60,7 @@ class Seen:
     by_colour: bool
     sharpened: bool
     contrast: Floats32
+    half: float = AT_THE_EDGE
     hidden: NDArray[np.bool_] | None = None
     odd: NDArray[np.bool_] | None = None
 
@@ -75,7 +76,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = None if found is None else _openness(sheet, found, of_light=True)
     if found is None or made is None:
         return None
-    share, contrast = made
+    (share, contrast), half = made, AT_THE_EDGE
     # lines across its edges spoil what they tell, and only a camera sees a mat
     told = Edges() if sheet.printed is not None else _told(sheet, share)
     if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
@@ -83,12 +84,12 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
         if made is None:
             return None
         share, contrast = made
-    elif told.half != _HALF:
-        share -= np.float32(told.half - _HALF)
+    else:
+        half = told.half
     hidden = None
     if sheet.printed is not None:
         hidden = np.logical_or(*(mask for mask, _ in line_masks(sheet.printed, share.shape, sheet.scale)))
-    return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, hidden)
+    return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
 
 
 def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> tuple[Floats32, Floats32] | None:
@@ -145,9 +146,10 @@ def _edge_px(share: Floats32) -> float:
         return 1.0
     x, y = x[:: max(1, len(x) // 20000)] + 1, y[:: max(1, len(y) // 20000)] + 1
     steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
-    # the skirts of a glint or a shadow are no edges
-    steep = steep[steep > np.percentile(steep, 90) / 3]
-    return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(float(np.median(steep)), 0.05))))
+    usual, clear = float(np.median(steep)), float(np.median(steep[steep > np.percentile(steep, 90) / 3]))
+    # the skirts of a glint or a shadow are no edges, where there is much of them
+    usual = clear if clear > 2 * usual else usual
+    return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(usual, 0.05))))
 
 
 def _told(sheet: Sheet, share: Floats32) -> Edges:

@@ -13,12 +13,14 @@ from shapely import LineString, Point, Polygon
 
 from strata.errors import BadValue
 
-RetouchKind = Literal["join", "bridge", "pull"]
-KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull")
+RetouchKind = Literal["join", "bridge", "pull", "take"]
+KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take")
 BRIDGE = 0.6
 # mm: a bridge as narrow as they are cut
 _NEAR, _MOST_GAP = 2.0, 6.0
 # mm by which a point may miss what it means; between two openings that are one
+_EDGE = 0.1
+# mm
 _MOST_PULL = 15.0
 # mm by which an edge is pulled at once
 _LEAST = 0.08
@@ -32,7 +34,8 @@ class Retouch:
     """One press: ``start`` and ``end`` (x, y) mm on the sheet.
 
     ``join``: a point in either opening; ``bridge``: from one side of it to the
-    other, along it; ``pull``: where the edge is, and where it belongs.
+    other, along it; ``pull``: where the edge is, and where it belongs;
+    ``take``: a point in a place that was not taken for an opening, and is one.
     """
 
     kind: RetouchKind
@@ -43,17 +46,33 @@ class Retouch:
 Shapes = list[Polygon | None]
 
 
-def retouched(shapes: Sequence[Polygon], retouches: Sequence[Retouch]) -> Shapes:
+def retouched(
+    shapes: Sequence[Polygon], retouches: Sequence[Retouch], places: Sequence[Polygon] = ()
+) -> Shapes:
     """``shapes`` (mm) with every retouch done in its turn: what is taken up by one leaves None, what comes of it stands last.
 
-    So what an opening is counted by stays its own. Raises BadValue for a retouch
-    that means nothing there.
+    So what an opening is counted by stays its own. ``places`` (mm) may be
+    taken for openings. Raises BadValue for a retouch that means nothing there.
     """
     found: Shapes = list(shapes)
     for retouch in retouches:
-        gone, new = {"join": _joined, "bridge": _bridged, "pull": _pulled}[retouch.kind](found, retouch)
+        if retouch.kind == "take":
+            gone, new = set[int](), [_taken(places, retouch)]
+        else:
+            gone, new = {"join": _joined, "bridge": _bridged, "pull": _pulled}[retouch.kind](found, retouch)
         found = [None if i in gone else s for i, s in enumerate(found)] + new
     return found
+
+
+def _taken(places: Sequence[Polygon], retouch: Retouch) -> Polygon:
+    """The place at a point, as wide as the edges around it let it be seen."""
+    far = [float(shapely.distance(p, Point(retouch.start))) for p in places]
+    best = int(np.argmin(far)) if far else -1
+    if best < 0 or far[best] > _NEAR / 4:
+        raise BadValue("There is no place to take in at this point.", "retouches")
+    # what lay between sheet and opening was cut back by an edge's width
+    grown = _polygons(shapely.buffer(places[best], _EDGE))
+    return max(grown, key=lambda p: p.area)
 
 
 def _meant(shapes: Shapes, at: tuple[float, float]) -> int:

@@ -23,9 +23,11 @@ PREVIEW_PER_MM = 10.0
 UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
-ROUGH = "so thin, or so unevenly lit, that the area may be off by up to {} %."
-CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
-AGAIN = "Moved a little, or in another light, a second photograph of it can tell what this one hides."
+ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
+CLEARER = (
+    "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near. "
+    "Or give one more photograph of the sheet, moved a little: what one hides the other shows."
+)
 
 Progress = Callable[[float, str], None]
 
@@ -87,7 +89,11 @@ def trace(
     if others:
         seen = _together(sheet, picture, coarse, others, progress)
         warnings = [w for w in warnings if w != ON_A_MAT]
-        found = Openings([], [], [], []) if seen is None else openings_of(seen, sheet, picture, coarse, level)
+        found = (
+            Openings([], [], [], [])
+            if seen is None
+            else openings_of(seen, sheet, picture, coarse, level, several=True)
+        )
     else:
         found = _alone(sheet, picture, coarse, level)
     openings = found.shapes
@@ -95,7 +101,7 @@ def trace(
         openings = [Polygon(p.exterior) for p in openings]
     if not openings:
         warnings.append("No opening was found on this sheet.")
-    warnings += _said(found)
+    warnings += _said(found, sheet.printed is not None and not others)
     size = (rgb.shape[1], rgb.shape[0])
     return Traced(
         sheet.width,
@@ -144,10 +150,10 @@ def _another(data: bytes, sheet: Sheet, first: Seen | None) -> Seen | None:
     if seen is None or first is None:
         return None
     seen = with_odd(seen, picture)
-    return onto(seen, way_onto(first.share, seen.share, sheet.scale), first.share.shape)
+    return onto(seen, way_onto(first, seen, sheet.scale), first.share.shape)
 
 
-def _said(found: Openings) -> list[str]:
+def _said(found: Openings, on_a_mat: bool) -> list[str]:
     """What the photograph leaves open, and what to do about it."""
     said, of = list[str](), Counter(found.doubts)
     doubtful = len(found.shapes) - of[""]
@@ -158,7 +164,8 @@ def _said(found: Openings) -> list[str]:
         said.append(f"{are['unclear']} doubtful{UNCLEAR}")
     if of["rough"]:
         most = max(e for e, d in zip(found.errors, found.doubts, strict=True) if d == "rough")
-        said.append(f"{are['rough']} doubtful: {ROUGH.format(round(100 * min(most, 0.99)))}")
+        lines = ", or so much along lines of the mat" if on_a_mat else ""
+        said.append(ROUGH.format(are["rough"], lines, round(100 * min(most, 0.99))))
     if of["colour"]:
         said.append(
             f"{are['colour']} doubtful: something of another colour lies there, a finger, ink or a label."

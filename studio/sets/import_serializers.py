@@ -9,6 +9,7 @@ from rest_framework import serializers
 from strata.sheets.model import KINDS
 from strata.tracing.openings import LEAST_LEVEL, MOST_LEVEL
 from strata.tracing.retouched import KINDS as KINDS_OF_RETOUCHES
+from studio.sets.joining import MOST_TOGETHER
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
 from studio.sets.serializers import OverlapSerializer, SheetSerializer, point
@@ -65,6 +66,15 @@ class SheetChoiceSerializer(serializers.Serializer[Any]):
     level = serializers.FloatField(
         min_value=LEAST_LEVEL, max_value=MOST_LEVEL, required=False, help_text="how open counts as open, 0..1"
     )
+    also = serializers.ListField(
+        child=serializers.IntegerField(min_value=0),
+        max_length=MOST_TOGETHER,
+        required=False,
+        help_text="old places of sheets that are more photographs of this one, and no sheets of their own",
+    )
+    apart = serializers.BooleanField(
+        required=False, help_text="its further photographs are sheets of their own again"
+    )
 
 
 class MeasuredSerializer(serializers.Serializer[Any]):
@@ -73,6 +83,13 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     sheet = serializers.IntegerField(min_value=0)
     points = serializers.ListField(child=point(), min_length=2, max_length=2)
     apart = serializers.FloatField(min_value=0.5, max_value=2000)
+
+
+class MoreSerializer(serializers.Serializer[Any]):
+    """One more photograph of a sheet."""
+
+    sheet = serializers.IntegerField(min_value=0)
+    file = serializers.FileField(allow_empty_file=True)
 
 
 class AgainSerializer(serializers.Serializer[Any]):
@@ -103,6 +120,9 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     level = serializers.FloatField(help_text="how open counts as open, 0..1")
     photo = serializers.CharField(allow_null=True)
     photo_size = serializers.ListField(child=serializers.IntegerField())
+    together = serializers.ListField(
+        child=serializers.CharField(), help_text="names of more photographs of it, read with this one"
+    )
     openings = serializers.ListField(
         child=serializers.CharField(allow_blank=True), help_text="empty where a retouch took it up"
     )

@@ -24,6 +24,7 @@ from studio.sets.import_serializers import (
     ImportSerializer,
     ImportsSerializer,
     KeepSerializer,
+    MoreSerializer,
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
@@ -104,6 +105,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "photo": f"/api/imports/{row.pk}/photos/{sheet['file']}" if seen else None,
         "photo_size": result.get("photo_size", []),
         "retouches": sheet.get("retouches", []),
+        "together": [other["name"] for other in sheet.get("together", [])],
         "openings": in_photo(sheet) if seen else [],
         "doubtful": result.get("doubtful", []),
         "may_be_off": result.get("may_be_off", []),
@@ -175,6 +177,19 @@ class ImportAgainView(APIView):
         if measured := values.get("measured"):
             options |= imports.by_points(row, measured["sheet"], measured["points"], measured["apart"])
         row = imports.again(row, options, values.get("sheets"))
+        return Response(import_json(_mine(request, row.pk)))
+
+
+class ImportMoreView(APIView):
+    """More photographs."""
+
+    @extend_schema(request={"multipart/form-data": MoreSerializer}, responses=ImportSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """One more photograph of a sheet: what one hides the other may show."""
+        values, row = asked(MoreSerializer, request), _mine(request, pk)
+        sent = values["file"]
+        imports.check_files([(sent.name, sent.size)])
+        row = imports.photographed_again(row, values["sheet"], sent.name, sent.read())
         return Response(import_json(_mine(request, row.pk)))
 
 

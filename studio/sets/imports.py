@@ -23,6 +23,7 @@ from strata.tracing.by_points import sized_by_points
 from strata.tracing.openings import AS_FOUND
 from studio.jobs import queue
 from studio.sets.history import core_set
+from studio.sets.joining import as_said, files_of, put_together
 from studio.sets.models import Import, LayerSet, SetPicture
 from studio.sets.reading import KIND, arrangement, folder, in_photo, new_sheet, rearranged
 from studio.sets.services import make_set
@@ -135,7 +136,29 @@ def _other_reading(row: Import, options: dict[str, Any], sheets: list[dict[str, 
 def _seen_otherwise(said: dict[str, Any], sheet: dict[str, Any]) -> bool:
     """Whether a photograph is to be looked at with other corners, or another measure of what is open."""
     now = {"corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
-    return any(k in said and said[k] != v for k, v in now.items())
+    return bool(said.get("also")) or any(k in said and said[k] != v for k, v in now.items())
+
+
+def photographed_again(row: Import, at: int, name: str, data: bytes) -> Import:
+    """One more photograph of a sheet, read together with those that are there. Raises as ``check_files`` does, and
+    UnknownName for a sheet that is not there."""
+    if check_files([(name, len(data))]) != "photograph":
+        raise BadValue("Give a photograph of this sheet.", "file")
+    if row.job is not None:
+        queue.stop(row.job)
+    row.refresh_from_db()
+    if row.options["source"] not in ("photograph", "sample") or at >= len(row.sheets):
+        raise UnknownName("There is no photographed sheet at this place.", "sheet")
+    known = [i for s in row.sheets for i in (s["file"], *files_of(s))]
+    fresh = new_sheet(max(known) + 1, name)
+    if len(known) >= MOST_FILES:
+        raise TooLarge(f"A set has {MOST_FILES} photographs at the most.", "file")
+    sheets = [put_together(s, [fresh]) if i == at else s for i, s in enumerate(row.sheets)]
+    (folder(row.pk) / f"{fresh['file']}.bin").write_bytes(data)
+    row.sheets, row.draft, row.described = sheets, None, None
+    row.save()
+    queue.begin_for(row, row.owner, KIND)
+    return row
 
 
 def by_points(row: Import, at: int, points: list[list[float]], apart: float) -> dict[str, Any]:
@@ -169,22 +192,18 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
     if sheets is not None and row.options["source"] == "drawing" and len(row.sheets) == 1:
         _arrange(row, sheets)
     elif sheets is not None:
-        if sorted(s["at"] for s in sheets) != list(range(len(row.sheets))):
-            raise BadValue("Give every sheet once.", "sheets")
-        # openings that are found anew are counted anew: what was left out was another one
-        fresh: list[dict[str, Any]] = [
-            {"dropped": [], "retouches": []} if _seen_otherwise(s, row.sheets[s["at"]]) else {}
-            for s in sheets
-        ]
-        said = [{k: v for k, v in s.items() if k != "at"} for s in sheets]
-        row.sheets = [
-            {**row.sheets[s["at"]], **mine, **anew} for s, mine, anew in zip(sheets, said, fresh, strict=True)
-        ]
+        row.sheets = [_with(sheet, said) for said, sheet in as_said(row.sheets, sheets)]
         for sheet in row.sheets:
             if sheet["result"] and sheet["result"].get("in_photo") is not None:
                 # a retouch that means nothing there is refused now; what came of one that was taken back is gone
                 count = len(in_photo(sheet))
                 sheet["dropped"] = [d for d in sheet["dropped"] if d < count]
+
+
+def _with(sheet: dict[str, Any], said: dict[str, Any]) -> dict[str, Any]:
+    """The sheet as it was said to be; openings that are found anew are counted anew: what was left out was another one."""
+    anew: dict[str, Any] = {"dropped": [], "retouches": []} if _seen_otherwise(said, sheet) else {}
+    return {**sheet, **said, **anew}
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
@@ -221,11 +240,22 @@ def keep(row: Import, name: str = "", kind: str = "") -> LayerSet:
     core = read_set({**fresh.draft, **said})
     made = make_set(fresh.owner, core, fresh.left_out)
     place = folder(fresh.pk)
-    for i, photo in enumerate(sorted(place.glob("photo-*.jpg"))):
-        SetPicture.objects.create(layer_set=made, name=f"sheet-{i + 1}.jpg", data=photo.read_bytes())
+    for called, path in _photographs(fresh, place):
+        SetPicture.objects.create(layer_set=made, name=called, data=path.read_bytes())
     fresh.delete()
     transaction.on_commit(lambda: shutil.rmtree(place, ignore_errors=True))
     return made
+
+
+def _photographs(row: Import, place: Path) -> list[tuple[str, Path]]:
+    """Pictures that are kept with the set: by the sheet that they show; those of a bundle in their order."""
+    if row.options["source"] == "bundle":
+        return [(f"sheet-{i + 1}.jpg", p) for i, p in enumerate(sorted(place.glob("photo-*.jpg")))]
+    named = []
+    for i, sheet in enumerate(row.sheets, start=1):
+        for n, file in enumerate([sheet["file"], *files_of(sheet)], start=1):
+            named.append((f"sheet-{i}.jpg" if n == 1 else f"sheet-{i}-{n}.jpg", place / f"photo-{file}.jpg"))
+    return [(name, path) for name, path in named if path.exists()]
 
 
 def sweep() -> None:

@@ -13,7 +13,7 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from strata.errors import BadFile, BadValue, StrataError
+from strata.errors import BadFile, BadValue, NotTheSame, StrataError
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.photo_set import set_from_sheets, sheets_turned
 from strata.formats.set_file import polygon_from_rings, read_set, write_set
@@ -23,6 +23,7 @@ from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import retouched
 from strata.tracing.trace import CLEARER
 from studio.jobs.queue import Running, Stopped, work
+from studio.sets.joining import files_of, taken_apart
 from studio.sets.models import Import
 from studio.sets.services import described
 
@@ -165,21 +166,29 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
     """Every photograph that has not been traced with these corners and this size yet, then the set."""
     options, count = row.options, len(row.sheets)
     size = {"width_mm": options.get("width_mm"), "height_mm": options.get("height_mm")}
-    for i, sheet in enumerate(row.sheets):
+    i = 0
+    while i < len(row.sheets):
+        sheet = row.sheets[i]
         wanted = {**size, "corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
+        if others := files_of(sheet):
+            wanted["also"] = others
         if sheet["result"] and sheet["result"]["asked"] == wanted:
+            i += 1
             continue
         start = 0.5 + 0.45 * i / count if options.get("seed") else 0.95 * i / count
         running.say(doing=f"Looking at sheet {i + 1} of {count}")
         step = 0.45 / count if options.get("seed") else 0.95 / count
         try:
-            photo = [_bytes(row, f"{sheet['file']}.bin")]
-            found = running.child("sheet", photo, wanted, (start, start + step))
+            photos = [_bytes(row, f"{file}.bin") for file in (sheet["file"], *others)]
+            found = running.child("sheet", photos, wanted, (start, start + step))
+        except NotTheSame as error:
+            row.sheets[i : i + 1] = _by_themselves(sheet, error.sentence)
+            continue
         except StrataError as error:
             raise type(error)(
                 f"Sheet {i + 1} ({sheet['name'][:60]}): {error.sentence}", error.field
             ) from error
-        (folder(row.pk) / f"photo-{sheet['file']}.jpg").write_bytes(base64.b64decode(found.pop("photo")))
+        _keep_photographs(row, sheet, found)
         sheet["result"] = {**found, "asked": wanted}
         _retouch_again(sheet)
         if size["width_mm"] is None or size["height_mm"] is None:
@@ -188,8 +197,22 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
             options.update(size, guessed=True)
             sheet["result"]["asked"] = {**wanted, **size}
         _keep(row, running, sheets=row.sheets, options=options)
+        i += 1
     _turn_by_marks(row, running)
     return _laid(row, running)
+
+
+def _keep_photographs(row: Import, sheet: dict[str, Any], found: dict[str, Any]) -> None:
+    """The photographs as they are shown, taken out of what was ``found``."""
+    shown = [found.pop("photo"), *found.pop("more", [])]
+    for file, photo in zip((sheet["file"], *files_of(sheet)), shown, strict=True):
+        (folder(row.pk) / f"photo-{file}.jpg").write_bytes(base64.b64decode(photo))
+
+
+def _by_themselves(sheet: dict[str, Any], why: str) -> list[dict[str, Any]]:
+    """Photographs that turned out not to show one sheet, each as a sheet of its own; it is said with the first."""
+    first, *others = taken_apart(sheet)
+    return [{**first, "said": f"{why} They are sheets of their own again."}, *others]
 
 
 def _retouch_again(sheet: dict[str, Any]) -> None:
@@ -226,7 +249,8 @@ def in_photo(sheet: dict[str, Any]) -> list[str]:
     paths: list[str] = result["in_photo"]
     if not said:
         return paths
-    found = retouched([polygon_from_rings(r) for r in result["openings"]], retouches_of(result, said))
+    openings, places = ([polygon_from_rings(r) for r in result.get(k, [])] for k in ("openings", "places_mm"))
+    found = retouched(openings, retouches_of(result, said), places)
     size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
     kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
     return kept + ["" if s is None else path_in_photo(s, seat, size) for s in found[len(paths) :]]
@@ -239,6 +263,7 @@ def _traced(row: Import) -> list[dict[str, Any]]:
             "title": s["title"],
             "openings": s["result"]["openings"],
             "retouches": [asdict(m) for m in retouches_of(s["result"], s.get("retouches", []))],
+            "places": s["result"].get("places_mm", []) if s.get("retouches") else [],
             **{k: s[k] for k in ("turn", "mirrored", "dropped")},
         }
         for s in row.sheets
@@ -253,7 +278,8 @@ def _as_a_set(row: Import) -> dict[str, Any]:
 
 def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
-    warnings = [f"Sheet {i + 1}: {w}" for i, s in enumerate(row.sheets) for w in s["result"]["warnings"]]
+    said = [[*s["result"]["warnings"], *([s["said"]] if s.get("said") else [])] for s in row.sheets]
+    warnings = [f"Sheet {i + 1}: {w}" for i, own in enumerate(said) for w in own]
     doubtful = any(s["result"].get("doubtful") or s["result"].get("places") for s in row.sheets)
     return [*warnings, *([CLEARER] if doubtful else []), *notes]
 

@@ -6,11 +6,12 @@ import io
 from typing import Any
 
 import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from PIL import Image
 
 from strata.camera import jpeg
-from strata.camera.nuisance import shadow
+from strata.camera.nuisance import glare, shadow
 from studio.sets.models import Import, LayerSet
 from tests import world
 from tests.studio.importing import ImportCase, photo
@@ -206,3 +207,88 @@ class PhotoImportTest(ImportCase):
         ).json()
         self.assertEqual((sized["state"], sized["sheets"][0]["retouches"]), ("ready", []))
         self.assertTrue(any("mended by hand does not fit" in said for said in sized["left_out"]))
+
+
+@override_settings(JOBS_AT_ONCE=True)
+class TogetherTest(ImportCase):
+    """More photographs of one sheet: put together, taken apart, one sent after the others, one that is another sheet."""
+
+    SIZE = {"width_mm": 107.95, "height_mm": 139.7}
+
+    def spoilt(self, sheet: int = 1) -> bytes:
+        picture = np.asarray(Image.open(io.BytesIO(photo(sheet))))
+        return jpeg(glare(picture, [(0.42, 0.59, 0.06)]), 85)
+
+    def say(self, pk: int, *sheets: dict[str, Any]) -> Any:
+        return self.client.post(f"/api/imports/{pk}/again", {"sheets": list(sheets)}, format="json")
+
+    def test_two_photographs_are_one_sheet_and_two_again(self) -> None:
+        files = (("a.jpg", self.spoilt()), ("b.jpg", photo(3)), ("c.jpg", photo(1, roll=3.1)))
+        body = self.ready(self.begin(*files, **self.SIZE))
+        before = body["sheets"][0]
+        one = self.say(body["id"], {"at": 0, "also": [2], "dropped": [1]}, {"at": 1}).json()
+        self.assertEqual((one["state"], len(one["sheets"]), len(one["draft"]["sheets"])), ("ready", 2, 2))
+        sheet = one["sheets"][0]
+        self.assertEqual((sheet["together"], sheet["dropped"], sheet["doubtful"]), (["c.jpg"], [], []))
+        self.assertEqual(len(sheet["openings"]), len(world.koi().sheet(1).openings) + 4)
+        # other corners are read with both
+        moved = [[x + 2, y] for x, y in sheet["corners"]]
+        self.assertEqual(
+            len(self.say(body["id"], {"at": 0, "corners": moved}, {"at": 1}).json()["sheets"][0]["openings"]),
+            len(sheet["openings"]),
+        )
+        self.say(body["id"], {"at": 0, "corners": None}, {"at": 1})
+        apart = self.say(body["id"], {"at": 0, "apart": True}, {"at": 1}).json()
+        self.assertEqual([s["name"] for s in apart["sheets"]], ["a.jpg", "c.jpg", "b.jpg"])
+        self.assertEqual(apart["sheets"][0]["openings"], before["openings"])
+        self.assertEqual(apart["sheets"][0]["together"], [])
+        for wrong in (
+            [{"at": 0, "also": [0]}],
+            [{"at": 0, "also": [1]}],
+            [{"at": 0, "also": [9]}, {"at": 1}],
+        ):
+            self.refused(self.say(body["id"], *wrong), 400)
+
+    def test_one_more_is_sent_and_kept_with_the_set(self) -> None:
+        body = self.ready(self.begin(("a.jpg", self.spoilt()), **self.SIZE))
+        where = f"/api/imports/{body['id']}/photographs"
+
+        def send(data: bytes, name: str = "again.jpg", sheet: int = 0) -> Any:
+            sent = SimpleUploadedFile(name, data)
+            return self.client.post(where, {"sheet": sheet, "file": sent}, format="multipart")
+
+        self.refused(send(photo(1), sheet=4), 404)
+        self.refused(send(b"", "empty.jpg"), 400)
+        self.refused(send(b"<svg/>", "drawn.svg"), 400)
+        one = send(photo(1, roll=0.06)).json()
+        self.assertEqual((one["state"], one["sheets"][0]["together"]), ("ready", ["again.jpg"]))
+        self.assertEqual(len(one["sheets"][0]["openings"]), len(world.koi().sheet(1).openings) + 4)
+        self.client.post(f"/api/imports/{body['id']}/keep")
+        made = LayerSet.objects.get(owner=self.ada, name="Given")
+        self.assertEqual(
+            sorted(made.pictures.values_list("name", flat=True)), ["sheet-1-2.jpg", "sheet-1.jpg"]
+        )
+
+    def test_another_sheet_becomes_a_sheet_of_its_own(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
+        sent = {"sheet": 0, "file": SimpleUploadedFile("other.jpg", photo(3))}
+        after = self.client.post(f"/api/imports/{body['id']}/photographs", sent, format="multipart").json()
+        self.assertEqual([s["name"] for s in after["sheets"]], ["a.jpg", "other.jpg"])
+        self.assertEqual(len(after["draft"]["sheets"]), 2)
+        self.assertTrue(any("does not show the same sheet" in said for said in after["left_out"]))
+
+    def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
+        row = Import.objects.get(pk=body["id"])
+        # as though the photograph had left one open there
+        row.sheets[0]["result"]["places_mm"] = [[[44, 2, 64, 2, 64, 12, 44, 12]]]
+        row.save()
+        seat = body["sheets"][0]["corners"]
+        across, down = ([b - a for a, b in zip(seat[0], seat[i], strict=True)] for i in (1, 3))
+        at = [seat[0][k] + 0.5 * across[k] + 0.05 * down[k] for k in (0, 1)]
+        take = {"kind": "take", "points": [at, at]}
+        done = self.say(body["id"], {"at": 0, "retouches": [take]}).json()
+        count = [s["openings"] for s in (body["draft"]["sheets"][0], done["draft"]["sheets"][0])]
+        self.assertEqual(count[1], count[0] + 1)
+        far = {"kind": "take", "points": [seat[2], seat[2]]}
+        self.refused(self.say(body["id"], {"at": 0, "retouches": [far]}), 400)
