@@ -203,7 +203,8 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
 def _with(sheet: dict[str, Any], said: dict[str, Any]) -> dict[str, Any]:
     """The sheet as it was said to be; openings that are found anew are counted anew: what was left out was another one."""
     anew: dict[str, Any] = {"dropped": [], "retouches": []} if _seen_otherwise(said, sheet) else {}
-    return {**sheet, **said, **anew}
+    # what was said of the last reading is over
+    return {**sheet, "said": "", **said, **anew}
 
 
 def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:

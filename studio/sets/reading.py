@@ -181,8 +181,8 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
         try:
             photos = [_bytes(row, f"{file}.bin") for file in (sheet["file"], *others)]
             found = running.child("sheet", photos, wanted, (start, start + step))
-        except NotTheSame as error:
-            row.sheets[i : i + 1] = _by_themselves(sheet, error.sentence)
+        except NotTheSame:
+            row.sheets[i : i + 1] = _by_themselves(sheet)
             continue
         except StrataError as error:
             raise type(error)(
@@ -209,10 +209,13 @@ def _keep_photographs(row: Import, sheet: dict[str, Any], found: dict[str, Any])
         (folder(row.pk) / f"photo-{file}.jpg").write_bytes(base64.b64decode(photo))
 
 
-def _by_themselves(sheet: dict[str, Any], why: str) -> list[dict[str, Any]]:
+def _by_themselves(sheet: dict[str, Any]) -> list[dict[str, Any]]:
     """Photographs that turned out not to show one sheet, each as a sheet of its own; it is said with the first."""
     first, *others = taken_apart(sheet)
-    return [{**first, "said": f"{why} They are sheets of their own again."}, *others]
+    names = " and ".join(f"“{other['name'][:60]}”" for other in others)
+    does, is_ = ("does not show this sheet", "is") if len(others) == 1 else ("do not show this sheet", "are")
+    own = "a sheet of its own" if len(others) == 1 else "sheets of their own"
+    return [{**first, "said": f"{names} {does} and {is_} {own} again."}, *others]
 
 
 def _retouch_again(sheet: dict[str, Any]) -> None:

@@ -275,7 +275,12 @@ class TogetherTest(ImportCase):
         after = self.client.post(f"/api/imports/{body['id']}/photographs", sent, format="multipart").json()
         self.assertEqual([s["name"] for s in after["sheets"]], ["a.jpg", "other.jpg"])
         self.assertEqual(len(after["draft"]["sheets"]), 2)
-        self.assertTrue(any("does not show the same sheet" in said for said in after["left_out"]))
+        self.assertIn(
+            "Sheet 1: “other.jpg” does not show this sheet and is a sheet of its own again.",
+            after["left_out"],
+        )
+        calm = self.say(body["id"], {"at": 1}, {"at": 0}).json()
+        self.assertFalse(any("does not show" in said for said in calm["left_out"]), "said once")
 
     def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))

@@ -12,7 +12,7 @@ afterEach(cleanup);
 
 const SQUARE = "M100,100 140,100 140,140 100,140Z";
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [],
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], together: [],
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: [SQUARE, "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -133,9 +133,21 @@ const incoming = (change: Partial<Import> = {}): Import => ({
   left_out: [], ...change,
 }) as unknown as Import; // prettier-ignore
 
-const steps = () => ({ busy: false, stop: vi.fn(), again: vi.fn(), keep: vi.fn(), letGo: vi.fn() });
+const steps = () => ({
+  busy: false,
+  stop: vi.fn(),
+  again: vi.fn(),
+  more: vi.fn(),
+  keep: vi.fn(),
+  letGo: vi.fn(),
+});
+function Chosen({ item, own }: { item: Import; own: ReturnType<typeof steps> }) {
+  const [chosen, setChosen] = useState(0);
+  const draft = item.draft as NonNullable<Import["draft"]>;
+  return <Review item={item} draft={draft} steps={own} chosen={chosen} onChoose={setChosen} />;
+}
 const review = (item: Import, own = steps()) => {
-  show(<Review item={item} draft={item.draft as NonNullable<Import["draft"]>} steps={own} />);
+  show(<Chosen item={item} own={own} />);
   return own;
 };
 
@@ -270,5 +282,48 @@ describe("a set looked over", () => {
     fireEvent.blur(field);
     const [asked] = own.again.mock.calls[0] as [{ sheets: { title: string }[] }];
     expect(asked.sheets[0]?.title).toBe("Ground");
+  });
+});
+
+describe("several photographs of one sheet", () => {
+  const photographed = (...sheets: Partial<TracedSheet>[]) =>
+    incoming({ source: "photograph", sheets: sheets.map((s, n) => traced({ title: ["Bases", "Tones", "Lines"][n] ?? "", ...s })) }); // prettier-ignore
+  const asked = (own: ReturnType<typeof steps>) =>
+    (own.again.mock.calls[0] as [{ sheets: { at: number; also?: number[]; apart?: boolean }[] }, unknown])[0];
+
+  it("are put together by saying which sheet it is, and nothing is shown before they are read", () => {
+    const own = review(photographed({}, {}, {}));
+    fireEvent.click(screen.getByRole("button", { name: "Show sheet 3" }));
+    fireEvent.click(screen.getByRole("button", { name: "The same sheet as …" }));
+    fireEvent.click(screen.getByRole("menuitem", { name: "1. Bases" }));
+    expect(asked(own).sheets.map(({ at, also }) => [at, also])).toEqual([[0, [2]], [1, undefined]]); // prettier-ignore
+    expect(own.again.mock.calls[0]?.[1]).toBeUndefined();
+  });
+
+  it("are counted, and taken apart again", () => {
+    const own = review(photographed({ together: ["b.jpg"] }, {}, {}));
+    expect(screen.getByText(/1 opening, 2 photographs/)).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Take its photographs apart" }));
+    expect(asked(own).sheets[0]).toMatchObject({ at: 0, apart: true });
+    cleanup();
+    review(photographed({}, {}, {}));
+    expect(screen.queryByRole("button", { name: "Take its photographs apart" })).toBeNull();
+  });
+
+  it("may come later, which is advised where something is unclear", () => {
+    const own = review(photographed({}, { doubtful: [0] }, {}));
+    expect(screen.queryByText(/photograph it once more/)).toBeNull();
+    fireEvent.click(screen.getByRole("button", { name: "Show sheet 2" }));
+    expect(screen.getByText(/photograph it once more/)).toBeTruthy();
+    const file = new File(["x"], "again.jpg", { type: "image/jpeg" });
+    fireEvent.change(screen.getByLabelText("One more photograph of this sheet"), {
+      target: { files: [file] },
+    });
+    expect(own.more).toHaveBeenCalledWith(1, file);
+  });
+
+  it("is nothing that a drawing has", () => {
+    review(incoming());
+    expect(screen.queryByRole("button", { name: "One more photograph" })).toBeNull();
   });
 });

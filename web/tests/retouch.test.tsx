@@ -9,7 +9,7 @@ import { show } from "./shown";
 afterEach(cleanup);
 
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [],
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], together: [],
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: ["M100,100 140,100 140,140 100,140Z", "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -120,13 +120,22 @@ describe("an opening on the photograph", () => {
     expect(screen.getByRole("button", { name: "Doubtful opening 2: kept" })).toBeTruthy();
   });
 
-  it("may be where none was found: that place is drawn, and is no opening", () => {
-    const { container, onDrop } = mending({ places: ["M10,10 20,10 20,20Z"] });
-    const place = [...container.querySelectorAll("path > title")].find((t) =>
+  it("may be where none was found: that place is drawn, and taken in by a press on it or on its number", () => {
+    const places = ["M10,10 20,10 20,20Z", "M50,60 70,60 70,70Z"];
+    const { container, onDrop, onRetouches } = mending({ places });
+    const drawn = [...container.querySelectorAll("path > title")].find((t) =>
       t.textContent?.includes("may be"),
     );
-    expect(place?.parentElement?.getAttribute("d")).toBe("M10,10 20,10 20,20Z");
-    fireEvent.click(place?.parentElement as Element);
+    expect(drawn?.parentElement?.getAttribute("d")).toBe(places[0]);
+    fireEvent.click(drawn?.parentElement as Element);
+    const first = { kind: "take", points: [[10, 10], [10, 10]] }; // prettier-ignore
+    expect(onRetouches).toHaveBeenLastCalledWith([first]);
     expect(onDrop).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByRole("button", { name: "Take place 2 for an opening" }));
+    expect(onRetouches.mock.lastCall?.[0][0].points[0]).toEqual([50, 60]);
+    cleanup();
+    // taken in, it is a place no more, until the mend is taken back
+    mending({ places, retouches: [first as never] });
+    expect(screen.getAllByRole("button", { name: /^Take place/ })).toHaveLength(1);
   });
 });

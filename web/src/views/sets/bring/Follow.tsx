@@ -8,7 +8,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../../api/acts";
-import { api, data, type Import, Refusal } from "../../../api/client";
+import { api, data, type Import, Refusal, uploadFile } from "../../../api/client";
 import { useImport, useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
@@ -32,6 +32,8 @@ export interface Again {
     retouches?: Retouch[];
     corners?: number[][] | null;
     level?: number;
+    also?: number[];
+    apart?: boolean;
   }[];
   measured?: { sheet: number; points: number[][]; apart: number };
 }
@@ -72,6 +74,11 @@ export function useSteps(id: number) {
       line: `import-${id}`,
     },
   );
+  const more = useAct(
+    ({ sheet, file }: { sheet: number; file: File }) =>
+      uploadFile<Import>(`/api/imports/${id}/photographs`, file, undefined, { sheet: String(sheet) }),
+    { then: set, otherwise },
+  );
   const keep = useAct(
     (values: { name?: string; kind?: Import["options"]["kind"] }) =>
       data(api.POST("/api/imports/{id}/keep", { ...path, body: values })),
@@ -90,7 +97,8 @@ export function useSteps(id: number) {
     otherwise,
   });
   return {
-    busy: keep.isPending || letGo.isPending,
+    busy: keep.isPending || letGo.isPending || more.isPending,
+    more: (sheet: number, file: File) => more.mutate({ sheet, file }),
     stop: () => stop.mutate(),
     again: (values: Again, shown?: Import) => {
       asked.current += 1;
@@ -106,6 +114,8 @@ export function Component() {
   const id = Number(useParams().importId);
   const found = useImport(id);
   const steps = useSteps(id);
+  // which sheet is looked at stays while it is read anew
+  const [chosen, setChosen] = useState(0);
   useEffect(() => {
     document.title = "Bring in a set · Anastrata";
   }, []);
@@ -126,7 +136,16 @@ export function Component() {
   if (item.state === "reading")
     return <Reading item={item} lost={found.failureCount > 0} onStop={() => steps.stop()} />;
   if (item.state === "ready" && item.draft)
-    return <Review key={item.id} item={item} draft={item.draft} steps={steps} />;
+    return (
+      <Review
+        key={item.id}
+        item={item}
+        draft={item.draft}
+        steps={steps}
+        chosen={Math.min(chosen, item.draft.sheets.length - 1)}
+        onChoose={setChosen}
+      />
+    );
   if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
   return <Retouch item={item} steps={steps} />;
 }

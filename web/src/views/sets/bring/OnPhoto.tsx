@@ -9,7 +9,8 @@ import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
-import { Retouching, POINTS } from "./Retouching";
+import { MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
+import { type Kind, Retouching, POINTS } from "./Retouching";
 import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
 interface Props {
@@ -48,11 +49,11 @@ export function OnPhoto(props: Props) {
   const [keyed, setKeyed] = useState<number | null>(null);
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
   // a doubtful opening that is looked at closely
-  const [asked, setAsked] = useState<number | null>(null);
+  const [asked, setAsked] = useState<string | null>(null);
   const looked = held ?? keyed;
   const [points, setPoints] = useState<Points | null>(null);
   // what the two points are for; to measure by where nothing is being retouched
-  const [retouching, setRetouching] = useState<Retouch["kind"] | null>(null);
+  const [retouching, setRetouching] = useState<Kind | null>(null);
   const stop = () => {
     setPoints(null);
     setRetouching(null);
@@ -64,8 +65,9 @@ export function OnPhoto(props: Props) {
       : looked !== null
         ? corners[looked]
         : asked !== null
-          ? middleOf(sheet.openings[asked])
+          ? middleOf(asked)
           : undefined;
+  const take = (place: string) => onRetouches?.([...sheet.retouches, taken(place)]);
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   const put = (index: number, x: number, y: number) =>
@@ -136,18 +138,7 @@ export function OnPhoto(props: Props) {
               </path>
             );
           })}
-        {!moved && sheet.places.length > 0 && (
-          <path
-            d={sheet.places.join("")}
-            fill="#ffffff55"
-            stroke={greys.ink}
-            strokeWidth={width / 500}
-            strokeDasharray={`${width / 300}`}
-            pointerEvents="none"
-          >
-            <title>There may be an opening here that was not taken for one.</title>
-          </path>
-        )}
+        {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && take} />}
         <polygon
           points={corners.map((c) => c.join(",")).join(" ")}
           fill="none"
@@ -260,6 +251,9 @@ export function OnPhoto(props: Props) {
       {onLevel && !moved && !points && <Level level={sheet.level} busy={busy} onLevel={onLevel} />}
       {onDrop && !moved && doubtfulOf(sheet).length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
+      )}
+      {onRetouches && !moved && toTake(sheet).length > 0 && (
+        <MaybeOpenings sheet={sheet} busy={busy} onAsk={setAsked} onTake={take} />
       )}
     </Box>
   );

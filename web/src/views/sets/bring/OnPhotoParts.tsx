@@ -139,7 +139,8 @@ export function Doubtful({
   onDrop,
 }: {
   sheet: TracedSheet;
-  onAsk: (index: number | null) => void;
+  /** The outline of the one that is looked at. */
+  onAsk: (outline: string | null) => void;
   onDrop: (index: number) => void;
 }) {
   const doubtful = doubtfulOf(sheet);
@@ -163,9 +164,9 @@ export function Doubtful({
               variant={out ? "contained" : "outlined"}
               aria-pressed={out}
               aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`}
-              onPointerEnter={() => onAsk(index)}
+              onPointerEnter={() => onAsk(sheet.openings[index] ?? null)}
               onPointerLeave={() => onAsk(null)}
-              onFocus={() => onAsk(index)}
+              onFocus={() => onAsk(sheet.openings[index] ?? null)}
               onBlur={() => onAsk(null)}
               onClick={() => onDrop(index)}
               sx={{ minWidth: 40, px: 1 }}

@@ -4,7 +4,8 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import type { Retouch } from "./arranged";
 
-type Kind = Retouch["kind"];
+/** What two points are put for; a place is taken in by one press. */
+export type Kind = Exclude<Retouch["kind"], "take">;
 
 const WAYS: Record<Kind, { name: string; ask: string; act: string }> = {
   join: {

@@ -28,14 +28,17 @@ export function Review({
   item,
   draft,
   steps,
+  chosen,
+  onChoose,
 }: {
   item: Import;
   draft: Draft;
   steps: ReturnType<typeof useSteps>;
+  chosen: number;
+  onChoose: (index: number) => void;
 }) {
   const photographed = item.source === "photograph";
   const units = useSession().data?.units ?? "in";
-  const [chosen, setChosen] = useState(0);
   const [onPhoto, setOnPhoto] = useState(photographed);
   const sheet = item.sheets[chosen];
   const change = (make: (choices: Choice[]) => Choice[]) => {
@@ -44,7 +47,7 @@ export function Review({
     const sheets = choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest));
     // what is read or retouched otherwise is known when the answer is there
     const retouched = choices.some((c) => c.retouches.length !== item.sheets[c.at]?.retouches.length);
-    const read = retouched || choices.some((c) => c.corners || c.level !== undefined);
+    const read = retouched || choices.some((c) => c.corners || c.level !== undefined || c.also || c.apart);
     steps.again({ sheets }, read ? undefined : arranged(item, choices));
   };
   const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>
@@ -63,9 +66,10 @@ export function Review({
         item={item}
         draft={draft}
         chosen={chosen}
-        onChoose={setChosen}
+        onChoose={onChoose}
         onChange={change}
         onChangeOne={changeOne}
+        onMore={(at, file) => steps.more(at, file)}
       />
       <Box>
         {photographed && sheet?.photo && (

@@ -6,7 +6,9 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Import } from "../../../api/client";
 import { greys } from "../../../theme/theme";
-import { type Choice, choicesOf, type LaidSheet, ownColour } from "./arranged";
+import { counted } from "../../../parts/words";
+import { type Choice, choicesOf, type LaidSheet, ownColour, putTogether } from "./arranged";
+import { Photographs } from "./Photographs";
 
 interface Props {
   item: Import;
@@ -15,6 +17,8 @@ interface Props {
   onChoose: (index: number) => void;
   onChange: (make: (choices: Choice[]) => Choice[]) => void;
   onChangeOne: (at: number, values: (choice: Choice) => Partial<Choice>) => void;
+  /** One more photograph of a sheet. */
+  onMore: (at: number, file: File) => void;
 }
 
 const moved = <T,>(list: T[], from: number, by: number): T[] => {
@@ -24,9 +28,10 @@ const moved = <T,>(list: T[], from: number, by: number): T[] => {
   return copy;
 };
 
-export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOne }: Props) {
+export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOne, onMore }: Props) {
   const several = item.source !== "bundle" && item.sheets.length === draft.sheets.length;
   const choices = choicesOf(item);
+  const together = (index: number) => item.sheets[index]?.together.length ?? 0;
   const shift = (index: number, by: number) => {
     onChoose(index + by);
     onChange((now) => moved(now, index, by));
@@ -87,6 +92,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
               <Typography variant="caption">
                 {sheet.openings} {sheet.openings === 1 ? "opening" : "openings"}
                 {sheet.marks ? ", with marks" : ""}
+                {several && together(i) > 0 ? `, ${counted(together(i) + 1, "photograph")}` : ""}
               </Typography>
             </Box>
           </ButtonBase>
@@ -128,6 +134,18 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
                   Mirror
                 </Button>
               </Box>
+              {item.source === "photograph" && (
+                <Photographs
+                  item={item}
+                  chosen={i}
+                  onSame={(as) => {
+                    onChoose(as > i ? as - 1 : as);
+                    onChange((now) => putTogether(now, i, as));
+                  }}
+                  onApart={() => onChangeOne(i, () => ({ apart: true }))}
+                  onMore={(file) => onMore(i, file)}
+                />
+              )}
             </>
           )}
         </Box>

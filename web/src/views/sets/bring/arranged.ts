@@ -12,6 +12,10 @@ export interface Choice {
   retouches: Retouch[];
   corners?: number[][];
   level?: number;
+  /** Old places of sheets that are more photographs of this one. */
+  also?: number[];
+  /** Its further photographs are sheets of their own again. */
+  apart?: boolean;
 }
 
 type Draft = NonNullable<Import["draft"]>;
@@ -27,6 +31,10 @@ export const choicesOf = (item: Import): Choice[] =>
     dropped: s.dropped,
     retouches: s.retouches,
   }));
+
+/** The choices with the sheet at `from` as one more photograph of the sheet at `as`. */
+export const putTogether = (choices: Choice[], from: number, as: number): Choice[] =>
+  choices.flatMap((c, i) => (i === from ? [] : [i === as ? { ...c, also: [choices[from]?.at ?? from] } : c]));
 
 /** A sheet that was made of one colour of a drawing is shown in it. */
 export const ownColour = (name: string): string | undefined => /#[0-9a-f]{6}$/.exec(name)?.[0];

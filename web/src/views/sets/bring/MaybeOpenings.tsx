@@ -1,0 +1,87 @@
+/** Places where there may be an opening that was not taken for one: drawn, looked at, taken in by a press. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Typography from "@mui/material/Typography";
+import type { TracedSheet } from "../../../api/client";
+import { counted } from "../../../parts/words";
+import { greys } from "../../../theme/theme";
+import type { Retouch } from "./arranged";
+import { middleOf } from "./OnPhotoParts";
+
+/** A place taken in: by a point of its outline, for its middle may lie outside where it is bent. */
+export function taken(place: string): Retouch {
+  const [x = 0, y = 0] = (/M(-?[\d.]+),(-?[\d.]+)/.exec(place) ?? []).slice(1).map(Number);
+  return { kind: "take", points: [[x, y], [x, y]] }; // prettier-ignore
+}
+
+/** The places that were not taken in yet. */
+export const toTake = (sheet: TracedSheet): string[] =>
+  sheet.places.filter((place) => {
+    const [x, y] = taken(place).points[0] ?? [];
+    return !sheet.retouches.some(
+      (r) => r.kind === "take" && r.points[0]?.[0] === x && r.points[0]?.[1] === y,
+    );
+  });
+
+interface Props {
+  sheet: TracedSheet;
+  onTake?: ((place: string) => void) | undefined;
+}
+
+export function Places({ sheet, width, onTake }: Props & { width: number }) {
+  return toTake(sheet).map((place) => (
+    <path
+      key={place}
+      d={place}
+      fill="#ffffff55"
+      stroke={greys.ink}
+      strokeWidth={width / 500}
+      strokeDasharray={`${width / 300}`}
+      style={{ cursor: onTake ? "pointer" : undefined }}
+      onClick={() => onTake?.(place)}
+    >
+      <title>There may be an opening here. Press to take it for one.</title>
+    </path>
+  ));
+}
+
+export function MaybeOpenings({
+  sheet,
+  busy,
+  onAsk,
+  onTake,
+}: Required<Props> & { busy: boolean; onAsk: (outline: string | null) => void }) {
+  const places = toTake(sheet);
+  return (
+    <Box sx={{ mt: 1 }}>
+      <Typography variant="body2" sx={{ fontWeight: 600 }}>
+        At {counted(places.length, "place")} there may be an opening (thin dots). A press takes it for one.
+      </Typography>
+      <Box
+        role="group"
+        aria-label="Places that may be openings"
+        sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
+      >
+        {places.map((place, n) => (
+          <Button
+            key={place}
+            variant="outlined"
+            disabled={busy || !middleOf(place)}
+            aria-label={`Take place ${n + 1} for an opening`}
+            onPointerEnter={() => onAsk(place)}
+            onPointerLeave={() => onAsk(null)}
+            onFocus={() => onAsk(place)}
+            onBlur={() => onAsk(null)}
+            onClick={() => {
+              onAsk(null);
+              onTake(place);
+            }}
+            sx={{ minWidth: 40, px: 1 }}
+          >
+            {n + 1}
+          </Button>
+        ))}
+      </Box>
+    </Box>
+  );
+}
