@@ -61,6 +61,7 @@ def read_photo(
         "more": [_shown(other) for other in others],
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
+        "lines_apart": found.lines_apart,
     }
 
 

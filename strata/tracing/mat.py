@@ -39,6 +39,12 @@ class Printed:
     angle: float
     places: tuple[Floats, Floats]
 
+    @property
+    def apart(self) -> float:
+        """mm from line to line, as large as the sheet was taken to be: what tells its size where theirs is known."""
+        steps = [float(np.polyfit(np.arange(len(p)), p, 1)[0]) for p in self.places]
+        return float(np.mean(steps))
+
 
 def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Printed | None:
     """The lines of a mat around a sheet of ``width`` x ``height`` mm whose corners (4, 2) px are known; None where there are none."""

@@ -40,7 +40,8 @@ class Traced:
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
     ``doubtful``: for each opening whether the photograph shows it unclearly;
     ``places``: where there may be openings that were not taken for any (mm);
-    ``errors``: by what share of its area each opening is likely to be off.
+    ``errors``: by what share of its area each opening is likely to be off;
+    ``lines_apart``: mm from line to line of the mat it lies on, at this size.
     """
 
     width: float
@@ -55,6 +56,7 @@ class Traced:
     doubtful: tuple[bool, ...] = ()
     places: tuple[Polygon, ...] = ()
     errors: tuple[float, ...] = ()
+    lines_apart: float | None = None
 
 
 def trace(
@@ -116,6 +118,7 @@ def trace(
         tuple(d != "" for d in found.doubts),
         tuple(found.missed),
         tuple(found.errors),
+        None if sheet.printed is None else sheet.printed.apart,
     )
 
 

@@ -132,6 +132,9 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     places = serializers.ListField(
         child=serializers.CharField(), help_text="where there may be openings that were not taken for any"
     )
+    lines_apart = serializers.FloatField(
+        allow_null=True, help_text="mm from line to line of the mat it lies on, at the size it is taken to be"
+    )
     doubtful = serializers.ListField(
         child=serializers.IntegerField(), help_text="openings that the photograph does not show clearly"
     )

@@ -110,6 +110,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "doubtful": result.get("doubtful", []),
         "may_be_off": result.get("may_be_off", []),
         "places": result.get("places", []),
+        "lines_apart": result.get("lines_apart"),
     }
 
 

@@ -188,7 +188,13 @@ def _take_over(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]
     other = any(
         options.get(k, row.options.get(k)) != row.options.get(k) for k in ("by", "visible", "width_mm")
     )
-    row.options = {**row.options, **options, **({"arrange": None} if other else {})}
+    sized = any(options.get(k) and options[k] != row.options.get(k) for k in ("width_mm", "height_mm"))
+    row.options = {
+        **row.options,
+        **options,
+        **({"arrange": None} if other else {}),
+        **({"guessed": False} if sized else {}),
+    }
     if sheets is not None and row.options["source"] == "drawing" and len(row.sheets) == 1:
         _arrange(row, sheets)
     elif sheets is not None:

@@ -294,6 +294,11 @@ class MatTest(unittest.TestCase):
         assert found is not None
         for places in found.places:
             self.assertTrue(np.allclose(np.diff(places), 12.7, atol=0.15))
+        self.assertAlmostEqual(found.apart, 12.7, delta=0.03)
+        # of a sheet that was taken to be half as large, they lie half as far apart
+        half = find_printed(picture, corners, 50, 65)
+        assert half is not None
+        self.assertAlmostEqual(half.apart, 6.35, delta=0.03)
         plain = photograph([], 100, 130, replace(shot, grid=0.0))
         self.assertIsNone(find_printed(plain, corners, 100, 130))
 

@@ -182,6 +182,19 @@ class PhotoImportTest(ImportCase):
         wide = say(level=0.45).json()
         self.assertEqual(wide["sheets"][0]["retouches"], [])
 
+    def test_the_size_by_the_lines_of_a_mat(self) -> None:
+        mat = photo(1, table=(0.03, 0.09, 0.24), grid=10.0, fills=0.7)
+        body = self.ready(self.begin(("a.jpg", mat)))
+        self.assertTrue(body["guessed"])
+        by = 10 / body["sheets"][0]["lines_apart"]
+        size = {f"{side}_mm": body["draft"][f"{side}_mm"] * by for side in ("width", "height")}
+        self.assertAlmostEqual(size["width_mm"], 107.95, delta=0.6)
+        where = f"/api/imports/{body['id']}/again"
+        sized = self.client.post(where, {"options": size}, format="json").json()
+        self.assertFalse(sized["guessed"], "it was said")
+        self.assertAlmostEqual(sized["sheets"][0]["lines_apart"], 10.0, delta=0.05)
+        self.assertIsNone(self.ready(self.begin(("b.jpg", photo(1))))["sheets"][0]["lines_apart"])
+
     def test_the_simulated_camera_photographs_a_set(self) -> None:
         two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
         answer = self.client.post(

@@ -12,7 +12,7 @@ afterEach(cleanup);
 
 const SQUARE = "M100,100 140,100 140,140 100,140Z";
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], together: [],
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], together: [], lines_apart: null,
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: [SQUARE, "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -325,5 +325,30 @@ describe("several photographs of one sheet", () => {
   it("is nothing that a drawing has", () => {
     review(incoming());
     expect(screen.queryByRole("button", { name: "One more photograph" })).toBeNull();
+  });
+});
+
+describe("a sheet on a mat of which no size was given", () => {
+  const on = (lines_apart: number | null, guessed = true) =>
+    review(
+      incoming({
+        source: "photograph", guessed, sheets: [traced({ lines_apart }), traced(), traced()],
+        options: { name: "Otter", kind: "stencil", width_mm: 120, height_mm: 150, by: "layer", visible: false },
+      }),
+    ); // prettier-ignore
+  const asked = () => screen.queryByRole("group", { name: "Size by the lines of the mat" });
+
+  it("is sized by how far its lines are apart", () => {
+    const own = on(12);
+    fireEvent.click(screen.getByRole("button", { name: "1 cm" }));
+    expect(own.again).toHaveBeenCalledWith({ options: { width_mm: 100, height_mm: 125 } });
+  });
+
+  it("is not asked of where the size is known, or there are no lines", () => {
+    on(12, false);
+    expect(asked()).toBeNull();
+    cleanup();
+    on(null);
+    expect(asked()).toBeNull();
   });
 });

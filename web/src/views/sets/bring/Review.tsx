@@ -15,6 +15,7 @@ import { LengthField } from "../../../parts/LengthField";
 import { counted } from "../../../parts/words";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
+import { ByTheMat } from "./ByTheMat";
 import { arranged, type Choice, choicesOf, type LaidSheet, ownColour } from "./arranged";
 import { KINDS } from "./BringIn";
 import type { useSteps } from "./Follow";
@@ -224,6 +225,7 @@ function Particulars({
           onSet={(v) => setSides({ ...sides, height: v })}
         />
       </Box>
+      {photographed && <ByTheMat item={item} onSize={(options) => steps.again({ options })} />}
       {item.source === "drawing" && item.files === 1 && (
         <>
           <TextField
