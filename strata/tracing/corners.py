@@ -26,6 +26,8 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
+_FEW = 9000
+# px that a surface of ten terms is fitted to, of as many as there are
 
 
 @dataclass(frozen=True)
@@ -46,8 +48,8 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
     """A polynomial surface through the weighted pixels of (h, w) values; outliers lose their say (Tukey 1974)."""
     height, width = values.shape
     y, x = np.nonzero(weight)
-    if len(x) > 20000:
-        pick = np.random.default_rng(5).choice(len(x), 20000, replace=False)
+    if len(x) > _FEW:
+        pick = np.random.default_rng(5).choice(len(x), _FEW, replace=False)
         x, y = x[pick], y[pick]
     terms = [(i, j) for i in range(degree + 1) for j in range(degree + 1 - i)]
 

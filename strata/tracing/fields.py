@@ -175,7 +175,8 @@ def mixed(rgb: NDArray[np.uint8], tones: Floats32, weights: Floats32 | None) -> 
     total = np.zeros(rgb.shape[:2], np.float32)
     for channel in range(3):
         if weights[channel] > 0.01:
-            total += np.float32(weights[channel]) * cv2.LUT(np.ascontiguousarray(rgb[..., channel]), tones)
+            counts = np.asarray(weights[channel] * tones, np.float32)
+            cv2.add(total, cv2.LUT(cv2.extractChannel(rgb, channel), counts), dst=total)
     return total
 
 

@@ -24,6 +24,7 @@ from strata.tracing.doubt import (
 )
 from strata.tracing.openness import MARGIN, Seen, Sheet
 
+Floats32 = NDArray[np.float32]
 AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
 # how open counts as open: midway between sheet and opening, unless a person sees it otherwise
 SPECK = 0.08
@@ -34,6 +35,8 @@ _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
+_BAND = 512
+# rows of pixels in which outlines are followed at once
 _TOLERANCE = 0.01
 # mm; 0.04 loses three quarters of a percent of area
 
@@ -65,11 +68,9 @@ def openings_of(
     uneven = unevenness(share, float(scale[0]), seen.blur)
     soft = smoothed(share)
     by_colour, sharpened, blur, hidden = seen.by_colour, seen.sharpened, seen.blur, seen.hidden
-    # contours are followed in double precision, and a plane of twelve megapixels is not kept twice
+    # a plane of twelve megapixels is not kept twice
     del share, seen
-    smooth = soft.astype(np.float64)
-    del soft
-    shapes = _traced(np.clip(smooth, -0.5, 1.5, out=smooth), scale, level)
+    shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
@@ -88,13 +89,10 @@ def openings_of(
     return Openings(shapes, why, missed, errors.tolist())
 
 
-def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: float) -> list[Polygon]:
-    from contourpy import FillType, contour_generator
-
-    lines = contour_generator(z=smooth, fill_type=FillType.OuterOffset, name="serial").filled(level, 10.0)
+def _traced(smooth: Floats32, scale: NDArray[np.float64], level: float) -> list[Polygon]:
     found = []
-    for points, offsets in zip(*lines, strict=True):
-        rings = [points[a:b] for a, b in pairwise(offsets)]
+    for outline in _outlines(smooth, level):
+        rings = [shapely.get_coordinates(r) for r in (outline.exterior, *outline.interiors)]
         shape = _shape([(r + 0.5) / scale for r in rings])
         if (
             shape is None
@@ -106,9 +104,34 @@ def _traced(smooth: NDArray[np.float64], scale: NDArray[np.float64], level: floa
     return sorted(_tips_joined(found, smooth, scale), key=lambda s: -s.area)
 
 
-def _tips_joined(
-    found: list[Polygon], share: NDArray[np.float64], scale: NDArray[np.float64]
-) -> list[Polygon]:
+def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
+    """What lies above a level (px), holes and all.
+
+    Contours are followed in double precision with a grid of either coordinate
+    beside it, three planes of a hundred megabytes each: so it is done in bands
+    of rows. What a seam cuts has the same points on both its sides, and is put
+    together again.
+    """
+    from contourpy import FillType, contour_generator
+
+    whole: list[Polygon] = []
+    cut: list[Polygon] = []
+    last = smooth.shape[0] - 1
+    for top in range(0, last, _BAND):
+        bottom = min(last, top + _BAND)
+        band = smooth[top : bottom + 1].astype(np.float64)
+        lines = contour_generator(z=band, fill_type=FillType.OuterOffset, name="serial").filled(level, 10.0)
+        for points, offsets in zip(*lines, strict=True):
+            points[:, 1] += top
+            rings = [points[a:b] for a, b in pairwise(offsets)]
+            low, high = rings[0][:, 1].min(), rings[0][:, 1].max()
+            seam = (top > 0 and low <= top) or (bottom < last and high >= bottom)
+            (cut if seam else whole).append(Polygon(rings[0], rings[1:]))
+    joined = shapely.union_all([shapely.make_valid(p) for p in cut])
+    return whole + [p for p in shapely.get_parts(joined) if isinstance(p, Polygon)]
+
+
+def _tips_joined(found: list[Polygon], share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     """Tips that are finer than a pixel come off; where light still shows between, they belong to what they point at."""
     whole = list(found)
     for tip in [p for p in found if p.area < _TIP]:
@@ -153,7 +176,7 @@ def _is_dust(shape: Polygon, scale: float) -> bool:
     return bool(shape.area < SPECK or hair)
 
 
-def _is_open(share: NDArray[np.float64], ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:
+def _is_open(share: Floats32, ring: NDArray[np.float64], shape: Polygon, scale: float) -> bool:
     """Whether the inside is as bright as an opening is: a smear or a shadow is not."""
     x0, y0 = np.floor(ring.min(axis=0)).astype(int)
     x1, y1 = np.ceil(ring.max(axis=0)).astype(int) + 1

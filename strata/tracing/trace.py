@@ -124,8 +124,10 @@ def trace(
 
 def _alone(sheet: Sheet, picture: NDArray[np.uint8], coarse: float, level: float) -> Openings:
     """The openings by one photograph."""
-    seen = see(sheet, picture, coarse)
-    return Openings([], [], [], []) if seen is None else openings_of(seen, sheet, picture, coarse, level)
+    seen = [one] if (one := see(sheet, picture, coarse)) is not None else []
+    # handed over, so that how open each pixel is is not held while outlines are followed
+    del one
+    return openings_of(seen.pop(), sheet, picture, coarse, level) if seen else Openings([], [], [], [])
 
 
 def _together(
