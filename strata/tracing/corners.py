@@ -26,7 +26,7 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
-_FEW = 9000
+_FEW = 20000
 # px that a surface of ten terms is fitted to, of as many as there are
 
 

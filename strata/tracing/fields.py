@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.corners import smooth_model
-from strata.tracing.mat import Printed, line_masks
+from strata.tracing.mat import Printed, lines_on
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -97,7 +97,7 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
     bare, open_ = apart
     hidden: NDArray[np.bool_] | None = None
     if printed is not None:
-        hidden = np.logical_or(*(mask for mask, _ in line_masks(printed, small.shape[:2], scale * shrink)))
+        hidden = np.logical_or(*(own.mask for own in lines_on(printed, small.shape[:2], scale * shrink)))
         bare, open_ = bare & ~hidden, open_ & ~hidden
     one, other = small[bare], small[open_]
     lighter, coloured = _differ(other.mean(axis=0) - one.mean(axis=0))

@@ -26,18 +26,21 @@ _FINE, _STEP = 0.1, 1.0
 QUARTERS = (0.0, np.pi / 2)
 _LEAST_LINES, _CLEAR, _APART = 3, 6.0, 3.0
 # lines of one direction, times the spread of its profile by which one stands out, mm from line to line at least
-_WIDEST, _CLEARANCE = 0.9, 0.12
-# mm of a line with its blur and what it is off by; and beside it
+_NARROWEST, _WIDEST, _OFF_BY, _CLEARANCE, _BROAD = 0.4, 1.1, 0.14, 0.06, 9
+# mm of a line with its blur, at least and at most, what it is off by, and what is kept clear beside it; samples of a profile
+_EDGE_PX, _TURNS = 2.0, 3
+# px over which an edge that was carried over goes from sheet to opening; how often it is
 _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
 # pixels by which a direction is chosen; share of the surroundings that must be seen; of 255, what stands out at all
 
 
 @dataclass(frozen=True)
 class Printed:
-    """Lines on the table: their direction (radians from the sheet's width) and places (mm across it)."""
+    """Lines on the table: their direction (radians from the sheet's width), places and widths (mm across it)."""
 
     angle: float
     places: tuple[Floats, Floats]
+    widths: tuple[Floats, Floats]
 
     @property
     def apart(self) -> float:
@@ -56,8 +59,19 @@ def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Prin
     best = max((_sharpness(few, a), a) for a in np.radians(np.arange(-45, 45, _STEP)))[1]
     fine = best + np.radians(np.arange(-_STEP, _STEP + _FINE / 2, _FINE))
     angle = float(max((_sharpness(few, a), a) for a in fine)[1])
-    one, two = (_regular(_peaks(*_profile(points, angle + quarter))) for quarter in QUARTERS)
-    return Printed(angle, (one, two)) if min(len(one), len(two)) >= _LEAST_LINES else None
+    (one, thick), (two, thin) = (_lines_across(points, angle + quarter) for quarter in QUARTERS)
+    return Printed(angle, (one, two), (thick, thin)) if min(len(one), len(two)) >= _LEAST_LINES else None
+
+
+def _lines_across(points: Points, angle: float) -> tuple[Floats, Floats]:
+    """(places, widths) mm of the lines of one direction."""
+    peaks, widths = _peaks(*_profile(points, angle))
+    places = _regular(peaks)
+    if not len(places):
+        return places, places
+    nearest = np.abs(places[:, None] - peaks).argmin(axis=1)
+    seen = np.abs(peaks[nearest] - places) < _THIN / 2
+    return places, np.where(seen, widths[nearest], np.median(widths))
 
 
 Points = tuple[Floats, Floats, Floats32]
@@ -105,8 +119,9 @@ def _sharpness(points: Points, angle: float) -> float:
     return sum(float(np.var(_profile(points, angle + quarter)[1])) for quarter in QUARTERS)
 
 
-def _peaks(mm: Floats, mean: Floats) -> Floats:
-    """mm at which a profile has its peaks; of several close together the tallest."""
+def _peaks(mm: Floats, mean: Floats) -> tuple[Floats, Floats]:
+    """mm at which a profile has its peaks, and how wide they are (at a third of their height); of several close
+    together the tallest."""
     from scipy.signal import find_peaks
 
     seen = mean[mean > 0]
@@ -117,7 +132,11 @@ def _peaks(mm: Floats, mean: Floats) -> Floats:
     near = np.arange(-3, 4) + peaks[:, None]
     near = near.clip(0, len(mean) - 1)
     weight = np.maximum(mean[near] - usual, 0)
-    return np.asarray((mm[near] * weight).sum(axis=1) / weight.sum(axis=1))
+    places = (mm[near] * weight).sum(axis=1) / weight.sum(axis=1)
+    around = np.arange(-_BROAD, _BROAD + 1) + peaks[:, None]
+    above = np.maximum(mean[around.clip(0, len(mean) - 1)] - usual, 0)
+    widths = (above > above.max(axis=1, keepdims=True) / 3).sum(axis=1) / (2 * _PER_MM)
+    return np.asarray(places), np.asarray(widths)
 
 
 def _regular(mm: Floats) -> Floats:
@@ -146,43 +165,82 @@ def _chain(mm: Floats, start: float, step: float) -> tuple[list[float], int]:
     return chain, hits
 
 
-def line_masks(
-    printed: Printed, shape: tuple[int, ...], scale: float
-) -> list[tuple[NDArray[np.bool_], Floats]]:
-    """For either direction where its lines lie on a straightened sheet (h, w) of ``scale`` px/mm, and the way
-    across them (x, y)."""
+@dataclass(frozen=True)
+class Lines:
+    """The lines of one direction on a straightened sheet: ``mask`` (h, w) where they lie, ``off`` (h, w) mm to the
+    nearest one's middle, along ``across`` (x, y); ``half`` (h, w) mm how wide that is to either side."""
+
+    mask: NDArray[np.bool_]
+    off: Floats32
+    half: Floats32
+    across: Floats
+
+
+def lines_on(printed: Printed, shape: tuple[int, ...], scale: float) -> list[Lines]:
+    """The lines of either direction on a straightened sheet (h, w) of ``scale`` px/mm."""
     y, x = np.mgrid[: shape[0], : shape[1]].astype(np.float32)
     found = []
-    for quarter, places in zip(QUARTERS, printed.places, strict=True):
+    for quarter, places, widths in zip(QUARTERS, printed.places, printed.widths, strict=True):
         across = np.array([np.cos(printed.angle + quarter), np.sin(printed.angle + quarter)])
         at = (np.float32(across[0]) * (x + 0.5) + np.float32(across[1]) * (y + 0.5)) / np.float32(scale)
-        nearest = np.clip(np.searchsorted(places, at.ravel()).reshape(at.shape), 1, len(places) - 1)
-        lower, upper = places[nearest - 1].astype(np.float32), places[nearest].astype(np.float32)
-        off = np.minimum(np.abs(at - lower), np.abs(upper - at))
-        found.append((off < _WIDEST / 2, across))
+        nearest = np.searchsorted((places[1:] + places[:-1]) / 2, at.ravel()).reshape(at.shape)
+        off = (at - places.astype(np.float32)[nearest]).astype(np.float32)
+        half = np.clip(widths + _OFF_BY, _NARROWEST, _WIDEST).astype(np.float32)[nearest] / 2
+        found.append(Lines(np.abs(off) < half, off, half, across))
     return found
 
 
-def bridged(share: Floats32, masks: list[tuple[NDArray[np.bool_], Floats]], scale: float) -> Floats32:
-    """How open each pixel is (h, w) with lines on the table taken for table where both their sides are open.
+def bridged(share: Floats32, lines: list[Lines], scale: float) -> Floats32:
+    """How open each pixel is (h, w), under lines on the table by what lies beside them.
 
     A line is darker or lighter than what it is printed on, but it is no plastic:
-    where the sheet's own edge crosses it, it crosses it as it does beside it.
+    where an edge of the sheet crosses it, it goes on as it does on either side.
+    How far the edge is (a signed distance) is carried over from side to side,
+    which keeps it straight; what shows through as open is open.
     """
+    known = share
+    for one in lines:
+        # first as though there were table wherever both sides are open
+        share = _under(share, known, one, np.minimum(*_beside(share, one, scale)))
+    for _ in range(_TURNS):
+        far = _signed(share)
+        for one in lines:
+            y, x = np.nonzero(one.mask)
+            reach = one.half[y, x] + np.float32(_CLEARANCE)
+            part = (one.off[y, x] + reach) / (2 * reach)
+            after, before = _beside(far, one, scale)
+            between = part * after + (1 - part) * before
+            share = _under(share, known, one, np.clip(0.5 + between / _EDGE_PX, 0, 1))
+    return share
+
+
+def _beside(plane: Floats32, one: Lines, scale: float) -> list[Floats32]:
+    """What a plane (h, w) holds on either side of each pixel under a line (n,)."""
+    from scipy.ndimage import map_coordinates
+
+    y, x = np.nonzero(one.mask)
+    reach = one.half[y, x] + np.float32(_CLEARANCE)
+    found = []
+    for way in (1, -1):
+        step = (way * reach - one.off[y, x]) * np.float32(scale)
+        places = [v + np.float32(a) * step for a, v in zip(one.across[::-1], (y, x), strict=True)]
+        found.append(np.asarray(map_coordinates(plane, places, order=1, mode="nearest"), np.float32))
+    return found
+
+
+def _under(share: Floats32, known: Floats32, one: Lines, values: Floats32) -> Floats32:
+    """``share`` with values (n,) under a line, or with what is known there where that is more open."""
+    share = share.copy()
+    share[one.mask] = np.maximum(known[one.mask], values)
+    return share
+
+
+def _signed(share: Floats32) -> Floats32:
+    """px to the nearest edge, positive in openings (Felzenszwalb & Huttenlocher 2012)."""
     import cv2
 
-    size = share.shape[1::-1]
-    for mask, across in masks:
-        step = across * (_WIDEST / 2 + _CLEARANCE) * scale
-        sides = [
-            cv2.warpAffine(
-                share,
-                np.array([[1, 0, way * step[0]], [0, 1, way * step[1]]], np.float32),
-                size,
-                flags=cv2.INTER_LINEAR | cv2.WARP_INVERSE_MAP,
-                borderMode=cv2.BORDER_REPLICATE,
-            )
-            for way in (1, -1)
-        ]
-        share = np.where(mask, np.maximum(share, np.minimum(*sides)), share)
-    return np.asarray(share, np.float32)
+    open_ = (share > 0.5).astype(np.uint8)
+    inside, outside = (
+        cv2.distanceTransform(m, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) for m in (open_, 1 - open_)
+    )
+    return np.asarray(np.where(open_ > 0, inside - 0.5, 0.5 - outside), np.float32)

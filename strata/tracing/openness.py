@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
 from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
-from strata.tracing.mat import Printed, bridged, line_masks
+from strata.tracing.mat import Printed, bridged, lines_on
 from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats32 = NDArray[np.float32]
@@ -88,7 +88,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
         half = told.half
     hidden = None
     if sheet.printed is not None:
-        hidden = np.logical_or(*(mask for mask, _ in line_masks(sheet.printed, share.shape, sheet.scale)))
+        hidden = np.logical_or(*(own.mask for own in lines_on(sheet.printed, share.shape, sheet.scale)))
     return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
 
 
@@ -105,7 +105,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> tuple[Floats32, Flo
     contrast = np.log(np.maximum(opening, 0) + _DARK) - np.log(np.maximum(bare, 0) + _DARK)
     share = _share(grey, (bare, opening))
     if sheet.printed is not None:
-        share = bridged(share, line_masks(sheet.printed, share.shape, sheet.scale), sheet.scale)
+        share = bridged(share, lines_on(sheet.printed, share.shape, sheet.scale), sheet.scale)
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
     return np.asarray(share, np.float32), np.asarray(contrast, np.float32)
