@@ -11,7 +11,7 @@ TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
-.PHONY: demo serve backup audit dev test lint bench conditions test-postgres endure screenshots build reset-demo schema chromium clean
+.PHONY: demo serve backup audit dev test lint bench conditions test-postgres endure hostile screenshots build reset-demo schema chromium clean
 .DEFAULT_GOAL := demo
 
 $(STAMPS)/python: requirements.txt requirements-dev.txt
@@ -85,6 +85,10 @@ conditions: $(STAMPS)/python-dev
 # ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100
 endure: $(STAMPS)/python-dev $(STAMPS)/built
 	@$(BIN)/python tools/endure.py --minutes $(or $(MINUTES),2) --kills $(or $(KILLS),20)
+
+# files that mean harm, sent to a real server
+hostile: $(STAMPS)/python-dev $(STAMPS)/built
+	@$(BIN)/python tools/hostile.py
 
 bench: $(STAMPS)/python-dev $(STAMPS)/built chromium
 	@$(BIN)/python tools/bench.py

@@ -7,31 +7,24 @@ test: it prints what it measured.
 from __future__ import annotations
 
 import argparse
-import http.client
 import json
-import os
 import random
-import signal
-import socket
 import statistics
-import subprocess
 import sys
 import tempfile
 import threading
 import time
-import urllib.error
-import urllib.request
 import uuid
 from collections import Counter, defaultdict
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
+
+from tools.own_server import ROOT, SEED, STUCK, Server, ask, form, within
+
 MAKERS = 10
-TOKEN = "endure" * 5 + "ab"
-STUCK = 60.0
-# seconds after which a request that is not answered counts as lost
 
 
 @dataclass
@@ -59,21 +52,9 @@ class Maker(threading.Thread):
     def call(
         self, name: str, method: str, path: str, body: Any = None, kind: str = "application/json"
     ) -> tuple[int, bytes]:
-        data = body if isinstance(body, bytes) else None if body is None else json.dumps(body).encode()
-        head = {
-            "Cookie": f"sessionid={self.who['session']}; csrftoken={TOKEN}",
-            "X-CSRFToken": TOKEN,
-            "Referer": f"http://127.0.0.1:{self.port}/",
-            "Content-Type": kind,
-        }
-        asked = urllib.request.Request(f"http://127.0.0.1:{self.port}/api/{path}", data, head, method=method)
         began = time.perf_counter()
-        try:
-            with urllib.request.urlopen(asked, timeout=STUCK) as answer:
-                status, found = answer.status, answer.read()
-        except urllib.error.HTTPError as error:
-            status, found = error.code, error.read()
-        except (OSError, http.client.HTTPException):
+        status, found = ask(self.port, self.who["session"], method, path, body, kind)
+        if not status:
             self.tally.cut += 1
             return 0, b""
         self.tally.times[name].append(time.perf_counter() - began)
@@ -128,11 +109,7 @@ class Maker(threading.Thread):
     def bring_in(self) -> None:
         edge = uuid.uuid4().hex
         drawing = (ROOT / "demo" / "sets" / "koi-and-lantern.svg").read_bytes()
-        parts = [f'--{edge}\r\nContent-Disposition: form-data; name="name"\r\n\r\nKoi again\r\n'.encode()]
-        parts.append(
-            f'--{edge}\r\nContent-Disposition: form-data; name="files"; filename="koi.svg"\r\n\r\n'.encode()
-        )
-        body = b"".join([*parts, drawing, f"\r\n--{edge}--\r\n".encode()])
+        body = form(edge, {"name": "Koi again"}, [("files", "koi.svg", drawing)])
         status, found = self.call(
             "bring in", "POST", "imports", body, f"multipart/form-data; boundary={edge}"
         )
@@ -151,29 +128,6 @@ class Maker(threading.Thread):
             time.sleep(self.rng.expovariate(1.0))
 
 
-SEED = """
-import json, sys
-from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY, get_user_model
-from django.contrib.sessions.backends.db import SessionStore
-from django.conf import settings
-from studio.builds.looking import stored
-from studio.builds.management.commands.seed_demo import seed
-from studio.builds.models import Colouring
-from studio.inks.models import Ink
-found = []
-for n in range(int(sys.argv[1])):
-    user, new = get_user_model().objects.get_or_create(username=f"maker{n}")
-    if new:
-        seed(user)
-    session = SessionStore()
-    session[SESSION_KEY], session[BACKEND_SESSION_KEY] = str(user.pk), settings.AUTHENTICATION_BACKENDS[-1]
-    session[HASH_SESSION_KEY] = user.get_session_auth_hash()
-    session.create()
-    own = [c for c in Colouring.objects.filter(build__owner=user, gone=None) if stored(c)["passes"]]
-    found.append({"session": session.session_key, "inks": list(Ink.objects.filter(owner=user).values_list("pk", flat=True)),
-        "colourings": [{"id": c.pk, "passes": [p["key"] for p in stored(c)["passes"]]} for c in own]})
-print("SEEDED" + json.dumps(found))
-"""
 COUNT = """
 import json, sys
 from studio.builds.looking import stored
@@ -190,64 +144,6 @@ for pk, (revision, key, coats) in seen.items():
         lost.append(pk)
 print("COUNTED" + json.dumps({"database": sound, "colourings looked at": len(seen), "lost": lost}))
 """
-
-
-def within(data: Path, text: str, *words: str, given: str = "") -> Any:
-    """A few lines of Python with the studio's models, and what they print last."""
-    head = "import django; django.setup()\n"
-    env = {
-        **os.environ,
-        "DJANGO_SETTINGS_MODULE": "studio.settings",
-        "ANASTRATA_DATA": str(data),
-        "ANASTRATA_LOG": "CRITICAL",
-    }
-    done = subprocess.run(
-        [sys.executable, "-c", head + text, *words],
-        cwd=ROOT,
-        env=env,
-        input=given,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
-    lines = [line for line in done.stdout.splitlines() if line.startswith(("SEEDED", "COUNTED"))]
-    if not lines:
-        raise SystemExit(done.stderr[-2000:])
-    return json.loads(lines[-1][lines[-1].index("{" if lines[-1].startswith("COUNTED") else "[") :])
-
-
-class Server:
-    """The real one, in a process group of its own."""
-
-    def __init__(self, data: Path, port: int) -> None:
-        self.data, self.port = data, port
-        self.log = (data / "server.log").open("ab")
-        self.started = 0.0
-        self.begin()
-
-    def begin(self) -> float:
-        """Seconds until it answers."""
-        began = time.monotonic()
-        self.process = subprocess.Popen(
-            [sys.executable, str(ROOT / "tools" / "serve.py"), "--port", str(self.port)],
-            cwd=ROOT, env={**os.environ, "ANASTRATA_DATA": str(self.data), "ANASTRATA_LOG": "ERROR"},
-            stdout=self.log, stderr=self.log, start_new_session=True,
-        )  # fmt: skip
-        while time.monotonic() - began < 90:
-            with socket.socket() as probe:
-                if probe.connect_ex(("127.0.0.1", self.port)) == 0:
-                    try:
-                        urllib.request.urlopen(f"http://127.0.0.1:{self.port}/api/health", timeout=20).read()
-                        return time.monotonic() - began
-                    except OSError:
-                        pass
-            time.sleep(0.05)
-        raise SystemExit("the server does not answer")
-
-    def kill(self) -> None:
-        """kill -9, the whole group, as a power cut would."""
-        os.killpg(self.process.pid, signal.SIGKILL)
-        self.process.wait()
 
 
 def told(makers: list[Maker], seconds: float) -> None:

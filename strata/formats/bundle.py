@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -84,6 +85,7 @@ def read_bundle(data: bytes) -> Bundle:
             }
     except (
         zipfile.BadZipFile,
+        zlib.error,
         UnicodeDecodeError,
         NotImplementedError,  # zipfile: a compression it does not know
         RuntimeError,

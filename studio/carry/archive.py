@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+import zlib
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from typing import Any
@@ -131,6 +132,7 @@ class _Reader:
                 data = entry.read(self.sizes[name] + 1)
         except (
             zipfile.BadZipFile,
+            zlib.error,
             ValueError,
             OSError,
             EOFError,

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import time
 from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
+from axes.models import AccessAttempt
 from django.contrib.auth import get_user_model
 from django.contrib.sessions.models import Session
 from django.core.cache import cache
@@ -178,6 +180,19 @@ class GuessingTest(Outside):
         for _ in range(3):
             for n in range(5):
                 self.guess("Odile", f"wrong-{n}")
+            self.assertEqual(self.guess("Odile", GOOD).status_code, 200)
+
+    def test_a_clock_that_is_set_back_locks_nobody_out(self) -> None:
+        """What was wrong in a future that did not come yet is not held against anybody until it comes."""
+        for n in range(9):
+            self.guess("Odile", f"wrong-{n}")
+        self.refused(self.guess("Odile", GOOD), 429)
+        AccessAttempt.objects.update(attempt_time=timezone.now() + timedelta(days=1))
+        with patch.object(SigningIn, "THROTTLE_RATES", {"signing-in": "4/hour"}):
+            tomorrow = time.time() + 24 * 3600
+            with patch.object(SigningIn, "timer", staticmethod(lambda: tomorrow)):
+                codes = [self.guess(f"nobody{n}", GOOD).status_code for n in range(5)]
+            self.assertEqual(codes[-1], 429)
             self.assertEqual(self.guess("Odile", GOOD).status_code, 200)
 
     def test_an_address_tries_so_many_names_and_accounts_an_hour(self) -> None:
