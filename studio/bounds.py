@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import Any
 
 from django.conf import settings
@@ -16,6 +17,7 @@ from studio.errors import body
 
 MOST_SENT = 410_000_000
 # bytes: an archive of an account is the largest
+FULL = "This house is full. Whoever runs it can make room, or allow it more."
 KNOWN_FOR = 30
 # seconds that what a maker has is taken as counted
 PERMISSIONS = "camera=(self), microphone=(), geolocation=(), payment=(), usb=(), screen-wake-lock=(self)"
@@ -45,6 +47,8 @@ class Bounded:
         sends_files = request.META.get("CONTENT_TYPE", "").startswith("multipart/")
         if sends_files and request.user.is_authenticated and kept_by(request.user) + length > settings.QUOTA:
             return _said("too_large", str(over_quota().sentence), 413)
+        if sends_files and settings.WHOLE and kept_by_all() + length > settings.WHOLE:
+            return _said("too_large", FULL, 413)
         return None
 
 
@@ -68,6 +72,23 @@ def kept_by(owner: Any) -> int:
         known = _counted(owner)
         cache.set(key, known, KNOWN_FOR)
     return int(known)
+
+
+def kept_by_all() -> int:
+    """Bytes of the data folder without its backups, for all makers; counted anew every half minute at the most."""
+    known = cache.get("kept-by-all")
+    if known is None:
+        known = sum(_size(p) for p in settings.DATA_DIR.iterdir() if p.name != "backups")
+        cache.set("kept-by-all", known, KNOWN_FOR)
+    return int(known)
+
+
+def _size(place: Path) -> int:
+    """Bytes of a file, or of all in a folder; what goes away meanwhile is nothing."""
+    try:
+        return place.stat().st_size if place.is_file() else sum(_size(p) for p in place.iterdir())
+    except OSError:
+        return 0
 
 
 def _counted(owner: Any) -> int:

@@ -135,6 +135,8 @@ CACHES = {
 }
 STRANGERS = 410_000_000 if TESTING else 64_000
 # bytes that somebody may send who is not signed in: a name and a password are far smaller
+WHOLE = int(os.environ.get("ANASTRATA_WHOLE_MB", "0")) * 1_000_000
+# bytes of all that this house keeps; nought: as much as the disk holds
 QUOTA = int(os.environ.get("ANASTRATA_QUOTA_MB", "2000")) * 1_000_000
 # bytes of pictures and files that one maker may keep
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 90
@@ -183,7 +185,7 @@ REST_FRAMEWORK = {
 }
 SPECTACULAR_SETTINGS = {
     "TITLE": "Anastrata",
-    "VERSION": "0.13.0",
+    "VERSION": "0.14.0",
     "DESCRIPTION": "Colouring layered images for cards: predict, choose, order, lead.",
     "COMPONENT_SPLIT_REQUEST": True,
     "SERVE_INCLUDE_SCHEMA": False,

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import tempfile
 import time
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 from unittest.mock import patch
 
@@ -22,7 +24,7 @@ from studio.accounts.models import House, Invitation
 from studio.accounts.names import called, plain
 from studio.accounts.throttles import Accounts, SigningIn
 from studio.bench.models import Making, TablePhotograph
-from studio.bounds import kept_by
+from studio.bounds import kept_by, kept_by_all
 from studio.serving import serving
 from tests.studio.base import StudioTest
 
@@ -233,6 +235,27 @@ class BoundsTest(StudioTest):
         # a change without files is never refused for it
         with override_settings(QUOTA=0):
             self.assertEqual(self.edit(self.good, "set_cards", {"cards": 3}).status_code, 200)
+
+    def test_a_house_has_so_much_room(self) -> None:
+        self.client.force_login(self.ada)
+        with tempfile.TemporaryDirectory() as place, override_settings(DATA_DIR=Path(place)):
+            cache.clear()
+            for name, size in (
+                ("anastrata.sqlite3", 3000),
+                ("backups/old.zip", 90_000),
+                ("imports/7/0.bin", 2000),
+            ):
+                path = Path(place) / name
+                path.parent.mkdir(parents=True, exist_ok=True)
+                path.write_bytes(b"x" * size)
+            self.assertEqual(kept_by_all(), 5000)
+            file = {"files": SimpleUploadedFile("a.svg", b"<svg/>")}
+            with override_settings(WHOLE=5050):
+                said = self.refused(self.client.post("/api/imports", file), 413)
+                self.assertIn("This house is full", said)
+            with override_settings(WHOLE=0):
+                self.assertNotEqual(self.client.post("/api/imports", file).status_code, 413)
+        cache.clear()
 
     def test_nothing_runs_that_was_not_shipped(self) -> None:
         page = self.client.get("/")
