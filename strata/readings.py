@@ -38,6 +38,15 @@ def parse(text: str | bytes, most: int = MOST_BYTES) -> Any:
     return found
 
 
+def not_newer(top: Mapping[str, Any], known: int) -> None:
+    """Raises BadFile for a file of a later version of its format than the ``known`` one; none at all is the first."""
+    version = top.get("version", 1)
+    if isinstance(version, (int, float)) and not isinstance(version, bool) and version > known:
+        raise BadFile(
+            "This file was written by a newer Anastrata. Bring this one up to date first.", "version"
+        )
+
+
 def _refuse(name: str) -> None:
     raise BadFile(f"This JSON holds {name}, which is not a number.")
 

@@ -107,7 +107,7 @@ class Sender:
         where = f"{path}/{found['id']}"
         for _ in range(1200):
             status, found = self.call("GET", where)
-            if found.get("state") in ("ready", "failed", "stopped"):
+            if found.get("state") in ("ready", "read", "failed", "stopped"):
                 break
             time.sleep(0.05)
         self.call("DELETE", where)
@@ -137,6 +137,7 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--port", type=int, default=8032)
     parser.add_argument("--only", nargs="*", help="names of files")
+    parser.add_argument("--kinds", nargs="*", help="drawings, bundles, tables, pictures")
     asked = parser.parse_args()
     with tempfile.TemporaryDirectory() as place:
         data = Path(place)
@@ -152,7 +153,7 @@ def main() -> None:
         watch.start()
         worst, counts, over, mute = {}, {}, [], []
         for kind, name, file, sent, address, field in kinds(good):
-            if asked.only and name not in asked.only:
+            if (asked.only and name not in asked.only) or (asked.kinds and kind not in asked.kinds):
                 continue
             watch.most = watch.longest = 0.0
             cpu, began = watch.cpu(), time.perf_counter()

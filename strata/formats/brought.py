@@ -11,6 +11,7 @@ from strata.errors import BadFile, StrataError, TooLarge
 from strata.formats.drawer import (
     FORMAT,
     MOST_INKS,
+    VERSION,
     ink_json,
     read_ink,
     read_stock,
@@ -66,6 +67,7 @@ def _json(data: bytes) -> Brought:
     top = readings.mapping(readings.parse(data), "The file")
     if top.get("format") != FORMAT:
         raise BadFile(f"This is not a drawer file: its format should be “{FORMAT}”.", "format")
+    readings.not_newer(top, VERSION)
     inks = readings.mapping(top.get("inks", {}), "inks")
     if len(inks) > MOST_INKS:
         raise TooLarge(f"A drawer file can hold {MOST_INKS} inks, not {len(inks)}.", "inks")

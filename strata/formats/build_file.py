@@ -92,6 +92,7 @@ def write_pass(plan: Plan, item: Pass) -> dict[str, Any]:
 def read_plan(value: Any) -> Plan:
     """A plan from JSON values; raises BadValue or TooLarge naming the pass at fault."""
     top = readings.mapping(value, "plan")
+    readings.not_newer(top, VERSION)
     passes = readings.listing(top.get("passes", []), "passes")
     if len(passes) > MOST_PASSES:
         raise TooLarge(f"A plan can have {MOST_PASSES} passes, not {len(passes)}.", "passes")

@@ -14,7 +14,7 @@ from strata.optics.learned import AS_MEASURED, MOST_LEAN, MOST_STRENGTH, Learned
 from strata.optics.stack import Stock
 from strata.plan.tools import Tool
 
-FORMAT = "anastrata-drawer"
+FORMAT, VERSION = "anastrata-drawer", 2
 MOST_INKS = 2000
 
 
@@ -137,6 +137,7 @@ def read_drawer_values(value: Any) -> Drawer:
     top = readings.mapping(value, "The file")
     if top.get("format") != FORMAT:
         raise BadValue(f"This is not a drawer file: its format should be “{FORMAT}”.", "format")
+    readings.not_newer(top, VERSION)
     inks = readings.mapping(top.get("inks", {}), "inks")
     if len(inks) > MOST_INKS:
         raise BadValue(f"A drawer file can hold {MOST_INKS} inks, not {len(inks)}.", "inks")
@@ -153,7 +154,7 @@ def write_drawer(drawer: Drawer) -> dict[str, Any]:
     """The drawer as JSON values that ``read_drawer`` reads back identical."""
     return {
         "format": FORMAT,
-        "version": 2,
+        "version": VERSION,
         "stocks": [stock_json(s) for s in drawer.stocks],
         "tools": [asdict(t) for t in drawer.tools],
         "inks": {i.key: ink_json(i) for i in drawer.inks},

@@ -13,7 +13,7 @@ from strata import readings
 from strata.errors import BadFile
 from strata.sheets.model import LayerSet, Opening, Seat, Sheet
 
-FORMAT = "anastrata-set"
+FORMAT, VERSION = "anastrata-set", 1
 
 
 def rings_of(polygon: Polygon) -> list[list[float]]:
@@ -32,7 +32,7 @@ def write_set(layer_set: LayerSet) -> dict[str, Any]:
     """The set as JSON values that ``read_set`` reads back identical."""
     return {
         "format": FORMAT,
-        "version": 1,
+        "version": VERSION,
         "name": layer_set.name,
         "kind": layer_set.kind,
         "width_mm": layer_set.width,
@@ -65,6 +65,7 @@ def read_set(value: Any) -> LayerSet:
     top = readings.mapping(value, "set")
     if top.get("format") != FORMAT:
         raise BadFile(f"This is not a set file: its format should be “{FORMAT}”.", "format")
+    readings.not_newer(top, VERSION)
     sheets = []
     for i, item in enumerate(readings.listing(readings.needed(top, "sheets", "set"), "sheets")):
         try:

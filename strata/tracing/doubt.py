@@ -33,15 +33,23 @@ def doubts(places: list[Polygon], shapes: list[Polygon]) -> tuple[list[bool], li
         return doubtful, []
     near = shapely.STRtree(places).query([shapely.buffer(s, EDGE) for s in shapes], predicate="intersects")
     spoilt = np.zeros(len(shapes))
-    touched: set[int] = set()
-    for i, j in zip(*near.tolist(), strict=True):
-        touched.add(j)
+    of, at = near
+    for i in np.unique(of).tolist():
         # what lies just outside it may be as much a part of it as what lies inside
         around = shapely.buffer(shapes[i], 3 * EDGE)
-        spoilt[i] += float(shapely.area(shapely.intersection(places[j], around)))
+        shapely.prepare(around)
+        spoilt[i] = sum(_within(places[j], around) for j in at[of == i].tolist())
+    touched = set(at.tolist())
     for i, shape in enumerate(shapes):
         doubtful[i] = bool(spoilt[i] > SHARE * shape.area)
     return doubtful, [p for j, p in enumerate(places) if j not in touched]
+
+
+def _within(place: Polygon, around: Polygon) -> float:
+    """mm2 of a place that lie around an opening."""
+    if shapely.contains_properly(around, place):
+        return float(place.area)
+    return float(shapely.area(shapely.intersection(place, around)))
 
 
 def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
