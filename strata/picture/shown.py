@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from threading import Lock
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 
 from strata.optics.stack import Stock
@@ -19,6 +21,20 @@ from strata.plan.model import Plan
 from strata.plan.scene import Scene
 
 Rows = NDArray[np.intp]
+
+
+@dataclass(frozen=True, eq=False)
+class _Palette:
+    """A finished palette, with what made it: the card, and what tells its layers apart."""
+
+    stock: Stock
+    keys: tuple[tuple[object, ...], ...]
+    palette: Bytes
+
+
+_LAST: LRUCache[str, _Palette] = LRUCache(48)
+# by the map that they are of; some hundred kilobytes each
+_LOCK = Lock()
 
 
 @dataclass(frozen=True, eq=False)
@@ -36,8 +52,20 @@ class View:
 
     @cached_property
     def finished(self) -> Bytes:
-        """The palette (n, 3) of the finished panel."""
-        return colours(self.stock, self.layers, self.stacks.levels)
+        """The palette (n, 3) of the finished panel; what did not change since the last one on this map is taken from there."""
+        with _LOCK:
+            last = _LAST.get(self.stacks.key)
+        rows = None if last is None else _rows_unlike(last.stock, last.keys, self)
+        if last is None or rows is None or 2 * len(rows) > len(self.stacks.levels):
+            found = colours(self.stock, self.layers, self.stacks.levels)
+        else:
+            found = last.palette.copy()
+            if len(rows):
+                found[rows] = colours(self.stock, self.layers, self.stacks.levels[rows])
+        found.setflags(write=False)
+        with _LOCK:
+            _LAST[self.stacks.key] = _Palette(self.stock, tuple(layer.key for layer in self.layers), found)
+        return found
 
     def columns(self, done: Sequence[str], pieces: bool) -> list[int]:
         """The layers that are there once the passes ``done`` are; pieces appear with their first pass."""
@@ -97,11 +125,16 @@ def changed(old: View, new: View) -> Rows | None:
     """Which stacks of one and the same map may have another colour; None where the maps differ."""
     if old.stacks.key != new.stacks.key:
         return None
-    if old.stock != new.stock:
+    return _rows_unlike(old.stock, [layer.key for layer in old.layers], new)
+
+
+def _rows_unlike(stock: Stock, keys: Sequence[tuple[object, ...]], new: View) -> Rows:
+    """Which stacks may have another colour than an earlier view on the same map gave them."""
+    if stock != new.stock:
         return np.arange(len(new.stacks.levels))
-    different = [j for j, (a, b) in enumerate(zip(old.layers, new.layers, strict=True)) if a.key != b.key]
+    pairs = zip(keys, new.layers, strict=True)
     touched = np.zeros(len(new.stacks.levels), bool)
-    for j in different:
+    for j in [j for j, (key, layer) in enumerate(pairs) if key != layer.key]:
         touched |= (new.stacks.levels[:, j] > 0) & ~hidden(new.layers, new.stacks.levels, j)
     return np.flatnonzero(touched)
 

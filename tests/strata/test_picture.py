@@ -10,6 +10,7 @@ from strata.optics import Coat, difference, predict
 from strata.optics.colour import differences, hex_of
 from strata.order import dispatch
 from strata.picture import Field, Layer, field_of, layers_of, stacks_of
+from strata.picture import colours as painted
 from strata.picture.colours import reference_lab
 from strata.picture.forms import FORMS
 from strata.picture.raster import Raster, Window, coverage, window
@@ -150,6 +151,21 @@ class PanelTest(unittest.TestCase):
             patched = old.finished.copy()
             patched[rows] = new.palette(None, rows)
             self.assertLessEqual(np.abs(patched.astype(int) - new.finished).max(), 1)
+
+    def test_a_palette_taken_from_the_last_one_is_the_one_computed_whole(self) -> None:
+        """Over a walk of other inks and coats, back and forth; errors do not add up."""
+        scene = world.scene()
+        rng = np.random.default_rng(8)
+        inks = sorted(scene.inks)
+        for step in range(24):
+            passes = list(scene.plan.passes)
+            i = int(rng.integers(len(passes)))
+            ink = inks[int(rng.integers(len(inks)))] if step % 3 else passes[i].ink
+            passes[i] = replace(passes[i], ink=ink, coats=int(rng.integers(1, 4)))
+            scene = scene.with_plan(replace(scene.plan, passes=tuple(passes)))
+            found = view(scene, frozenset(), 200)
+            whole_ = painted.colours(found.stock, found.layers, found.stacks.levels)
+            self.assertLessEqual(np.abs(found.finished.astype(int) - whole_).max(), 1, f"step {step}")
 
     def test_another_form_is_another_map(self) -> None:
         old = view(self.scene, self.sequence.wet, 260)
