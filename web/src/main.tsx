@@ -6,6 +6,7 @@ import { MutationCache, QueryClient, QueryClientProvider } from "@tanstack/react
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { RouterProvider } from "react-router/dom";
+import { ahead } from "./ahead";
 import { Refusal } from "./api/client";
 import { Notices, say } from "./parts/Notices";
 import { sentenceOf } from "./parts/words";
@@ -33,6 +34,8 @@ const queries = new QueryClient({
     mutations: { networkMode: "always" },
   },
 });
+
+ahead(window.location.pathname, queries);
 
 // the app opens without a network; a browser that refuses simply needs one
 if (import.meta.env.PROD) void navigator.serviceWorker?.register("/sw.js").catch(() => undefined);

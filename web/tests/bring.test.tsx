@@ -205,7 +205,7 @@ describe("a set looked over", () => {
 
   it("turns and turns over the sheet that is chosen, and no other", () => {
     const own = review(incoming());
-    fireEvent.click(screen.getByRole("button", { name: "Show sheet 2" }));
+    fireEvent.click(screen.getByRole("button", { name: /^Show sheet 2\b/ }));
     fireEvent.click(screen.getByRole("button", { name: "Quarter turn" }));
     fireEvent.click(screen.getByRole("button", { name: "Mirror" }));
     const asked = own.again.mock.calls.map(
@@ -293,7 +293,7 @@ describe("several photographs of one sheet", () => {
 
   it("are put together by saying which sheet it is, and nothing is shown before they are read", () => {
     const own = review(photographed({}, {}, {}));
-    fireEvent.click(screen.getByRole("button", { name: "Show sheet 3" }));
+    fireEvent.click(screen.getByRole("button", { name: /^Show sheet 3\b/ }));
     fireEvent.click(screen.getByRole("button", { name: "The same sheet as …" }));
     fireEvent.click(screen.getByRole("menuitem", { name: "1. Bases" }));
     expect(asked(own).sheets.map(({ at, also }) => [at, also])).toEqual([[0, [2]], [1, undefined]]); // prettier-ignore
@@ -313,7 +313,7 @@ describe("several photographs of one sheet", () => {
   it("may come later, which is advised where something is unclear", () => {
     const own = review(photographed({}, { doubtful: [0] }, {}));
     expect(screen.queryByText(/photograph it once more/)).toBeNull();
-    fireEvent.click(screen.getByRole("button", { name: "Show sheet 2" }));
+    fireEvent.click(screen.getByRole("button", { name: /^Show sheet 2\b/ }));
     expect(screen.getByText(/photograph it once more/)).toBeTruthy();
     const file = new File(["x"], "again.jpg", { type: "image/jpeg" });
     fireEvent.change(screen.getByLabelText("One more photograph of this sheet"), {

@@ -285,7 +285,10 @@ describe("a set on its way in, followed", () => {
       return new Promise((done) => waiting.push((order) => done(answer(order))));
     });
     follow(ready(titles));
-    const order = () => screen.getAllByRole("button", { name: /^Show sheet/ }).map((b) => b.textContent?.[3]);
+    const order = () =>
+      screen
+        .getAllByRole("button", { name: /^Show sheet/ })
+        .map((b) => b.textContent?.["Show sheet 1. ".length]);
     fireEvent.click(screen.getByRole("button", { name: "Later" }));
     await waitFor(() => expect(order()).toEqual(["b", "a", "c"]));
     fireEvent.click(screen.getByRole("button", { name: "Later" }));

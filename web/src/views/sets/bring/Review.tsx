@@ -184,7 +184,9 @@ function Particulars({
         gap: 1.5,
       }}
     >
-      <Typography variant="h2">Is this right?</Typography>
+      <Typography variant="h2" component="h1">
+        Is this right?
+      </Typography>
       <Typography variant="body2">
         {counted(draft.sheets.length, "sheet")}, {counted(openings, "opening")},{" "}
         {counted(draft.elements.length, "part")} proposed.

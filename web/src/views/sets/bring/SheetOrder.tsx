@@ -21,6 +21,15 @@ interface Props {
   onMore: (at: number, file: File) => void;
 }
 
+/** Heard, not seen: the name on the button says what a press does. */
+const UNSEEN = {
+  position: "absolute",
+  width: 1,
+  height: 1,
+  overflow: "hidden",
+  clipPath: "inset(50%)",
+} as const;
+
 const moved = <T,>(list: T[], from: number, by: number): T[] => {
   const copy = [...list];
   const [item] = copy.splice(from, 1);
@@ -32,6 +41,14 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
   const several = item.source !== "bundle" && item.sheets.length === draft.sheets.length;
   const choices = choicesOf(item);
   const together = (index: number) => item.sheets[index]?.together.length ?? 0;
+  const said = (sheet: LaidSheet, i: number) =>
+    [
+      counted(sheet.openings, "opening"),
+      sheet.marks && "with marks",
+      several && together(i) > 0 && counted(together(i) + 1, "photograph"),
+    ]
+      .filter(Boolean)
+      .join(", ");
   const shift = (index: number, by: number) => {
     onChoose(index + by);
     onChange((now) => moved(now, index, by));
@@ -62,7 +79,6 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
         >
           <ButtonBase
             aria-pressed={i === chosen}
-            aria-label={`Show sheet ${i + 1}`}
             onClick={() => onChoose(i)}
             sx={{
               display: "grid",
@@ -87,13 +103,9 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
             </svg>
             <Box>
               <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>
-                {i + 1}. {sheet.name}
+                <span style={UNSEEN}>Show sheet</span> {i + 1}. {sheet.name}
               </Typography>
-              <Typography variant="caption">
-                {sheet.openings} {sheet.openings === 1 ? "opening" : "openings"}
-                {sheet.marks ? ", with marks" : ""}
-                {several && together(i) > 0 ? `, ${counted(together(i) + 1, "photograph")}` : ""}
-              </Typography>
+              <Typography variant="caption">{said(sheet, i)}</Typography>
             </Box>
           </ButtonBase>
           {i === chosen && several && (

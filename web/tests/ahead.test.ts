@@ -1,0 +1,40 @@
+/** What is asked while the first screen's script is on the way: under the keys that the screens ask by, and nothing more. */
+import { QueryClient } from "@tanstack/react-query";
+import { afterEach, describe, expect, it, vi } from "vitest";
+import { ahead } from "../src/ahead";
+import { keys } from "../src/api/keys";
+
+afterEach(() => vi.unstubAllGlobals());
+
+async function asked(path: string) {
+  const addresses: string[] = [];
+  vi.stubGlobal("fetch", (request: Request) => {
+    addresses.push(new URL(request.url).pathname);
+    return Promise.resolve(new Response(JSON.stringify({ name: "ada" }), { headers: { "Content-Type": "application/json" } })); // prettier-ignore
+  });
+  const queries = new QueryClient();
+  ahead(path, queries);
+  await vi.waitFor(() => {
+    if (queries.isFetching()) throw new Error("under way");
+  });
+  return { addresses, queries };
+}
+
+describe("asked ahead", () => {
+  it.each([
+    ["/", keys.builds, "/api/builds"],
+    ["/inks", keys.inks(), "/api/inks"],
+    ["/sets", keys.sets, "/api/sets"],
+    ["/sets/7", keys.set(7), "/api/sets/7"],
+    ["/builds/2/colourings/31/strata", keys.colouring(31), "/api/colourings/31"],
+  ])("%s", async (path, key, address) => {
+    const { addresses, queries } = await asked(path);
+    expect(addresses.sort()).toEqual([address, "/api/session"].sort());
+    expect(queries.getQueryData(key)).toEqual({ name: "ada" });
+    expect(queries.getQueryData(keys.session)).toEqual({ name: "ada" });
+  });
+
+  it("asks who is here at any other address", async () => {
+    expect((await asked("/log/4")).addresses).toEqual(["/api/session"]);
+  });
+});
