@@ -187,7 +187,8 @@ class ImportMoreView(APIView):
     @extend_schema(request={"multipart/form-data": MoreSerializer}, responses=ImportSerializer)
     def post(self, request: Request, pk: int) -> Response:
         """One more photograph of a sheet: what one hides the other may show."""
-        values, row = asked(MoreSerializer, request), _mine(request, pk)
+        row = _mine(request, pk)
+        values = asked(MoreSerializer, request)
         sent = values["file"]
         imports.check_files([(sent.name, sent.size)])
         row = imports.photographed_again(row, values["sheet"], sent.name, sent.read())
