@@ -24,10 +24,7 @@ UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
-CLEARER = (
-    "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near. "
-    "Or give one more photograph of the sheet, moved a little: what one hides the other shows."
-)
+CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
 
 Progress = Callable[[float, str], None]
 
