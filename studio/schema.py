@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any
+
+from drf_spectacular.types import OpenApiTypes
 
 SAID = {
     "400": "It could not be read, or a value is not possible.",
@@ -20,6 +23,14 @@ SAID = {
 ALWAYS = ("400", "401", "403", "404", "405", "406", "500")
 CHANGING = ("409", "413", "415", "507")
 _REF = {"application/json": {"schema": {"$ref": "#/components/schemas/Error"}}}
+
+
+def files(kinds: Iterable[str]) -> dict[Any, Any]:
+    """The responses of an address that gives a file, by its media types: JSON is told as what it is, not as bytes."""
+    return {
+        (200, kind): OpenApiTypes.OBJECT if kind == "application/json" else OpenApiTypes.BINARY
+        for kind in sorted(set(kinds))
+    }
 
 
 def document_refusals(result: dict[str, Any], **_: Any) -> dict[str, Any]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Any
 
 from django.http import Http404, HttpResponse
-from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework import serializers
 from rest_framework.request import Request
@@ -21,6 +20,7 @@ from studio.builds.looking import outlook
 from studio.builds.proposal_views import ProposedEditSerializer
 from studio.errors import refusals
 from studio.inks.services import house
+from studio.schema import files
 
 MOST_BYTES = 1_000_000
 KINDS = {"gpl": "text/plain", "csv": "text/csv", "json": "application/json", "pdf": "application/pdf"}
@@ -52,7 +52,7 @@ class PaletteSerializer(serializers.Serializer[Any]):
 class PaletteOutView(APIView):
     """A colouring as a palette."""
 
-    @extend_schema(responses={(200, "application/octet-stream"): OpenApiTypes.BINARY, **refusals(404)})
+    @extend_schema(responses={**files(KINDS.values()), **refusals(404)})
     def get(self, request: Request, pk: int, kind: str) -> HttpResponse:
         """GPL, CSV, JSON, or a strip to print (PDF)."""
         if kind not in KINDS:

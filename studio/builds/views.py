@@ -6,7 +6,6 @@ import json
 from typing import Any
 
 from django.http import HttpResponse
-from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
@@ -19,6 +18,7 @@ from studio.builds.serializers import BuildSerializer, NameSerializer
 from studio.builds.state import colourings_json
 from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, my
+from studio.schema import files
 
 
 def build_json(build: Build) -> dict[str, object]:
@@ -73,4 +73,4 @@ def file_of(colouring: Colouring) -> HttpResponse:
     return answer
 
 
-FILE: dict[Any, Any] = {(200, "application/json"): OpenApiTypes.BINARY, **refusals(404)}
+FILE: dict[Any, Any] = {**files(["application/json"]), **refusals(404)}

@@ -6,7 +6,6 @@ import json
 from collections.abc import Callable
 
 from django.http import Http404, HttpResponse
-from drf_spectacular.types import OpenApiTypes
 from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
@@ -21,6 +20,7 @@ from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 from studio.inks.services import House, house
 from studio.inks.shown_on import STOCK, shown_on
+from studio.schema import files
 
 Writer = Callable[[Request, House, list[Ink], Stock], bytes]
 
@@ -78,9 +78,7 @@ class DrawerOutView(APIView):
             OpenApiParameter("decimal", str, enum=["point", "comma"], description="of a CSV"),
             OpenApiParameter("paper", str, enum=["A4", "letter"], description="of the chart and the labels"),
         ],
-        responses={
-            (200, kind): OpenApiTypes.BINARY for kind in sorted({kind for _, kind, _ in WRITERS.values()})
-        },
+        responses=files(kind for _, kind, _ in WRITERS.values()),
     )
     def get(self, request: Request, file: str) -> HttpResponse:
         """All pads in the drawer: JSON, CSV, CGATS text, palette, a chart on the card asked for, or labels."""
