@@ -16,11 +16,12 @@ SAID = {
     "406": "It cannot be answered in that form.",
     "409": "It was changed elsewhere meanwhile.",
     "413": "It is more than can be sent or read at once.",
+    "414": "The address is too long; said before anything of ours is asked.",
     "415": "It was sent in a form that is not read here.",
     "500": "A fault of ours.",
     "507": "The disk is full.",
 }
-ALWAYS = ("400", "401", "403", "404", "405", "406", "500")
+ALWAYS = ("400", "401", "403", "404", "405", "406", "414", "500")
 CHANGING = ("409", "413", "415", "507")
 _REF = {"application/json": {"schema": {"$ref": "#/components/schemas/Error"}}}
 
@@ -39,6 +40,7 @@ def document_refusals(result: dict[str, Any], **_: Any) -> dict[str, Any]:
         for method, operation in operations.items():
             codes = ALWAYS if method == "get" else (*ALWAYS, *CHANGING)
             for code in codes:
-                answer = operation["responses"].setdefault(code, {"content": _REF})
+                ours: dict[str, Any] = {} if code == "414" else {"content": _REF}
+                answer = operation["responses"].setdefault(code, ours)
                 answer["description"] = answer.get("description") or SAID[code]
     return result
