@@ -16,12 +16,11 @@ from strata.formats.set_file import polygon_from_rings, rings_of
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
 from strata.sheets.seats import moved
-from strata.tracing import trace
 from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import Retouch, retouched
 from strata.tracing.straighten import scaled
-from strata.tracing.trace import Progress
+from strata.tracing.trace import Progress, traced
 
 SHOWN = 1100
 # px of the longer side of the photograph that is shown
@@ -31,20 +30,21 @@ def read_photo(
     data: bytes, options: Mapping[str, Any], progress: Progress, others: Sequence[bytes] = ()
 ) -> dict[str, Any]:
     """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful
-    and by what share of its area each may be off, places where there may be more, corners, the photograph.
+    and by what share of its area each may be off, places where there may be more, corners, the photographs.
 
     ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open);
-    ``others``: more photographs of the same sheet, shown as ``more``.
-    The shown photograph is drawn afresh: nothing of the file's metadata is in it.
+    ``others``: more photographs of the same sheet.
+    The shown photographs are drawn afresh: nothing of a file's metadata is in them.
     """
     from strata.tracing.photo import open_photo
 
     width, height, corners = options.get("width_mm"), options.get("height_mm"), options.get("corners")
-    rgb = open_photo(data, heif=True)
-    shrink = min(1.0, SHOWN / max(rgb.shape[:2]))
+    progress(0.05, "Opening the photograph")
+    pictures = [open_photo(d, heif=True) for d in (data, *others)]
+    shrink = _shrink(pictures[0])
     given = np.array(corners, float) / shrink if corners else None
     level = options.get("level", AS_FOUND)
-    found = trace(data, width, height, given, progress, level, others)
+    found = traced(pictures, width, height, given, progress, level)
     seat, size = scaled(found.seat, shrink), (found.width, found.height)
     return {
         "width_mm": found.width,
@@ -57,24 +57,22 @@ def read_photo(
         "places_mm": [rings_of(p) for p in found.places],
         "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),
-        "photo": _jpeg(rgb, shrink),
-        "more": [_shown(other) for other in others],
+        "photographs": [_jpeg(rgb) for rgb in pictures],
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
         "lines_apart": found.lines_apart,
     }
 
 
-def _shown(data: bytes) -> str:
-    from strata.tracing.photo import open_photo
-
-    rgb = open_photo(data, heif=True)
-    return _jpeg(rgb, min(1.0, SHOWN / max(rgb.shape[:2])))
+def _shrink(rgb: NDArray[np.uint8]) -> float:
+    """How much smaller a photograph is shown."""
+    return min(1.0, SHOWN / float(max(rgb.shape[:2])))
 
 
-def _jpeg(rgb: NDArray[np.uint8], shrink: float) -> str:
+def _jpeg(rgb: NDArray[np.uint8]) -> str:
     from PIL import Image
 
+    shrink = _shrink(rgb)
     picture = Image.fromarray(rgb)
     size = max(1, round(picture.width * shrink)), max(1, round(picture.height * shrink))
     out = io.BytesIO()

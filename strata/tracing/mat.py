@@ -167,13 +167,18 @@ def _chain(mm: Floats, start: float, step: float) -> tuple[list[float], int]:
 
 @dataclass(frozen=True)
 class Lines:
-    """The lines of one direction on a straightened sheet: ``mask`` (h, w) where they lie, ``off`` (h, w) mm to the
-    nearest one's middle, along ``across`` (x, y); ``half`` (h, w) mm how wide that is to either side."""
+    """The lines of one direction on a straightened sheet: ``mask`` (h, w) where they lie; of each pixel of it (n,)
+    ``off`` mm from its line's middle and ``half`` of that one's width; ``across`` (x, y) the way over them."""
 
     mask: NDArray[np.bool_]
     off: Floats32
     half: Floats32
     across: Floats
+
+    @property
+    def reach(self) -> Floats32:
+        """mm from a line's middle to where it is surely over (n,)."""
+        return np.asarray(self.half + np.float32(_CLEARANCE), np.float32)
 
 
 def lines_on(printed: Printed, shape: tuple[int, ...], scale: float) -> list[Lines]:
@@ -186,7 +191,8 @@ def lines_on(printed: Printed, shape: tuple[int, ...], scale: float) -> list[Lin
         nearest = np.searchsorted((places[1:] + places[:-1]) / 2, at.ravel()).reshape(at.shape)
         off = (at - places.astype(np.float32)[nearest]).astype(np.float32)
         half = np.clip(widths + _OFF_BY, _NARROWEST, _WIDEST).astype(np.float32)[nearest] / 2
-        found.append(Lines(np.abs(off) < half, off, half, across))
+        mask = np.abs(off) < half
+        found.append(Lines(mask, off[mask], half[mask], across))
     return found
 
 
@@ -198,19 +204,17 @@ def bridged(share: Floats32, lines: list[Lines], scale: float) -> Floats32:
     How far the edge is (a signed distance) is carried over from side to side,
     which keeps it straight; what shows through as open is open.
     """
-    known = share
+    known, share = share, share.copy()
     for one in lines:
         # first as though there were table wherever both sides are open
-        share = _under(share, known, one, np.minimum(*_beside(share, one, scale)))
+        share[one.mask] = np.maximum(known[one.mask], np.minimum(*_beside(share, one, scale)))
     for _ in range(_TURNS):
         far = _signed(share)
         for one in lines:
-            y, x = np.nonzero(one.mask)
-            reach = one.half[y, x] + np.float32(_CLEARANCE)
-            part = (one.off[y, x] + reach) / (2 * reach)
             after, before = _beside(far, one, scale)
+            part = (one.off + one.reach) / (2 * one.reach)
             between = part * after + (1 - part) * before
-            share = _under(share, known, one, np.clip(0.5 + between / _EDGE_PX, 0, 1))
+            share[one.mask] = np.maximum(known[one.mask], np.clip(0.5 + between / _EDGE_PX, 0, 1))
     return share
 
 
@@ -219,20 +223,12 @@ def _beside(plane: Floats32, one: Lines, scale: float) -> list[Floats32]:
     from scipy.ndimage import map_coordinates
 
     y, x = np.nonzero(one.mask)
-    reach = one.half[y, x] + np.float32(_CLEARANCE)
     found = []
     for way in (1, -1):
-        step = (way * reach - one.off[y, x]) * np.float32(scale)
+        step = (way * one.reach - one.off) * np.float32(scale)
         places = [v + np.float32(a) * step for a, v in zip(one.across[::-1], (y, x), strict=True)]
         found.append(np.asarray(map_coordinates(plane, places, order=1, mode="nearest"), np.float32))
     return found
-
-
-def _under(share: Floats32, known: Floats32, one: Lines, values: Floats32) -> Floats32:
-    """``share`` with values (n,) under a line, or with what is known there where that is more open."""
-    share = share.copy()
-    share[one.mask] = np.maximum(known[one.mask], values)
-    return share
 
 
 def _signed(share: Floats32) -> Floats32:

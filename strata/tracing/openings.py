@@ -52,36 +52,37 @@ class Openings:
     errors: list[float]
 
 
+NOTHING = Openings([], [], [], [])
+
+
 def openings_of(
     seen: Seen,
     sheet: Sheet,
     preview: NDArray[np.uint8],
     preview_scale: float,
     level: float = AS_FOUND,
-    several: bool = False,
+    plain: bool = True,
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1;
-    ``several``: it was seen on more photographs, so that what lies on this one is no matter."""
+    ``plain``: nothing is printed on the table and no other photograph was looked at, so that what has another colour
+    in an opening lies there."""
     share, level = seen.share, level + seen.half - AS_FOUND
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     places = between(share, scale)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     soft = smoothed(share)
-    by_colour, sharpened, blur, hidden = seen.by_colour, seen.sharpened, seen.blur, seen.hidden
-    # a plane of twelve megapixels is not kept twice
-    del share, seen
     shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
     unclear, missed = doubts(places, shapes)
-    errors = area_errors(uneven, shapes, scale, blur, by_colour, sharpened)
-    if hidden is not None:
-        errors += errors_under_lines(hidden, shapes, scale)
+    errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
+    if seen.hidden is not None:
+        errors += errors_under_lines(seen.hidden, shapes, scale)
     why: list[Doubt] = [
         "unclear" if u else "rough" if e > UNSURE else "" for u, e in zip(unclear, errors, strict=True)
     ]
-    if sheet.printed is None and not several:
+    if plain:
         for i in other_colour(preview, shapes, preview_scale):
             why[i] = "colour"
     for i in lettering(shapes, sheet.width, sheet.height):

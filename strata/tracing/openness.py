@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -76,25 +76,29 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = None if found is None else _openness(sheet, found, of_light=True)
     if found is None or made is None:
         return None
-    (share, contrast), half = made, AT_THE_EDGE
+    half = AT_THE_EDGE
     # lines across its edges spoil what they tell, and only a camera sees a mat
-    told = Edges() if sheet.printed is not None else _told(sheet, share)
+    told = Edges() if sheet.printed is not None else _told(sheet, made.share)
     if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
         made = _openness(sheet, found, of_light=False)
         if made is None:
             return None
-        share, contrast = made
     else:
         half = told.half
-    hidden = None
-    if sheet.printed is not None:
-        hidden = np.logical_or(*(own.mask for own in lines_on(sheet.printed, share.shape, sheet.scale)))
+    share, contrast, hidden = made
     return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
 
 
-def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> tuple[Floats32, Floats32] | None:
-    """How open each pixel is, 0 bare sheet, 1 opening, 0.5 on the edge between them; and, coarser, by what natural
-    logarithm openings are brighter than the sheet around each place."""
+class _Open(NamedTuple):
+    """``share``, ``contrast`` and ``hidden`` as ``Seen`` has them."""
+
+    share: Floats32
+    contrast: Floats32
+    hidden: NDArray[np.bool_] | None
+
+
+def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
+    """How open each pixel is; None where sheet and openings are too alike."""
     tones = curve(of_light)
     # light is mixed before the picture is straightened: in-between pixels must be in-between in light
     grey = sheet.straight(mixed(sheet.rgb, tones, found.weights), sheet.scale)
@@ -104,11 +108,13 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> tuple[Floats32, Flo
     bare, opening = closer(grey, two, sheet.scale, _edge_px(_share(*_middle(grey, two))), found.hidden)
     contrast = np.log(np.maximum(opening, 0) + _DARK) - np.log(np.maximum(bare, 0) + _DARK)
     share = _share(grey, (bare, opening))
+    hidden = None
     if sheet.printed is not None:
-        share = bridged(share, lines_on(sheet.printed, share.shape, sheet.scale), sheet.scale)
+        lines = lines_on(sheet.printed, share.shape, sheet.scale)
+        share, hidden = bridged(share, lines, sheet.scale), np.logical_or(*(own.mask for own in lines))
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
-    return np.asarray(share, np.float32), np.asarray(contrast, np.float32)
+    return _Open(np.asarray(share, np.float32), np.asarray(contrast, np.float32), hidden)
 
 
 def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:

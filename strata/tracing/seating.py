@@ -14,10 +14,6 @@ from strata.tracing.openness import Sheet
 from strata.tracing.quads import clockwise, quad_area
 from strata.tracing.straighten import Seat, aspect, per_mm, refine, seat_from
 
-ON_A_MAT = (
-    "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
-    "On plain paper it is surer."
-)
 _PAST, _MOST_OFF = 0.008, 0.004
 # shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
 GUESSED_LONG_SIDE = 150.0
@@ -46,8 +42,6 @@ def seated(
     seat, said, lines = _seat(rgb, corners, width / height if width and height else None)
     width, height, seat, sized = _sized(seat, rgb, width, height, corners is not None)
     printed = find_printed(rgb, seat.corners, width, height) if lines else None
-    if printed is not None:
-        said.append(ON_A_MAT)
     return Seated(
         Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed), tuple(said), tuple(sized)
     )

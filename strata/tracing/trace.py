@@ -13,13 +13,19 @@ from shapely import Polygon
 from strata.errors import StrataError, finite
 from strata.phrases import counted
 from strata.tracing.joined import joined, onto, way_onto, with_odd
-from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, Openings, openings_of
+from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
 from strata.tracing.photo import open_photo
-from strata.tracing.seating import ON_A_MAT, seated
+from strata.tracing.seating import seated
 from strata.tracing.straighten import Seat
 
+Rgb = NDArray[np.uint8]
+Floats = NDArray[np.float64]
 PREVIEW_PER_MM = 10.0
+ON_A_MAT = (
+    "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
+    "On plain paper it is surer."
+)
 UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
@@ -60,48 +66,46 @@ def trace(
     data: bytes,
     width: float | None = None,
     height: float | None = None,
-    corners: NDArray[np.float64] | None = None,
+    corners: Floats | None = None,
     progress: Progress = lambda share, doing: None,
     level: float = AS_FOUND,
     others: Sequence[bytes] = (),
 ) -> Traced:
-    """The openings of a photographed or scanned sheet.
+    """The openings of a photographed or scanned sheet, as ``traced`` finds them. Raises BadFile or TooLarge."""
+    progress(0.05, "Opening the photograph")
+    pictures = [open_photo(d, heif=True) for d in (data, *others)]
+    return traced(pictures, width, height, corners, progress, level)
 
-    ``others``: more photographs of the same sheet, turned, moved, or in another
-    light: what one hides the others show.
+
+def traced(
+    pictures: Sequence[Rgb],
+    width: float | None = None,
+    height: float | None = None,
+    corners: Floats | None = None,
+    progress: Progress = lambda share, doing: None,
+    level: float = AS_FOUND,
+) -> Traced:
+    """The openings of a sheet in a picture (h, w, 3), or in several: turned, moved, in another light, so that what one
+    hides the others show. All is told of the first.
 
     ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
     clockwise from the sheet's top left, where a person has set them: their
     order is kept wherever it fits the size; ``level`` how open counts as open. Dark sheets on
-    light ground and light ones on dark. Raises BadFile or TooLarge.
+    light ground and light ones on dark. Raises BadValue, and NotTheSame where the pictures show several sheets.
     """
     finite(level, "level", LEAST_LEVEL, MOST_LEVEL)
-    progress(0.05, "Opening the photograph")
-    rgb = open_photo(data, heif=True)
     progress(0.2, "Finding the sheet")
-    lies = seated(rgb, width, height, corners)
-    sheet, warnings = lies.sheet, list(lies.said)
+    lies = seated(pictures[0], width, height, corners)
+    sheet, alone = lies.sheet, len(pictures) == 1
+    on_a_mat = alone and sheet.printed is not None
     progress(0.45, "Straightening it")
     coarse = min(sheet.scale, PREVIEW_PER_MM)
-    picture = sheet.straight(rgb, coarse)
+    picture = sheet.straight(pictures[0], coarse)
     progress(0.6, "Finding its openings")
-    if others:
-        seen = _together(sheet, picture, coarse, others, progress)
-        warnings = [w for w in warnings if w != ON_A_MAT]
-        found = (
-            Openings([], [], [], [])
-            if seen is None
-            else openings_of(seen, sheet, picture, coarse, level, several=True)
-        )
-    else:
-        found = _alone(sheet, picture, coarse, level)
-    openings = found.shapes
-    if sheet.printed is not None and not others:
-        openings = [Polygon(p.exterior) for p in openings]
-    if not openings:
-        warnings.append("No opening was found on this sheet.")
-    warnings += _said(found, sheet.printed is not None and not others)
-    size = (rgb.shape[1], rgb.shape[0])
+    seen = _seen(sheet, picture, coarse, pictures[1:], progress)
+    plain = alone and sheet.printed is None
+    found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain)
+    openings = [Polygon(p.exterior) for p in found.shapes] if on_a_mat else found.shapes
     return Traced(
         sheet.width,
         sheet.height,
@@ -109,8 +113,8 @@ def trace(
         sheet.seat.corners,
         picture,
         coarse,
-        size,
-        (*warnings, *lies.sized),
+        (pictures[0].shape[1], pictures[0].shape[0]),
+        (*lies.said, *([ON_A_MAT] * on_a_mat), *_said(found, on_a_mat), *lies.sized),
         sheet.seat,
         tuple(d != "" for d in found.doubts),
         tuple(found.missed),
@@ -119,37 +123,32 @@ def trace(
     )
 
 
-def _alone(sheet: Sheet, picture: NDArray[np.uint8], coarse: float, level: float) -> Openings:
-    """The openings by one photograph."""
-    seen = [one] if (one := see(sheet, picture, coarse)) is not None else []
-    # handed over, so that how open each pixel is is not held while outlines are followed
-    del one
-    return openings_of(seen.pop(), sheet, picture, coarse, level) if seen else Openings([], [], [], [])
-
-
-def _together(
-    sheet: Sheet, picture: NDArray[np.uint8], coarse: float, others: Sequence[bytes], progress: Progress
+def _seen(
+    sheet: Sheet, picture: Rgb, coarse: float, others: Sequence[Rgb], progress: Progress
 ) -> Seen | None:
-    """What several photographs of one sheet show of it, as it lies in the first."""
-    found = [with_odd(one, picture)] if (one := see(sheet, picture, coarse)) is not None else []
-    for n, data in enumerate(others, start=2):
+    """What the pictures show of the sheet, as it lies in the first; None where nothing stands out there."""
+    first = see(sheet, picture, coarse)
+    if first is None or not others:
+        return first
+    first = with_odd(first, picture)
+    found = [first]
+    for n, rgb in enumerate(others, start=2):
         progress(0.6 + 0.35 * (n - 1) / (len(others) + 1), f"Looking at photograph {n} of it")
         try:
-            one = _another(data, sheet, found[0] if found else None)
+            one = _another(rgb, sheet, first)
         except StrataError as why:
             raise type(why)(f"Photograph {n} of it: {why.sentence}", why.field) from why
         found += [one] if one is not None else []
-    return joined(found, sheet.scale) if found else None
+    return joined(found, sheet.scale)
 
 
-def _another(data: bytes, sheet: Sheet, first: Seen | None) -> Seen | None:
-    """What another photograph shows of a sheet, as the first one sees it; None where nothing stands out from it."""
-    rgb = open_photo(data, heif=True)
+def _another(rgb: Rgb, sheet: Sheet, first: Seen) -> Seen | None:
+    """What another picture shows of a sheet, as the first one sees it; None where nothing stands out from it."""
     own = replace(seated(rgb, sheet.width, sheet.height).sheet, scale=sheet.scale)
     coarse = min(own.scale, PREVIEW_PER_MM)
     picture = own.straight(rgb, coarse)
     seen = see(own, picture, coarse)
-    if seen is None or first is None:
+    if seen is None:
         return None
     seen = with_odd(seen, picture)
     return onto(seen, way_onto(first, seen, sheet.scale), first.share.shape)
@@ -157,7 +156,8 @@ def _another(data: bytes, sheet: Sheet, first: Seen | None) -> Seen | None:
 
 def _said(found: Openings, on_a_mat: bool) -> list[str]:
     """What the photograph leaves open, and what to do about it."""
-    said, of = list[str](), Counter(found.doubts)
+    said = [] if found.shapes else ["No opening was found on this sheet."]
+    of = Counter(found.doubts)
     doubtful = len(found.shapes) - of[""]
     if doubtful >= max(3, UNTRUE * len(found.shapes)):
         said.append("This photograph cannot be trusted as it is.")

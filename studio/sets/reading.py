@@ -204,8 +204,7 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
 
 def _keep_photographs(row: Import, sheet: dict[str, Any], found: dict[str, Any]) -> None:
     """The photographs as they are shown, taken out of what was ``found``."""
-    shown = [found.pop("photo"), *found.pop("more", [])]
-    for file, photo in zip((sheet["file"], *files_of(sheet)), shown, strict=True):
+    for file, photo in zip((sheet["file"], *files_of(sheet)), found.pop("photographs"), strict=True):
         (folder(row.pk) / f"photo-{file}.jpg").write_bytes(base64.b64decode(photo))
 
 

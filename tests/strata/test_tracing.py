@@ -117,7 +117,7 @@ class TraceTest(Against):
         shown = read_photo(out.getvalue(), {"width_mm": 107.95, "height_mm": 139.7}, lambda *_: None)
         import base64
 
-        self.assertFalse(dict(Image.open(io.BytesIO(base64.b64decode(shown["photo"]))).getexif()))
+        self.assertFalse(dict(Image.open(io.BytesIO(base64.b64decode(shown["photographs"][0]))).getexif()))
 
     def test_size_from_one_side_or_none(self) -> None:
         data = taken(1, tilt_x=0.1)
