@@ -61,6 +61,11 @@ class Kept(Generic[K, V]):
             self._put(key, value)
         return value
 
+    def renew(self, key: K, value: V) -> None:
+        """Keep a result in place of the one that is kept: of keys whose latest result is wanted."""
+        with self._lock:
+            self._put(key, value)
+
     def _put(self, key: K, value: V) -> None:
         if self._kept.getsizeof(value) <= self._kept.maxsize:
             self._kept[key] = value

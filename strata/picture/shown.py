@@ -5,12 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from threading import Lock
 
 import numpy as np
-from cachetools import LRUCache
 from numpy.typing import NDArray
 
+from strata.kept import Kept
 from strata.optics.stack import Stock
 from strata.panel.things import Card
 from strata.picture.colours import Bytes, colours, hidden
@@ -32,9 +31,8 @@ class _Palette:
     palette: Bytes
 
 
-_LAST: LRUCache[str, _Palette] = LRUCache(48)
-# by the map that they are of; some hundred kilobytes each
-_LOCK = Lock()
+_LAST: Kept[str, _Palette] = Kept(16_000_000, lambda last: last.palette.nbytes + 1000 * len(last.keys))
+# by the map that they are of
 
 
 @dataclass(frozen=True, eq=False)
@@ -53,18 +51,15 @@ class View:
     @cached_property
     def finished(self) -> Bytes:
         """The palette (n, 3) of the finished panel; what did not change since the last one on this map is taken from there."""
-        with _LOCK:
-            last = _LAST.get(self.stacks.key)
-        rows = None if last is None else _rows_unlike(last.stock, last.keys, self)
-        if last is None or rows is None or 2 * len(rows) > len(self.stacks.levels):
-            found = colours(self.stock, self.layers, self.stacks.levels)
+        levels, last = self.stacks.levels, _LAST.seen(self.stacks.key)
+        rows = np.arange(len(levels)) if last is None else _rows_unlike(last.stock, last.keys, self)
+        if last is None or 2 * len(rows) > len(levels):
+            found = colours(self.stock, self.layers, levels)
         else:
             found = last.palette.copy()
-            if len(rows):
-                found[rows] = colours(self.stock, self.layers, self.stacks.levels[rows])
+            found[rows] = colours(self.stock, self.layers, levels[rows])
         found.setflags(write=False)
-        with _LOCK:
-            _LAST[self.stacks.key] = _Palette(self.stock, tuple(layer.key for layer in self.layers), found)
+        _LAST.renew(self.stacks.key, _Palette(self.stock, tuple(layer.key for layer in self.layers), found))
         return found
 
     def columns(self, done: Sequence[str], pieces: bool) -> list[int]:

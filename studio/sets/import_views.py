@@ -189,9 +189,7 @@ class ImportMoreView(APIView):
         """One more photograph of a sheet: what one hides the other may show."""
         row = _mine(request, pk)
         values = asked(MoreSerializer, request)
-        sent = values["file"]
-        imports.check_files([(sent.name, sent.size)])
-        row = imports.photographed_again(row, values["sheet"], sent.name, sent.read())
+        row = imports.photographed_again(row, values["sheet"], values["file"])
         return Response(import_json(_mine(request, row.pk)))
 
 

@@ -9,11 +9,13 @@ from __future__ import annotations
 
 import json
 import shutil
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from django.conf import settings
+from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 
 from strata.errors import BadFile, BadValue, TooLarge, UnknownName
@@ -117,7 +119,7 @@ def again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | N
             if rearranged(fresh):
                 fresh.save()
                 return fresh
-    return _read_again(row, options, sheets)
+    return _read_again(row, lambda stopped: _take_over(stopped, options, sheets))
 
 
 def _other_reading(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> bool:
@@ -136,29 +138,27 @@ def _other_reading(row: Import, options: dict[str, Any], sheets: list[dict[str, 
 def _seen_otherwise(said: dict[str, Any], sheet: dict[str, Any]) -> bool:
     """Whether a photograph is to be looked at with other corners, or another measure of what is open."""
     now = {"corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
-    return bool(said.get("also")) or any(k in said and said[k] != v for k, v in now.items())
+    return any(k in said and said[k] != v for k, v in now.items())
 
 
-def photographed_again(row: Import, at: int, name: str, data: bytes) -> Import:
+def photographed_again(row: Import, at: int, sent: UploadedFile[Any]) -> Import:
     """One more photograph of a sheet, read together with those that are there. Raises as ``check_files`` does, and
     UnknownName for a sheet that is not there."""
-    if check_files([(name, len(data))]) != "photograph":
+    name = str(sent.name)
+    if check_files([(name, sent.size or 0)]) != "photograph":
         raise BadValue("Give a photograph of this sheet.", "file")
-    if row.job is not None:
-        queue.stop(row.job)
-    row.refresh_from_db()
     if row.options["source"] not in ("photograph", "sample") or at >= len(row.sheets):
         raise UnknownName("There is no photographed sheet at this place.", "sheet")
-    known = [i for s in row.sheets for i in (s["file"], *files_of(s))]
-    fresh = new_sheet(max(known) + 1, name)
-    if len(known) >= MOST_FILES:
-        raise TooLarge(f"A set has {MOST_FILES} photographs at the most.", "file")
-    sheets = [put_together(s, [fresh]) if i == at else s for i, s in enumerate(row.sheets)]
-    (folder(row.pk) / f"{fresh['file']}.bin").write_bytes(data)
-    row.sheets, row.draft, row.described = sheets, None, None
-    row.save()
-    queue.begin_for(row, row.owner, KIND)
-    return row
+
+    def add(row: Import) -> None:
+        known = [file for s in row.sheets for file in (s["file"], *files_of(s))]
+        if len(known) >= MOST_FILES:
+            raise TooLarge(f"A set has {MOST_FILES} photographs at the most.", "file")
+        fresh = new_sheet(max(known) + 1, name)
+        row.sheets = [put_together(s, [fresh]) if i == at else s for i, s in enumerate(row.sheets)]
+        (folder(row.pk) / f"{fresh['file']}.bin").write_bytes(sent.read())
+
+    return _read_again(row, add)
 
 
 def by_points(row: Import, at: int, points: list[list[float]], apart: float) -> dict[str, Any]:
@@ -172,11 +172,10 @@ def by_points(row: Import, at: int, points: list[list[float]], apart: float) -> 
     return {"width_mm": size[0], "height_mm": size[1]}
 
 
-def _read_again(row: Import, options: dict[str, Any], sheets: list[dict[str, Any]] | None) -> Import:
-    if row.job is not None:
-        queue.stop(row.job)
-    row.refresh_from_db()
-    _take_over(row, options, sheets)
+def _read_again(row: Import, change: Callable[[Import], None]) -> Import:
+    """Its files once more, with a ``change`` to what is known of them; what is being read meanwhile is stopped."""
+    stop(row)
+    change(row)
     row.draft = row.described = None
     row.save()
     queue.begin_for(row, row.owner, KIND)

@@ -10,6 +10,8 @@ from strata.errors import BadValue, TooLarge
 MOST_TOGETHER = 4
 # photographs of one sheet
 Sheet = dict[str, Any]
+_OWN = ("result", "dropped", "retouches", "corners", "level")
+# what is known of a sheet by one photograph
 
 
 def files_of(sheet: Sheet) -> list[int]:
@@ -26,7 +28,7 @@ def put_together(sheet: Sheet, others: Sequence[Sheet]) -> Sheet:
     together = [*sheet.get("together", []), *flat]
     if len(together) >= MOST_TOGETHER:
         raise TooLarge(f"{MOST_TOGETHER} photographs of one sheet are enough.", "sheets")
-    alone = sheet.get("alone") or {k: sheet[k] for k in ("result", "dropped", "retouches")}
+    alone = sheet.get("alone") or {k: sheet[k] for k in _OWN if k in sheet}
     return {**sheet, "together": together, "alone": alone, "dropped": [], "retouches": []}
 
 
@@ -35,8 +37,7 @@ def taken_apart(sheet: Sheet) -> list[Sheet]:
     others = sheet.get("together", [])
     if not others:
         return [sheet]
-    rest = {k: v for k, v in sheet.items() if k not in ("together", "alone")}
-    return [{**rest, **(sheet.get("alone") or {"result": None})}, *others]
+    return [{**{k: v for k, v in sheet.items() if k not in ("together", "alone")}, **sheet["alone"]}, *others]
 
 
 def as_said(sheets: Sequence[Sheet], said: Sequence[dict[str, Any]]) -> list[tuple[dict[str, Any], Sheet]]:

@@ -105,13 +105,27 @@ def rearranged(row: Import) -> bool:
             return False
         row.draft = _arranged(json.loads(path.read_text()), arrangement(row))
     else:
-        results = [s["result"] for s in row.sheets]
-        if any(r is None for r in results) or sum(len(r["openings"]) for r in results) > MOST_AT_ONCE:
+        if not all(_read_so(row, s) for s in row.sheets):
+            return False
+        if sum(len(s["result"]["openings"]) for s in row.sheets) > MOST_AT_ONCE:
             return False
         found, notes = set_from_sheets(_traced(row), **_as_a_set(row))
         row.draft, row.left_out = write_set(found), _with_warnings(row, notes)
     row.described = draft_json(read_set(row.draft))
     return True
+
+
+def _wanted(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
+    """How a photographed sheet is to be read: its size, corners, what counts as open, further photographs."""
+    size = {k: row.options.get(k) for k in ("width_mm", "height_mm")}
+    others = files_of(sheet)
+    how = {**size, "corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
+    return {**how, "also": others} if others else how
+
+
+def _read_so(row: Import, sheet: dict[str, Any]) -> bool:
+    """Whether it was read as it is to be read."""
+    return bool(sheet["result"]) and sheet["result"]["asked"] == _wanted(row, sheet)
 
 
 def draft_json(core: CoreSet) -> dict[str, Any]:
@@ -165,21 +179,18 @@ def _photograph(row: Import, running: Running) -> None:
 def _trace_all(row: Import, running: Running) -> dict[str, Any]:
     """Every photograph that has not been traced with these corners and this size yet, then the set."""
     options, count = row.options, len(row.sheets)
-    size = {"width_mm": options.get("width_mm"), "height_mm": options.get("height_mm")}
     i = 0
     while i < len(row.sheets):
         sheet = row.sheets[i]
-        wanted = {**size, "corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
-        if others := files_of(sheet):
-            wanted["also"] = others
-        if sheet["result"] and sheet["result"]["asked"] == wanted:
+        if _read_so(row, sheet):
             i += 1
             continue
+        wanted = _wanted(row, sheet)
         start = 0.5 + 0.45 * i / count if options.get("seed") else 0.95 * i / count
         running.say(doing=f"Looking at sheet {i + 1} of {count}")
         step = 0.45 / count if options.get("seed") else 0.95 / count
         try:
-            photos = [_bytes(row, f"{file}.bin") for file in (sheet["file"], *others)]
+            photos = [_bytes(row, f"{file}.bin") for file in (sheet["file"], *files_of(sheet))]
             found = running.child("sheet", photos, wanted, (start, start + step))
         except NotTheSame:
             row.sheets[i : i + 1] = _by_themselves(sheet)
@@ -189,13 +200,11 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
                 f"Sheet {i + 1} ({sheet['name'][:60]}): {error.sentence}", error.field
             ) from error
         _keep_photographs(row, sheet, found)
-        sheet["result"] = {**found, "asked": wanted}
-        _retouch_again(sheet)
-        if size["width_mm"] is None or size["height_mm"] is None:
+        if None in (wanted["width_mm"], wanted["height_mm"]):
             # the first sheet sets the size for all
-            size = {"width_mm": round(found["width_mm"], 2), "height_mm": round(found["height_mm"], 2)}
-            options.update(size, guessed=True)
-            sheet["result"]["asked"] = {**wanted, **size}
+            options.update({k: round(found[k], 2) for k in ("width_mm", "height_mm")}, guessed=True)
+        sheet["result"] = {**found, "asked": _wanted(row, sheet)}
+        _retouch_again(sheet)
         _keep(row, running, sheets=row.sheets, options=options)
         i += 1
     _turn_by_marks(row, running)

@@ -250,11 +250,23 @@ class TogetherTest(ImportCase):
             len(self.say(body["id"], {"at": 0, "corners": moved}, {"at": 1}).json()["sheets"][0]["openings"]),
             len(sheet["openings"]),
         )
-        self.say(body["id"], {"at": 0, "corners": None}, {"at": 1})
+        # taken apart, it is as it was before, corners and all
         apart = self.say(body["id"], {"at": 0, "apart": True}, {"at": 1}).json()
         self.assertEqual([s["name"] for s in apart["sheets"]], ["a.jpg", "c.jpg", "b.jpg"])
         self.assertEqual(apart["sheets"][0]["openings"], before["openings"])
-        self.assertEqual(apart["sheets"][0]["together"], [])
+        self.assertEqual(
+            (apart["sheets"][0]["together"], apart["sheets"][0]["corners"]), ([], before["corners"])
+        )
+        # at another size meanwhile, the photographs are read at that size when they are taken apart
+        self.say(body["id"], {"at": 0, "also": [1]}, {"at": 2})
+        larger = {"options": {"width_mm": 110.0, "height_mm": 142.35}}
+        self.client.post(f"/api/imports/{body['id']}/again", larger, format="json")
+        apart = self.say(body["id"], {"at": 0, "apart": True}, {"at": 1}).json()
+        self.assertEqual(
+            (apart["state"], len(apart["sheets"]), apart["draft"]["width_mm"]), ("ready", 3, 110.0)
+        )
+        areas = [sum(g["area_mm2"] for g in s["groups"]) for s in apart["draft"]["sheets"][:2]]
+        self.assertAlmostEqual(areas[0] / areas[1], 1.0, delta=0.1)
         for wrong in (
             [{"at": 0, "also": [0]}],
             [{"at": 0, "also": [1]}],
