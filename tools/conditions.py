@@ -1,4 +1,4 @@
-"""Thirty-three conditions of table, light and camera over a coarse and a fine sheet: what is read, what is wrong, what
+"""Thirty-four conditions of table, light and camera over a coarse and a fine sheet: what is read, what is wrong, what
 of it is silent. `make conditions` prints the table of docs/decisions/0008."""
 
 from __future__ import annotations
@@ -73,6 +73,17 @@ CONDITIONS: dict[str, Condition] = {
     "sharpened": ({}, sharpened),
     "finger on the edge": ({}, lambda p: finger(p, (0.13, 0.45))),
 }  # fmt: skip
+MOVED: dict[str, dict[str, Any]] = {
+    "moved": {"roll": 0.06, "shift": (0.03, -0.02), "tilt_x": -0.08},
+    "turned": {"roll": 3.1, "shift": (-0.02, 0.03), "tilt_y": -0.05},
+}
+# how the sheet lies on its second photograph
+ELSEWHERE: dict[str, Callable[[Rgb], Rgb]] = {
+    "glare": lambda p: glare(p, [(0.55, 0.35, 0.07), (0.35, 0.7, 0.05)]),
+    "telephone's hard shadow": lambda p: shadow(p, [(0.1, 0.1), (0.35, 0.15), (0.3, 0.55), (0.08, 0.5)]),
+    "finger on the edge": lambda p: finger(p, (0.87, 0.55)),
+}
+TWICE = ("clear", "green mat", "blue mat", "newsprint", *ELSEWHERE)
 SHEETS = {"coarse": 1, "fine": 4}
 WHOLE = {"coarse": 0.98, "fine": 0.95}
 OFF = 0.03
@@ -108,8 +119,11 @@ def picture(condition: Condition, shapes: list[Polygon], size: tuple[float, floa
     return jpeg(seen if after is None else after(seen), shot.quality)
 
 
-def one(name: str, sheet: str, keep: Path | None = None) -> Row:
-    """One condition over one sheet; its picture is taken from the folder ``keep`` where it lies there, else laid there."""
+def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Row:
+    """One condition over one sheet; its picture is taken from the folder ``keep`` where it lies there, else laid there.
+
+    ``second``: how the sheet lies on another photograph that is read with it, if there is one.
+    """
     koi = _koi()
     own = koi.sheet(SHEETS[sheet])
     outline = rounded(koi.width, koi.height, CONDITIONS[name][0].get("corner", 0.0)).buffer(-0.5)
@@ -122,8 +136,14 @@ def one(name: str, sheet: str, keep: Path | None = None) -> Row:
         data = picture(CONDITIONS[name], shapes, (koi.width, koi.height), SHEETS[sheet])
         if kept is not None:
             kept.write_bytes(data)
+    others = []
+    if second:
+        values, after = CONDITIONS[name]
+        again = {**values, **MOVED[second], "seed": 77}, ELSEWHERE.get(name, after)
+        others = [picture(again, shapes, (koi.width, koi.height), 77)]
+        name = f"{name}, {second}"
     try:
-        found = trace(data, koi.width, koi.height)
+        found = trace(data, koi.width, koi.height, others=others)
     except StrataError as why:
         return Row(name, sheet, refused=str(why))
     if not found.openings:
@@ -189,14 +209,19 @@ def main() -> None:
     parser.add_argument(
         "--keep", type=Path, help="a folder for the pictures, so that a second run only reads them"
     )
+    parser.add_argument(
+        "--twice", action="store_true", help="two photographs of each sheet, both spoilt, read as one"
+    )
     asked = parser.parse_args()
-    names = asked.only or list(CONDITIONS)
+    names = asked.only or list(TWICE if asked.twice else CONDITIONS)
+    seconds = list(MOVED) if asked.twice else [""]
     sheets = [asked.sheet] if asked.sheet else list(SHEETS)
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")
     print("|---|---|---|---|---|---|---|---|---|---|---|")
     rows = []
     with ProcessPoolExecutor(2) as pool:
-        for row in pool.map(one, *zip(*((n, s, asked.keep) for n in names for s in sheets), strict=True)):
+        rows_of = [(n, s, asked.keep, second) for n in names for s in sheets for second in seconds]
+        for row in pool.map(one, *zip(*rows_of, strict=True)):
             rows.append(row)
             tail = row.refused or ("whole" if row.whole else "")
             print(
@@ -205,8 +230,9 @@ def main() -> None:
             )  # fmt: skip
             if asked.words:
                 print("   ", *row.warnings, sep="\n      ")
-    both = [n for n in names if all(r.whole for r in rows if r.name == n)]
-    print(f"{len(both)} of {len(names)} read whole; {sum(r.silent for r in rows)} openings silent")
+    every = dict.fromkeys(r.name for r in rows)
+    both = [n for n in every if all(r.whole for r in rows if r.name == n)]
+    print(f"{len(both)} of {len(every)} read whole; {sum(r.silent for r in rows)} openings silent")
 
 
 if __name__ == "__main__":

@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import json
 import zipfile
-import zlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -15,6 +14,7 @@ from strata import readings
 from strata.errors import BadFile, TooLarge
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_out import set_svg
+from strata.formats.zipped import DAMAGED
 from strata.picture.raster import Raster, coverage, window
 from strata.sheets.model import LayerSet
 
@@ -83,15 +83,7 @@ def read_bundle(data: bytes) -> Bundle:
                 for e in entries
                 if e.filename.startswith("pictures/") and e.filename.lower().endswith((".png", ".jpg"))
             }
-    except (
-        zipfile.BadZipFile,
-        zlib.error,
-        UnicodeDecodeError,
-        NotImplementedError,  # zipfile: a compression it does not know
-        RuntimeError,
-        EOFError,
-        OSError,
-    ) as error:
+    except DAMAGED as error:
         raise BadFile("This bundle is damaged and cannot be opened.", "file") from error
     return Bundle(read_set(values), pictures)
 

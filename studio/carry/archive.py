@@ -5,7 +5,6 @@ from __future__ import annotations
 import io
 import json
 import zipfile
-import zlib
 from collections import defaultdict
 from collections.abc import Callable, Iterator
 from typing import Any
@@ -20,6 +19,7 @@ from strata.formats.drawer import Drawer as CoreDrawer
 from strata.formats.drawer import write_drawer
 from strata.formats.svg_out import set_svg
 from strata.formats.tables.csv_file import write_csv
+from strata.formats.zipped import DAMAGED
 from strata.picture.shown import panel_after, view
 from studio.builds.looking import order_key, plan_json, scene_of
 from studio.builds.models import Colouring
@@ -117,7 +117,7 @@ class _Reader:
         try:
             self.archive = zipfile.ZipFile(io.BytesIO(data))
             entries = self.archive.infolist()
-        except (zipfile.BadZipFile, ValueError, OSError, NotImplementedError) as error:
+        except DAMAGED as error:
             raise BadFile("This is not an archive of an account.", "file") from error
         if len(entries) > MOST_ENTRIES or sum(e.file_size for e in entries) > MOST_UNPACKED:
             raise TooLarge("This archive is larger than an account can be.", "file")
@@ -130,15 +130,7 @@ class _Reader:
         try:
             with self.archive.open(name) as entry:
                 data = entry.read(self.sizes[name] + 1)
-        except (
-            zipfile.BadZipFile,
-            zlib.error,
-            ValueError,
-            OSError,
-            EOFError,
-            RuntimeError,
-            NotImplementedError,
-        ) as error:
+        except DAMAGED as error:
             raise BadFile(f"{name} in this archive is damaged.", "file") from error
         if len(data) != self.sizes[name]:
             raise BadFile(f"{name} in this archive is damaged.", "file")
@@ -193,8 +185,7 @@ def read_account(
     head = readings.mapping(reader.json_of("account.json"), "account.json")
     if head.get("format") != FORMAT:
         raise BadFile("This is not an archive of an account.", "file")
-    if head.get("version") != VERSION:
-        raise BadFile("This archive was written by a later version of Anastrata.", "file")
+    readings.not_newer(head, VERSION)
     if not is_empty(owner):
         raise BadValue(NOT_EMPTY, "file")
     # what takes long comes first, while others may write

@@ -11,17 +11,14 @@ from playwright.sync_api import expect
 
 from strata.camera import jpeg
 from strata.camera.nuisance import glare
-from studio.sets import imports
-from studio.sets.models import Import
 from tests import world
 from tests.browser.base import AXE, BrowserTest
-from tests.studio.importing import photo
+from tests.studio.importing import all_let_go, photo
 
 
 class PhotographsTest(BrowserTest):
     def tearDown(self) -> None:
-        for row in Import.objects.all():
-            imports.let_go(row)
+        all_let_go()
         super().tearDown()
 
     def test_one_more_photograph_shows_what_the_first_one_hides(self) -> None:

@@ -12,7 +12,7 @@ from studio.sets import imports
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests.browser.base import AXE, BrowserTest
-from tests.studio.importing import photo
+from tests.studio.importing import all_let_go, photo
 from tests.world import drawing
 
 BODY = (
@@ -28,8 +28,7 @@ READY = """async () => {
 
 class SetsTest(BrowserTest):
     def tearDown(self) -> None:
-        for row in Import.objects.all():
-            imports.let_go(row)
+        all_let_go()
         super().tearDown()
 
     def send(self, *files: tuple[str, bytes]) -> Page:

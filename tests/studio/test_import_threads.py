@@ -18,7 +18,7 @@ from studio.jobs.models import Job
 from studio.sets import imports
 from studio.sets.models import Import
 from tests import world
-from tests.studio.importing import photo
+from tests.studio.importing import all_let_go, photo
 
 BODY = '<g id="a"><rect x="5" y="5" width="30" height="20"/></g><g id="b"><rect x="8" y="8" width="5" height="5"/></g>'
 
@@ -31,8 +31,7 @@ class BackgroundTest(TransactionTestCase):
         self.jobs: dict[int, int | None] = {}
 
     def tearDown(self) -> None:
-        for row in Import.objects.all():
-            imports.let_go(row)
+        all_let_go()
         self.wait_for(lambda: not queue._CHILDREN)
         shutil.rmtree(settings.IMPORTS_DIR, ignore_errors=True)
         connections.close_all()

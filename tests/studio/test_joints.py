@@ -22,10 +22,10 @@ from studio.builds.models import Build, Colouring
 from studio.inks import cards
 from studio.inks.models import DrawerChange, Ink, InkImport, SwatchCard
 from studio.jobs.models import Job
-from studio.sets import imports
-from studio.sets.models import Import, LayerSet
+from studio.sets.models import LayerSet
 from tests import world
 from tests.studio.base import StudioTest
+from tests.studio.importing import all_let_go
 
 
 class TablePlaceTest(StudioTest):
@@ -152,8 +152,7 @@ class HomeTest(StudioTest):
             for path in paths:
                 self.assertEqual(self.client.get(path).status_code, 200, path)
         self.assertLess(len(queries), 25)
-        for row in Import.objects.all():
-            imports.let_go(row)
+        all_let_go()
 
     def test_what_was_changed_is_there_at_once(self) -> None:
         def minutes() -> float:

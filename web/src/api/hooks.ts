@@ -4,35 +4,21 @@ import { useCallback } from "react";
 import { api, data, Refusal } from "./client";
 import { underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
+import { buildsQuery, inksQuery, sessionQuery, setQuery, setsQuery } from "./queries";
 
-export const useSession = () =>
-  useQuery({ queryKey: keys.session, queryFn: () => data(api.GET("/api/session")), staleTime: 60_000 });
+export const useSession = () => useQuery(sessionQuery);
 
 export const useInks = (stock?: string) =>
-  useQuery({
-    queryKey: keys.inks(stock),
-    queryFn: () => data(api.GET("/api/inks", { params: { query: stock ? { stock } : {} } })),
-    placeholderData: (before) => before,
-  });
+  useQuery({ ...inksQuery(stock), placeholderData: (before) => before });
 
 export const useStocks = () =>
   useQuery({ queryKey: keys.stocks, queryFn: () => data(api.GET("/api/stocks")) });
 
-export const useSets = () => useQuery({ queryKey: keys.sets, queryFn: () => data(api.GET("/api/sets")) });
+export const useSets = () => useQuery(setsQuery);
 
 /** A set opened; `change` is the one it stood at when a build was begun with it. */
 export const useSet = (id: number | undefined, change?: number) =>
-  useQuery({
-    queryKey: keys.set(id ?? 0, change),
-    queryFn: () =>
-      data(
-        api.GET("/api/sets/{id}", {
-          params: { path: { id: id ?? 0 }, query: change === undefined ? {} : { change } },
-        }),
-      ),
-    enabled: id !== undefined,
-    staleTime: 300_000,
-  });
+  useQuery({ ...setQuery(id ?? 0, change), enabled: id !== undefined });
 
 /** What lies on a colouring's panel; the old layout stays on the screen until the new one is there. */
 export const useLaid = (id: number, layout: string | undefined) =>
@@ -78,8 +64,7 @@ export const useImport = (id: number) =>
     retryDelay: 1200,
   });
 
-export const useBuilds = () =>
-  useQuery({ queryKey: keys.builds, queryFn: () => data(api.GET("/api/builds")) });
+export const useBuilds = () => useQuery(buildsQuery);
 
 export const useGaps = (stock: string | undefined) =>
   useQuery({

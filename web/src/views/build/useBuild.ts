@@ -5,8 +5,9 @@
  */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useMemo, useState, useSyncExternalStore } from "react";
-import { api, data, type EditKind, type Head, type State } from "../../api/client";
+import type { EditKind, Head, State } from "../../api/client";
 import { keys } from "../../api/keys";
+import { colouringQuery } from "../../api/queries";
 import { Painter } from "../../painting/Painter";
 import { ChangeQueue, type Progress, send } from "./changeQueue";
 
@@ -53,8 +54,7 @@ export const useProgress = (queue: ChangeQueue): Progress =>
 export function useBuild(id: number): BuildHandle {
   const queries = useQueryClient();
   const query = useQuery({
-    queryKey: keys.colouring(id),
-    queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
+    ...colouringQuery(id),
     refetchOnWindowFocus: "always",
   });
   const [painter] = useState(() => new Painter(id, PICTURE_WIDTH));

@@ -8,6 +8,7 @@ import { Link } from "react-router";
 import { freshKey } from "../../../api/acts";
 import { api, data, type State } from "../../../api/client";
 import { keys } from "../../../api/keys";
+import { colouringQuery } from "../../../api/queries";
 import { useLaid } from "../../../api/hooks";
 import { Painter } from "../../../painting/Painter";
 import { Busy } from "../../../parts/Busy";
@@ -113,8 +114,7 @@ function Pane({ id, name, own, hovered, onHover, element, onPick }: PaneProps) {
   const shared = useShared();
   const [other] = useState(() => new Painter(id, PANE_PX));
   const asked = useQuery({
-    queryKey: keys.colouring(id),
-    queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
+    ...colouringQuery(id),
     enabled: !own,
   });
   const state = own ? shared.state : asked.data;

@@ -12,9 +12,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { freshKey, useAct } from "../../../api/acts";
-import { api, data, type Recipe } from "../../../api/client";
+import { api, type Recipe } from "../../../api/client";
 import { useBuilds } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
+import { colouringQuery } from "../../../api/queries";
 import { sentenceOf } from "../../../parts/words";
 import { placeOf } from "../../build/paths";
 
@@ -39,8 +40,7 @@ export function UseInBuild({ recipe, stock, place, onClose }: Props) {
   const [chosen, setChosen] = useState(place.build);
   const id = chosen ?? builds.data?.[0]?.colouring_id ?? 0;
   const build = useQuery({
-    queryKey: keys.colouring(id),
-    queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
+    ...colouringQuery(id),
     enabled: id > 0,
   });
   const [element, setElement] = useState(place.element);

@@ -1,12 +1,9 @@
 /** Places where there may be an opening that was not taken for one: drawn, looked at, taken in by a press. */
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import type { TracedSheet } from "../../../api/client";
 import { counted } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
-import { middleOf } from "./OnPhotoParts";
+import { OneByOne } from "./OneByOne";
 
 /** A place taken in: by a point of its outline, for its middle may lie outside where it is bent. */
 export function taken(place: string): Retouch {
@@ -53,35 +50,20 @@ export function MaybeOpenings({
 }: Required<Props> & { busy: boolean; onAsk: (outline: string | null) => void }) {
   const places = toTake(sheet);
   return (
-    <Box sx={{ mt: 1 }}>
-      <Typography variant="body2" sx={{ fontWeight: 600 }}>
-        At {counted(places.length, "place")} there may be an opening (thin dots). A press takes it for one.
-      </Typography>
-      <Box
-        role="group"
-        aria-label="Places that may be openings"
-        sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
-      >
-        {places.map((place, n) => (
-          <Button
-            key={place}
-            variant="outlined"
-            disabled={busy || !middleOf(place)}
-            aria-label={`Take place ${n + 1} for an opening`}
-            onPointerEnter={() => onAsk(place)}
-            onPointerLeave={() => onAsk(null)}
-            onFocus={() => onAsk(place)}
-            onBlur={() => onAsk(null)}
-            onClick={() => {
-              onAsk(null);
-              onTake(place);
-            }}
-            sx={{ minWidth: 40, px: 1 }}
-          >
-            {n + 1}
-          </Button>
-        ))}
-      </Box>
-    </Box>
+    <OneByOne
+      label="Places that may be openings"
+      sentence={`At ${counted(places.length, "place")} there may be an opening (thin dots). A press takes it for one.`}
+      items={places.map((outline, n) => ({
+        key: outline,
+        outline,
+        name: `Take place ${n + 1} for an opening`,
+      }))}
+      busy={busy}
+      onAsk={onAsk}
+      onPress={(n) => {
+        onAsk(null);
+        onTake(places[n] ?? "");
+      }}
+    />
   );
 }

@@ -1,11 +1,9 @@
 /** What is drawn beside a photograph: a lens, the names of corners, the openings that are doubtful. */
-import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Typography from "@mui/material/Typography";
 import type { KeyboardEvent } from "react";
 import type { TracedSheet } from "../../../api/client";
 import { counted } from "../../../parts/words";
 import { greys, signal } from "../../../theme/theme";
+import { OneByOne } from "./OneByOne";
 
 export const CORNERS = ["Top left", "Top right", "Bottom right", "Bottom left"];
 const LENS = 5;
@@ -139,48 +137,22 @@ export function Doubtful({
   onDrop,
 }: {
   sheet: TracedSheet;
-  /** The outline of the one that is looked at. */
   onAsk: (outline: string | null) => void;
   onDrop: (index: number) => void;
 }) {
   const doubtful = doubtfulOf(sheet);
+  const are = doubtful.length === 1 ? "is" : "are";
   return (
-    <Box sx={{ mt: 1 }}>
-      <Typography variant="body2" sx={{ fontWeight: 600 }}>
-        {counted(doubtful.length, "opening")} {doubtful.length === 1 ? "is" : "are"} doubtful (thick dashes).
-        Look at each; a press leaves it out.
-      </Typography>
-      <Box
-        role="group"
-        aria-label="Doubtful openings"
-        sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}
-      >
-        {doubtful.map((index, n) => {
-          const out = sheet.dropped.includes(index);
-          const off = offBy(sheet.may_be_off[index]);
-          return (
-            <Button
-              key={index}
-              variant={out ? "contained" : "outlined"}
-              aria-pressed={out}
-              aria-label={`Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`}
-              onPointerEnter={() => onAsk(sheet.openings[index] ?? null)}
-              onPointerLeave={() => onAsk(null)}
-              onFocus={() => onAsk(sheet.openings[index] ?? null)}
-              onBlur={() => onAsk(null)}
-              onClick={() => onDrop(index)}
-              sx={{ minWidth: 40, px: 1 }}
-            >
-              {n + 1}
-              {off && (
-                <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
-                  {off}
-                </Typography>
-              )}
-            </Button>
-          );
-        })}
-      </Box>
-    </Box>
+    <OneByOne
+      label="Doubtful openings"
+      sentence={`${counted(doubtful.length, "opening")} ${are} doubtful (thick dashes). Look at each; a press leaves it out.`}
+      items={doubtful.map((index, n) => {
+        const [out, off] = [sheet.dropped.includes(index), offBy(sheet.may_be_off[index])];
+        const name = `Doubtful opening ${n + 1}: ${out ? "left out" : "kept"}${off ? `, its area ${off}` : ""}`;
+        return { key: String(index), outline: sheet.openings[index] ?? "", name, pressed: out, tail: off };
+      })}
+      onAsk={onAsk}
+      onPress={(n) => onDrop(doubtful[n] ?? 0)}
+    />
   );
 }
