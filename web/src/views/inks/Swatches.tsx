@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import { Link } from "react-router";
 import { api, type Ink, type Stock } from "../../api/client";
 import { HOWS } from "../../parts/words";
+import { Unseen } from "../../parts/Unseen";
 import { greys } from "../../theme/theme";
 import { useDrawerAct } from "./drawerAct";
 
@@ -36,9 +37,7 @@ export function Swatches({ ink, stocks, onMeasure }: { ink: Ink; stocks: Stock[]
             <th scope="col">L* a* b*</th>
             <th scope="col">By</th>
             <th scope="col">
-              <Box component="span" sx={{ position: "absolute", left: -9999 }}>
-                Take away
-              </Box>
+              <Unseen>Take away</Unseen>
             </th>
           </tr>
         </thead>

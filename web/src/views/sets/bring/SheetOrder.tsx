@@ -6,6 +6,7 @@ import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import type { Import } from "../../../api/client";
 import { greys } from "../../../theme/theme";
+import { Unseen } from "../../../parts/Unseen";
 import { counted } from "../../../parts/words";
 import { type Choice, choicesOf, type LaidSheet, ownColour, putTogether } from "./arranged";
 import { Photographs } from "./Photographs";
@@ -20,15 +21,6 @@ interface Props {
   /** One more photograph of a sheet. */
   onMore: (at: number, file: File) => void;
 }
-
-/** Heard, not seen: the name on the button says what a press does. */
-const UNSEEN = {
-  position: "absolute",
-  width: 1,
-  height: 1,
-  overflow: "hidden",
-  clipPath: "inset(50%)",
-} as const;
 
 const moved = <T,>(list: T[], from: number, by: number): T[] => {
   const copy = [...list];
@@ -103,7 +95,7 @@ export function SheetOrder({ item, draft, chosen, onChoose, onChange, onChangeOn
             </svg>
             <Box>
               <Typography sx={{ fontWeight: 640, overflowWrap: "anywhere" }}>
-                <span style={UNSEEN}>Show sheet</span> {i + 1}. {sheet.name}
+                <Unseen>Show sheet</Unseen> {i + 1}. {sheet.name}
               </Typography>
               <Typography variant="caption">{said(sheet, i)}</Typography>
             </Box>
