@@ -161,6 +161,8 @@ STORAGES = {
 # files of sets on their way in; tests must never touch a maker's
 IMPORTS_DIR = Path(tempfile.mkdtemp(prefix="imports-")) if TESTING else DATA_DIR / "imports"
 # what the stand-in reader of each maker remembers
+RUNS_DIR = Path(tempfile.mkdtemp(prefix="runs-")) if TESTING else DATA_DIR / "runs"
+# a file for each process that serves
 READER_DIR = Path(tempfile.mkdtemp(prefix="reader-")) if TESTING else DATA_DIR / "reader"
 # long work runs on threads of its own (studio.jobs); most tests of the API wait for it
 JOBS_AT_ONCE = False

@@ -55,6 +55,9 @@ class Patient(ThreadWorker):  # type: ignore[misc]
     def init_process(self) -> None:
         """In the worker's own process."""
         self.watch = _Watch()
+        from studio.starting import start
+
+        start()
         super().init_process()
 
     def handle(self, conn: Any) -> Any:

@@ -161,6 +161,12 @@ def main() -> int:
     serve("127.0.0.1" if demo else options.host, options.port)
 
 
+def processes() -> int:
+    """How many serve: ANASTRATA_PROCESSES, or two where there are cores for it (a second one takes 200 MB)."""
+    asked = os.environ.get("ANASTRATA_PROCESSES", "")
+    return max(1, int(asked)) if asked.isdigit() else min(2, os.cpu_count() or 1)
+
+
 def serve(host: str, port: int) -> NoReturn:
     """Become the WSGI server."""
     command = [
@@ -171,7 +177,9 @@ def serve(host: str, port: int) -> NoReturn:
         "--bind",
         f"{host}:{port}",
         "--workers",
-        "1",
+        str(processes()),
+        # what all of them load is in memory once
+        "--preload",
         "--worker-class",
         "studio.worker.Patient",
         "--threads",
@@ -185,7 +193,7 @@ def serve(host: str, port: int) -> NoReturn:
         "8190",
         "--log-level",
         "warning",
-    ]  # one process: its threads share the pictures kept in memory
+    ]
     os.chdir(ROOT)
     os.execv(PYTHON, command)  # noqa: S606 - our own interpreter, fixed arguments
 

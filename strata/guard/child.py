@@ -13,24 +13,29 @@ import os
 import signal
 import subprocess
 import sys
+import tempfile
 import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
+from pathlib import Path
 from typing import IO, Any
 
 from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
+from strata.guard.held import Room
 
 log = logging.getLogger("strata.guard")
 MOST_AT_ONCE = 2
-# children of this process; each may take a core and some hundred megabytes
+# children of all processes together; each may take a core and some hundred megabytes
 LONGEST = 900.0
 # seconds by the clock: a child that neither computes nor answers is ended
+WAITING = "Waiting its turn"
 READ = "read"
 # the child says this when the untrusted part is behind it
 COMMAND = (sys.executable, "-m", "strata.guard")
 _MOST_TRACE = 16_000
 # characters of a child's complaint that are kept
-_ROOM = threading.BoundedSemaphore(MOST_AT_ONCE)
+ROOM = Room(Path(tempfile.gettempdir()) / f"strata-readers-{os.getpid()}", MOST_AT_ONCE)
+# of this process alone, until who serves says otherwise
 
 Progress = Callable[[float, str], None]
 
@@ -64,13 +69,13 @@ class Child:
 
     def run(self) -> Any:
         """The answer of the child; raises a StrataError in every other case."""
-        while not _ROOM.acquire(timeout=0.2):
-            if self.stopped:
-                raise BadFile("Stopped.", "file")
-        try:
+        with ROOM.taken(self._wait):
             return self._run()
-        finally:
-            _ROOM.release()
+
+    def _wait(self) -> None:
+        if self.stopped:
+            raise BadFile("Stopped.", "file")
+        self.progress(0.0, WAITING)
 
     def _run(self) -> Any:
         options = {**self.options, "sizes": [len(f) for f in self.files]}

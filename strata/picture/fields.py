@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 import zlib
 from dataclasses import dataclass
 from functools import cached_property
@@ -142,11 +143,11 @@ _KEYS: dict[int, tuple[MultiPolygon, int]] = {}
 
 
 def shape_key(shape: MultiPolygon) -> int:
-    """A key for a shape that survives reloading the set."""
+    """A key for a shape that survives reloading the set, and is the same in every process."""
     known = _KEYS.get(id(shape))
     if known is not None and known[0] is shape:
         return known[1]
-    found = hash(shapely.to_wkb(shape))
+    found = int.from_bytes(hashlib.blake2b(shapely.to_wkb(shape), digest_size=8).digest())
     if len(_KEYS) > 4000:
         _KEYS.clear()
     _KEYS[id(shape)] = (shape, found)

@@ -11,7 +11,7 @@ from typing import Any, Protocol
 from cachetools import LRUCache
 from django.db.models import QuerySet
 
-from strata.advice import Finding, advise, serious
+from strata.advice import Finding, advise
 from strata.errors import UnknownName
 from strata.formats.build_file import FORMAT, read_plan, write_plan
 from strata.formats.drawer import learned_json
@@ -22,7 +22,6 @@ from strata.panel.things import IMAGE
 from strata.picture.shown import View, view
 from strata.picture.version import PICTURES
 from strata.plan import Plan, Scene
-from strata.plan.media import BOTTLES
 from strata.standins import StandIn, stand_ins
 from strata.tones import Ground, Rung, Tryout, ladders, try_inks
 from studio.builds.models import Build, Change, Colouring, PlacedSet
@@ -108,20 +107,10 @@ class Outlook:
             return self._judged
 
 
-@dataclass(frozen=True)
-class Figures:
-    """What Home says of a colouring: none of it depends on what pads are called or where they lie."""
-
-    minutes: float
-    steps: int
-    serious: int
-
-
 _OUTLOOKS: Kept[str, Outlook] = Kept(80_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
 # about what a scene with ladders, findings and steps takes
 _SEEN: LRUCache[str, Outlook] = LRUCache(12)
 _SEEN_LOCK = Lock()
-_FIGURES: Kept[str, Figures] = Kept(4_000_000, lambda _: 400)
 
 
 def stored(colouring: Colouring) -> dict[str, Any]:
@@ -301,19 +290,6 @@ def seen_before(key: str) -> Outlook | None:
     """An outlook that was looked at lately, by the key of its picture."""
     with _SEEN_LOCK:
         return _SEEN.get(key)
-
-
-def figures(colouring: Colouring) -> Figures:
-    """Minutes, steps and serious findings; kept although pads are renamed or moved."""
-
-    def make() -> Figures:
-        seen = outlook(colouring)
-        grave = len(serious(seen.judged.findings, seen.scene))
-        return Figures(seen.sequence.minutes, len(seen.sequence.steps), grave)
-
-    own = house(colouring.build.owner)
-    missing = ",".join(sorted({p["ink"] for p in stored(colouring)["passes"]} - own.at_hand - set(BOTTLES)))
-    return _FIGURES.get(f"{key_of(colouring)}:{missing}", make)
 
 
 def lying_on(layer_set: LayerSet) -> list[str]:

@@ -50,6 +50,7 @@ class Colouring(Versioned):
 
     ``better`` (JSON): an order of work that was searched for, with the key of
     the work that it is for, and whether it was taken; None where there is none.
+    ``figures`` (JSON): what Home says of it, with the key of what it is of.
     """
 
     build = models.ForeignKey(Build, on_delete=models.CASCADE, related_name="colourings")
@@ -58,6 +59,7 @@ class Colouring(Versioned):
     created = models.DateTimeField(auto_now_add=True)
     gone = models.DateTimeField(null=True, blank=True)
     better = models.JSONField(null=True, blank=True)
+    figures = models.JSONField(null=True, blank=True)
 
     class Meta:
         ordering = ["pk"]

@@ -21,27 +21,13 @@ from studio.sets.services import outline, sheet_json
 def laid_json(scene: Scene) -> dict[str, Any]:
     """The panel with the outlines of all that lies on it, mm."""
     laid = scene.layer_set
-    roles = _roles(laid)
-    sheets = []
-    for sheet in laid.sheets:
-        origin = laid.origin(sheet.number)
-        sheets.append(
-            {
-                **sheet_json(laid, sheet, roles),
-                "thing": origin.thing,
-                "called": origin.own,
-                "kind": origin.kind,
-                "nouns": asdict(NOUNS[laid.worked_as(sheet.number)]),
-                "surface": origin.surface,
-            }
-        )
     return {
         "kind": laid.kind,
         "nouns": asdict(NOUNS[laid.kind]),
         "width_mm": laid.width,
         "height_mm": laid.height,
         "trim_mm": laid.size.trim,
-        "sheets": sheets,
+        "sheets": _sheets(laid),
         "things": [thing_json(scene, t) for t in scene.plan.things],
         "surfaces": [
             {
@@ -55,6 +41,23 @@ def laid_json(scene: Scene) -> dict[str, Any]:
             for s in laid.surfaces
         ],
     }
+
+
+@lru_cache(maxsize=32)
+def _sheets(laid: Laid) -> tuple[dict[str, Any], ...]:
+    """All sheets with their outlines, which no ink changes: kept, since a panel is opened more often than moved."""
+    roles, found = _roles(laid), []
+    for sheet in laid.sheets:
+        origin = laid.origin(sheet.number)
+        own = {
+            "thing": origin.thing,
+            "called": origin.own,
+            "kind": origin.kind,
+            "nouns": asdict(NOUNS[laid.worked_as(sheet.number)]),
+            "surface": origin.surface,
+        }
+        found.append({**sheet_json(laid, sheet, roles), **own})
+    return tuple(found)
 
 
 @lru_cache(maxsize=32)

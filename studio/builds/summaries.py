@@ -10,9 +10,9 @@ from cachetools import LRUCache
 from django.db.models import F, Prefetch
 
 from studio.builds import history
+from studio.builds.figures import figures
 from studio.builds.looking import (
     cards_of,
-    figures,
     first_set,
     placed_of,
     placed_sets,

@@ -52,8 +52,8 @@ class Kind:
 
     @property
     def fields(self) -> list[Any]:
-        """The columns that are carried: all but the row's number, its maker and its job."""
-        left_out = ("id", "owner", "job")
+        """The columns that are carried: all but the row's number, its maker, its job, and what is worked out again."""
+        left_out = ("id", "owner", "job", "figures")
         return [f for f in self.model._meta.concrete_fields if f.name not in left_out]
 
 

@@ -10,7 +10,7 @@ class Job(models.Model):
     """One piece of work. The row is the truth: whatever runs it only asks the row.
 
     ``run`` grows each time it is begun, so that a run that was stopped or
-    superseded can write nothing more. ``boot`` is the server that runs it.
+    superseded can write nothing more. ``boot`` is the process that runs it.
     ``fault`` is the whole trace of an error nobody expected, for the log and
     for whoever mends it; the maker reads ``sentence``.
     """

@@ -2,16 +2,16 @@
 
 A kind of work is a function registered with ``work``; it gets a ``Running``,
 through which it says how far it is and reads untrusted files in a guarded
-child. Workers are threads of the server, as many as WORKERS; what waits is in
-the database, so a restart loses nothing: it goes on with what waited, and
-begins again what was under way, once.
+child. Workers are threads of each process of the server, as many as WORKERS;
+what waits is in the database, so a restart loses nothing: whoever starts goes
+on with what a process that is no more had waiting, and begins again what it
+had under way, once. A job belongs to one process; any may stop it.
 """
 
 from __future__ import annotations
 
 import logging
 import traceback
-import uuid
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from threading import Lock
@@ -22,14 +22,13 @@ from django.db import close_old_connections, transaction
 from django.utils import timezone
 
 from strata.errors import StrataError
-from strata.guard.child import Child
+from strata.guard.child import WAITING, Child
+from studio.jobs import runs
 from studio.jobs.models import Job
 
 log = logging.getLogger("studio.jobs")
-BOOT = uuid.uuid4().hex
-# this run of the server
 WORKERS = 2
-# readings at once, for all makers together: each may take a core and a gigabyte
+# jobs at once in a process; of all that read, so many are at it at once (strata.guard)
 MOST_RESTARTS = 1
 # a job that was under way at two restarts may be what brings the server down: it is not begun again
 
@@ -90,9 +89,10 @@ class Running:
         low, high = span
 
         def progress(share: float, doing: str) -> None:
-            Job.objects.filter(pk=self.job.pk, run=self.run, state="running").update(
-                share=low + share * (high - low), doing=doing
-            )
+            rows = Job.objects.filter(pk=self.job.pk, run=self.run, state="running")
+            if not rows.update(share=low + share * (high - low), doing=doing):
+                # stopped, or begun anew, perhaps by another process
+                reader.stop()
 
         reader = Child(task, options, files, progress)
         with _LOCK:
@@ -112,7 +112,7 @@ class Running:
 
 def begin(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = None) -> Job:
     """Put work in the queue; it starts when the transaction around it is certain."""
-    job = Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {}, boot=BOOT)
+    job = Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {}, boot=runs.ours())
     _submit_when_certain(job)
     return job
 
@@ -136,9 +136,9 @@ def again(job: Job, options: dict[str, Any] | None = None) -> Job:
     with transaction.atomic():
         job.refresh_from_db()
         job.run += 1
-        job.state, job.share, job.doing = "queued", 0.0, "Waiting its turn"
+        job.state, job.share, job.doing = "queued", 0.0, WAITING
         job.sentence = job.fault = job.field = ""
-        job.boot, job.restarts = BOOT, 0
+        job.boot, job.restarts = runs.ours(), 0
         job.options = job.options if options is None else options
         job.save()
     _halt(job.pk)
@@ -197,7 +197,7 @@ def _run_apart(pk: int, run: int) -> None:
 
 def _run(pk: int, run: int) -> None:
     taken = Job.objects.filter(pk=pk, run=run, state="queued").update(
-        state="running", boot=BOOT, doing="Starting"
+        state="running", boot=runs.ours(), doing="Starting"
     )
     if not taken:
         return
@@ -226,16 +226,20 @@ def _failed(running: Running, sentence: str, fault: str = "", field: str = "") -
 
 
 def take_up() -> None:
-    """At the start of a server: go on with what waited, begin again what another run left under way."""
-    for job in Job.objects.filter(state__in=Job.OPEN).exclude(boot=BOOT):
-        if job.state == "running" and job.restarts >= MOST_RESTARTS:
-            Job.objects.filter(pk=job.pk, run=job.run).update(state="failed", sentence=RESTARTED)
+    """At the start of a process: go on with what waited, begin again what one that is no more left under way."""
+    for job in Job.objects.filter(state__in=Job.OPEN).exclude(boot=runs.ours()):
+        if runs.at_work(job.boot):
             continue
+        # two processes that start may both see it: one gets it
+        same = Job.objects.filter(pk=job.pk, run=job.run, boot=job.boot, state=job.state)
         began = job.state == "running"
-        job.run, job.restarts = job.run + began, job.restarts + began
-        job.state, job.boot, job.share, job.doing = "queued", BOOT, 0.0, "Waiting its turn"
-        job.save()
-        _submit_when_certain(job)
+        if began and job.restarts >= MOST_RESTARTS:
+            same.update(state="failed", sentence=RESTARTED)
+            continue
+        values = {"run": job.run + began, "restarts": job.restarts + began, "boot": runs.ours()}
+        if same.update(**values, state="queued", share=0.0, doing=WAITING, updated=timezone.now()):
+            job.refresh_from_db()
+            _submit_when_certain(job)
 
 
 def job_json(job: Job) -> dict[str, Any]:

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-import fcntl
 from pathlib import Path
 from typing import IO
 
 from django.conf import settings
+
+from strata.guard import held
 
 _held: list[IO[str]] = []
 
@@ -16,22 +17,13 @@ def _lock() -> Path:
 
 
 def hold() -> bool:
-    """Take the lock for this process's life; False where another server has it."""
-    file = _lock().open("a")
-    try:
-        fcntl.flock(file, fcntl.LOCK_SH | fcntl.LOCK_NB)
-    except OSError:
-        file.close()
-        return False
-    _held.append(file)
-    return True
+    """Take the lock for this process's life; False where something has it alone, as a restore does."""
+    file = held.hold(_lock(), shared=True)
+    if file is not None:
+        _held.append(file)
+    return file is not None
 
 
 def is_served() -> bool:
     """Whether some server has it now."""
-    with _lock().open("a") as file:
-        try:
-            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError:
-            return True
-    return False
+    return held.is_held(_lock())

@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
+from collections.abc import Callable
+from dataclasses import dataclass
 from typing import Any
+from weakref import WeakValueDictionary
 
 from django.db import transaction
 
@@ -18,16 +23,38 @@ from studio.sets.models import LayerSet, SetChange
 MOST_CHANGES = 2000
 # a set: each is small, and none is thrown away that a build may stand on
 HEAD = -1
-_KEPT: Kept[object, CoreSet] = Kept(400_000_000, lambda core: 4_000 * len(core.openings) + 50_000)
+
+
+@dataclass(frozen=True)
+class _Standing:
+    """A set as the core knows it, and a digest of what it came from: the drawing and the changes since."""
+
+    core: CoreSet
+    content: str
+
+
+_KEPT: Kept[object, _Standing] = Kept(400_000_000, lambda kept: 4_000 * len(kept.core.openings) + 50_000)
 # an opening with its polygon, measures and outline; each is small, and none is let go that a build may stand on
+_SAME: WeakValueDictionary[str, CoreSet] = WeakValueDictionary()
+# a class works with one set: what is measured on it is measured once, whoever's it is
+
+
+def _standing(content: list[Any], make: Callable[[], CoreSet]) -> _Standing:
+    digest = hashlib.sha256(json.dumps(content, sort_keys=True).encode()).hexdigest()
+    core = _SAME.get(digest)
+    return _Standing(_SAME.setdefault(digest, make()) if core is None else core, digest)
 
 
 def core_set(row: LayerSet, change_id: int | None = HEAD) -> CoreSet:
     """A row as the core knows it, at its head or at an earlier change (None: as brought in).
 
     Kept, since its measures are costly; each change is applied to the kept
-    set before it.
+    set before it. Rows of the same content are one and the same set.
     """
+    return _stood(row, change_id).core
+
+
+def _stood(row: LayerSet, change_id: int | None = HEAD) -> _Standing:
     at = row.head_id if change_id == HEAD else change_id
     stamp = (row.pk, row.key, row.edition)
     waiting: list[SetChange] = []
@@ -39,10 +66,15 @@ def core_set(row: LayerSet, change_id: int | None = HEAD) -> CoreSet:
         waiting.append(parents[at])
         at = parents[at].parent_id
         found = _KEPT.seen((stamp, at))
-    core = found if found is not None else _KEPT.get((stamp, None), lambda: read_set(row.geometry))
+    if found is None:
+        found = _KEPT.get((stamp, None), lambda: _standing([row.geometry], lambda: read_set(row.geometry)))
     for change in reversed(waiting):
-        core = _KEPT.put((stamp, change.pk), apply(core, change.kind, change.values).layer_set)
-    return core
+        found = _KEPT.put((stamp, change.pk), _changed(found, change.kind, change.values))
+    return found
+
+
+def _changed(before: _Standing, kind: str, values: dict[str, Any]) -> _Standing:
+    return _standing([before.content, kind, values], lambda: apply(before.core, kind, values).layer_set)
 
 
 def _locked(row: LayerSet, revision: int | None) -> LayerSet:
@@ -82,16 +114,17 @@ def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, An
         raise BadValue(
             f"This set has been changed {MOST_CHANGES} times; carry it out and bring it in afresh.", "kind"
         )
-    core = core_set(fresh)
-    values = as_asked(core, kind, values)
-    edited = apply(core, kind, values)
-    refuse_slips(core, edited.layer_set)
+    before = _stood(fresh)
+    values = as_asked(before.core, kind, values)
+    edited = apply(before.core, kind, values)
+    refuse_slips(before.core, edited.layer_set)
     change = SetChange.objects.create(
         layer_set=fresh, parent_id=fresh.head_id, kind=kind, values=values, label=edited.label[:300]
     )
     key = ((fresh.pk, fresh.key, fresh.edition), change.pk)
     # not before it is certain: a number given in a transaction that fails is given again
-    transaction.on_commit(lambda: _KEPT.put(key, edited.layer_set) and None)
+    after = _standing([before.content, kind, values], lambda: edited.layer_set)
+    transaction.on_commit(lambda: _KEPT.put(key, after) and None)
     return _moved(fresh, change)
 
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import json
 import shutil
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -30,6 +31,8 @@ from studio.sets.models import Import, LayerSet, SetPicture
 from studio.sets.reading import KIND, arrangement, folder, in_photo, new_sheet, rearranged
 from studio.sets.services import make_set
 
+YOUNG = 3600.0
+# seconds
 MOST_UNDER_WAY = 6
 # a maker
 _PHOTO = (".jpg", ".jpeg", ".png", ".tif", ".tiff", ".webp", ".heic", ".heif")
@@ -265,9 +268,12 @@ def _photographs(row: Import, place: Path) -> list[tuple[str, Path]]:
 
 
 def sweep() -> None:
-    """Folders that belong to no import: left by a server that was stopped in between."""
-    base = settings.IMPORTS_DIR
+    """Folders that belong to no import: left by a server that was stopped in between.
+
+    Young ones stay: another process may be writing an import whose row is not there yet.
+    """
+    base, young = settings.IMPORTS_DIR, time.time() - YOUNG
     known = {str(pk) for pk in Import.objects.values_list("pk", flat=True)}
     for place in base.glob("*"):
-        if place.is_dir() and place.name not in known:
+        if place.is_dir() and place.name not in known and place.stat().st_mtime < young:
             shutil.rmtree(place, ignore_errors=True)

@@ -66,8 +66,9 @@ def outline(shape: shapely.Geometry) -> str:
     for polygon in shapely.get_parts(shape):
         kept = polygon.simplify(OUTLINE_TOLERANCE)
         for ring in (kept.exterior, *kept.interiors):
-            points = " ".join(f"{x:.2f},{y:.2f}" for x, y in list(ring.coords)[:-1])
-            text.append(f"M{points}Z")
+            points = shapely.get_coordinates(ring)[:-1]
+            # one format for all of them: three times as fast as one each
+            text.append("M" + " ".join(["%.2f,%.2f"] * len(points)) % tuple(points.ravel().tolist()) + "Z")
     return "".join(text)
 
 

@@ -7,15 +7,18 @@ import io
 import json
 import subprocess
 import sys
+import tempfile
 import threading
 import time
 import unittest
+from pathlib import Path
 from unittest import mock
 
 from strata.errors import BadFile, BadValue, Broken, StrataError, TooLarge
 from strata.formats.set_file import write_set
 from strata.guard import child as guard
 from strata.guard.child import Child, run_guarded
+from strata.guard.held import Room, is_held
 from strata.guard.tasks import TASKS
 from tests import world
 from tests.strata.test_tracing import taken
@@ -110,11 +113,38 @@ class ChildTest(unittest.TestCase):
         self.assertEqual((under_way, most), (0, guard.MOST_AT_ONCE))
 
     def test_stopped_while_it_waits_for_room(self) -> None:
-        with guard._ROOM, guard._ROOM:
-            child = Child("set", {"name": "x"}, [world.drawing(BODY)])
+        said: list[str] = []
+        full = guard.ROOM.taken(lambda: None), guard.ROOM.taken(lambda: None)
+        with full[0], full[1]:
+            child = Child("set", {"name": "x"}, [world.drawing(BODY)], lambda _, doing: said.append(doing))
             threading.Timer(0.1, child.stop).start()
             with self.assertRaises(BadFile):
                 child.run()
+        self.assertEqual(set(said), {guard.WAITING})
+
+    def test_room_is_shared_with_other_processes_and_freed_when_one_is_killed(self) -> None:
+        with tempfile.TemporaryDirectory() as place:
+            room = Room(Path(place), 1)
+            takes = (
+                "import sys, pathlib; from strata.guard.held import Room\n"
+                "with Room(pathlib.Path(sys.argv[1]), 1).taken(lambda: None):\n"
+                "    print('there', flush=True); sys.stdin.read()"
+            )
+            command = [sys.executable, "-c", takes, place]
+            with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE) as other:
+                assert other.stdout is not None
+                self.assertEqual(other.stdout.readline(), b"there\n")
+                self.assertTrue(is_held(Path(place) / "0.lock"))
+                waited: list[int] = []
+
+                def waits() -> None:
+                    waited.append(1)
+                    if len(waited) == 3:
+                        other.kill()
+
+                with room.taken(waits):
+                    self.assertGreaterEqual(len(waited), 3)
+            self.assertFalse(is_held(Path(place) / "0.lock"))
 
     def test_every_kind_of_refusal_keeps_its_code_and_field(self) -> None:
         bare = b'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="5" height="5"/></svg>'

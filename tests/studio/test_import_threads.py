@@ -83,6 +83,15 @@ class BackgroundTest(TransactionTestCase):
         self.client.post(f"/api/imports/{pk}/again", {}, format="json")
         self.wait_for(lambda: self.state(pk) == "ready")
 
+    def test_stopped_by_another_process_its_child_ends(self) -> None:
+        pk = self.begin(("1.jpg", photo(1)), ("3.jpg", photo(3)), width_mm=107.95, height_mm=139.7)
+        self.wait_for(lambda: self.job(pk) in queue._CHILDREN)
+        # as it writes it, without what is known in this process only
+        Job.objects.filter(pk=self.job(pk)).update(state="stopped", run=9)
+        self.wait_for(lambda: self.job(pk) not in queue._CHILDREN)
+        row = Import.objects.get(pk=pk)
+        self.assertEqual((row.state, row.draft), ("stopped", None))
+
     def test_let_go_while_it_is_read(self) -> None:
         pk = self.begin(("1.jpg", photo(1)), width_mm=107.95, height_mm=139.7)
         self.wait_for(lambda: self.job(pk) in queue._CHILDREN)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import os
 import zipfile
 from unittest.mock import patch
 
@@ -206,6 +207,9 @@ class ImportTest(ImportCase):
         stray.mkdir(parents=True)
         (stray / "0.bin").write_bytes(b"x")
         kept = self.ready(self.begin(("set.svg", world.drawing(BODY))))
+        imports.sweep()
+        self.assertTrue(stray.exists(), "another process may be writing it just now")
+        os.utime(stray, (0, 0))
         imports.sweep()
         self.assertFalse(stray.exists())
         self.assertTrue(imports.folder(kept["id"]).exists())

@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import errno
+import os
 import threading
 from collections.abc import Callable
 from typing import Any
 from unittest.mock import patch
 
+from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.db import connection, transaction
 from django.test import TestCase, TransactionTestCase, override_settings
 
 from strata.errors import BadFile
-from studio.jobs import queue
+from strata.guard import held
+from studio.jobs import queue, runs
 from studio.jobs.models import Job
 from studio.jobs.queue import Running
 
@@ -147,8 +150,48 @@ class RestartTest(Kinds, TestCase):
         self.assertEqual((job.state, job.run, job.restarts), ("done", 2, 1))
         self.assertEqual((twice.state, twice.sentence), ("failed", queue.RESTARTED))
 
+    def test_what_another_process_has_is_left_until_that_is_no_more(self) -> None:
+        runs.ours()
+        other = held.hold(settings.RUNS_DIR / "another process")
+        assert other is not None
+        jobs = [self.left(state, boot="another process") for state in ("queued", "running")]
+        queue.take_up()
+        states = [Job.objects.get(pk=job.pk).state for job in jobs]
+        self.assertEqual(states, ["queued", "running"])
+        other.close()
+        queue.take_up()
+        for job in jobs:
+            job.refresh_from_db()
+        self.assertEqual([(j.state, j.boot) for j in jobs], [("done", runs.ours())] * 2)
+
+    def test_of_two_processes_that_start_one_gets_it(self) -> None:
+        job, ran = self.left("queued"), list[int]()
+        queue.work("test")(lambda running: ran.append(running.job.pk))
+
+        def taken_meanwhile(boot: str) -> bool:
+            Job.objects.filter(pk=job.pk).update(boot="the other that started")
+            return False
+
+        with patch.object(runs, "at_work", taken_meanwhile):
+            queue.take_up()
+        self.assertEqual(ran, [])
+        self.assertEqual(Job.objects.get(pk=job.pk).boot, "the other that started")
+
+    def test_files_of_runs_that_ended_are_swept_and_those_at_work_stay(self) -> None:
+        ours = settings.RUNS_DIR / runs.ours()
+        ended, young = settings.RUNS_DIR / "ended", settings.RUNS_DIR / "young"
+        for file in (ended, young):
+            file.touch()
+        for file in (ours, ended):
+            os.utime(file, (0, 0))
+        runs.sweep()
+        self.assertEqual([f.exists() for f in (ours, ended, young)], [True, False, True])
+        self.assertTrue(runs.at_work(runs.ours()))
+
     def test_what_is_over_or_our_own_is_left(self) -> None:
-        rows = [self.left(s) for s in ("done", "failed", "stopped")] + [self.left("running", boot=queue.BOOT)]
+        rows = [self.left(s) for s in ("done", "failed", "stopped")] + [
+            self.left("running", boot=runs.ours())
+        ]
         before = [(r.state, r.run) for r in rows]
         queue.take_up()
         for row in rows:

@@ -1,0 +1,34 @@
+"""What a process of the server does when it starts, beside its first answers."""
+
+from __future__ import annotations
+
+import threading
+
+from django.conf import settings
+
+
+def start() -> None:
+    """Share the room for readings with the other processes, and begin the rest on a thread of its own."""
+    from strata.guard import child
+
+    child.ROOM.folder = settings.DATA_DIR / "readers"
+    threading.Thread(target=_warm, daemon=True, name="warm").start()
+
+
+def _warm() -> None:
+    # the first colour difference and the first distance map would cost half a second each
+    from strata.optics.colour import difference
+
+    difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
+    import scipy.ndimage  # noqa: F401
+    from django.urls import get_resolver
+
+    from studio.jobs import runs
+    from studio.jobs.queue import take_up
+    from studio.sets.imports import sweep
+
+    sweep()
+    runs.sweep()
+    # what a job of any kind is done by is known once all addresses are: before that, none can be taken up
+    _ = get_resolver().url_patterns
+    take_up()
