@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable, Hashable
 from concurrent.futures import Future
 from threading import Lock
@@ -12,16 +13,19 @@ from cachetools import LRUCache
 K = TypeVar("K", bound=Hashable)
 V = TypeVar("V")
 
+_SHARE = max(1, int(os.environ.get("ANASTRATA_PROCESSES") or 1))
+# processes that keep their own, and share the machine's memory
+
 
 class Kept(Generic[K, V]):
-    """Results by key, the least recently used let go past ``most`` bytes as ``size`` counts them.
+    """Results by key, the least recently used let go past ``most`` bytes (of all processes) as ``size`` counts them.
 
     A result that is larger than all of it is handed out and not kept. What is
     asked for while another thread makes it is waited for; other keys are not.
     """
 
     def __init__(self, most: int, size: Callable[[V], int]) -> None:
-        self._kept: LRUCache[K, V] = LRUCache(most, size)
+        self._kept: LRUCache[K, V] = LRUCache(most // _SHARE, size)
         self._making: dict[K, Future[V]] = {}
         self._lock = Lock()
 

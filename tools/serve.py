@@ -162,13 +162,15 @@ def main() -> int:
 
 
 def processes() -> int:
-    """How many serve: ANASTRATA_PROCESSES, or two where there are cores for it (a second one takes 200 MB)."""
+    """How many serve: ANASTRATA_PROCESSES, or two where there are cores for it."""
     asked = os.environ.get("ANASTRATA_PROCESSES", "")
     return max(1, int(asked)) if asked.isdigit() else min(2, os.cpu_count() or 1)
 
 
 def serve(host: str, port: int) -> NoReturn:
     """Become the WSGI server."""
+    # what each keeps in memory is bounded by it too
+    os.environ["ANASTRATA_PROCESSES"] = str(processes())
     command = [
         PYTHON,
         "-m",
@@ -177,7 +179,7 @@ def serve(host: str, port: int) -> NoReturn:
         "--bind",
         f"{host}:{port}",
         "--workers",
-        str(processes()),
+        os.environ["ANASTRATA_PROCESSES"],
         # what all of them load is in memory once
         "--preload",
         "--worker-class",
