@@ -154,8 +154,8 @@ def _whole(drawing: Drawing, title: str) -> Plate:
 def _sheets(found: Sequence[Plate]) -> tuple[Sheet, ...]:
     sheets: list[Sheet] = []
     # before anything is asked of each
-    count = sum(len(pieces(plate.shape)) for plate in found)
-    if count > 2 * MOST_OPENINGS:
+    count = sum(int((shapely.area(pieces(plate.shape)) >= LEAST_AREA).sum()) for plate in found)
+    if count > MOST_OPENINGS:
         raise BadValue(f"{count} openings are more than a set can have ({MOST_OPENINGS}).", "sheets")
     for plate in found:
         number = len(sheets) + 1

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+import numpy as np
 import shapely
+from shapely import Polygon
 
 from strata.sheets.joined import Joined
 from strata.sheets.model import LayerSet, Opening
@@ -20,31 +22,25 @@ LEAST_FACING = 0.3
 # of the smaller opening's outline that looks across a bridge at the larger
 
 
-def _across_bridges(openings: list[Opening]) -> list[tuple[int, int]]:
-    """Pairs on one sheet that face each other across a narrow bridge."""
+def _join_across_bridges(openings: list[Opening], joined: Joined) -> None:
+    """Join those on one sheet that face each other across a narrow bridge; what is joined already is not asked again."""
     if len(openings) < 2:
-        return []
+        return
     shapes = [o.polygon for o in openings]
+    area, sheet = shapely.area(shapes), np.array([o.sheet for o in openings])
+    named = np.array([bool(o.element) for o in openings])
     left, right = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=BRIDGE)
-    pairs, reach = [], {}
-    for a, b in zip(left.tolist(), right.tolist(), strict=True):
-        named = openings[a].element and openings[b].element
-        if named or openings[a].sheet != openings[b].sheet or a == b or shapes[a].area > shapes[b].area:
+    asked = (left != right) & (sheet[left] == sheet[right]) & (area[left] <= area[right])
+    asked &= ~(named[left] & named[right])
+    reach: dict[int, Polygon] = {}
+    for a, b in zip(left[asked].tolist(), right[asked].tolist(), strict=True):
+        if joined.root(a) == joined.root(b):
             continue
         if b not in reach:
             reach[b] = shapely.buffer(shapely.simplify(shapes[b], 0.1), BRIDGE, quad_segs=4)
         near = shapely.intersection(shapes[a].exterior, reach[b])
         if near.length >= LEAST_FACING * shapes[a].exterior.length:
-            pairs.append((a, b))
-    return pairs
-
-
-def _components(count: int, pairs: list[tuple[int, int]]) -> list[int]:
-    """For each of ``count`` things the number of its group."""
-    joined = Joined(count)
-    for a, b in pairs:
-        joined.join(joined.root(a), joined.root(b))
-    return [joined.root(i) for i in range(count)]
+            joined.join(joined.root(a), joined.root(b))
 
 
 def propose(layer_set: LayerSet) -> LayerSet:
@@ -57,14 +53,14 @@ def propose(layer_set: LayerSet) -> LayerSet:
     """
     openings = [o for s in layer_set.sheets for o in s.openings]
     index = {o.key: i for i, o in enumerate(openings)}
-    pairs = []
+    joined = Joined(len(openings))
     for item in overlaps(layer_set):
         smaller = min(item.under.polygon.area, item.over.polygon.area)
         clash = item.under.element and item.over.element and item.under.element != item.over.element
         if item.area >= LEAST_SHARE * smaller and not clash:
-            pairs.append((index[item.under.key], index[item.over.key]))
-    pairs += _across_bridges(openings)
-    component = _components(len(openings), pairs)
+            joined.join(joined.root(index[item.under.key]), joined.root(index[item.over.key]))
+    _join_across_bridges(openings, joined)
+    component = [joined.root(i) for i in range(len(openings))]
     names: dict[int, str] = {}
     for i, opening in enumerate(openings):
         if opening.element:

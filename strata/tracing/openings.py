@@ -128,7 +128,8 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
             low, high = rings[0][:, 1].min(), rings[0][:, 1].max()
             seam = (top > 0 and low <= top) or (bottom < last and high >= bottom)
             (cut if seam else whole).append(Polygon(rings[0], rings[1:]))
-    joined = shapely.union_all([shapely.make_valid(p) for p in cut])
+    # what is not cut by one seam need not be put together
+    joined = shapely.disjoint_subset_union_all([shapely.make_valid(p) for p in cut])
     return whole + [p for p in shapely.get_parts(joined) if isinstance(p, Polygon)]
 
 

@@ -19,7 +19,6 @@ from strata.optics.inks import Swatch
 from strata.optics.learned import AS_MEASURED, Learned
 from strata.optics.stack import Stock as CoreStock
 from strata.optics.swatches import named, with_readings
-from studio.history.written import write
 from studio.inks.history import KINDS, Change, R, changing, fresh, unmoved
 from studio.inks.models import DrawerRow, Hand, Ink, Stock, Tool
 from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
@@ -96,24 +95,33 @@ def change_inks(
         rows = fresh(owner, Ink, pks)
         change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
         names, now = _columns_of(sent), timezone.now()
+        known: dict[tuple[Any, ...], dict[str, Any]] = {}
         for row in rows:
             unmoved(row, sent, seen)
             change.will_change(row)
-            merged = {**values_of(row), **sent}
-            merged["cleaning"] = merged["cleaning"] or None
-            if "swatches" in sent:
-                merged = with_cards(owner, merged)
-            columns = ink_columns(read_ink(row.key, merged, "ink"))
+            # what is sent comes out alike for pads of one chemistry: others wait for their turn to write meanwhile
+            alike = row.chemistry, row.dry_minutes, row.cleaning
+            if alike not in known:
+                known[alike] = _changed(owner, row, sent)
+            columns = known[alike]
             if any(getattr(row, name) != columns[name] for name in names):
                 row.updated = now
             for name in names:
                 setattr(row, name, columns[name])
-        # all at once: others wait for their turn to write meanwhile
-        write(Ink, rows, [*names, "updated"])
+        change.unwritten([*names, "updated"])
         change.keep()
         return rows
 
     return changing(owner, edit_key, make, lambda _: fresh(owner, Ink, pks))
+
+
+def _changed(owner: Any, row: Ink, sent: dict[str, Any]) -> dict[str, Any]:
+    """The columns of a pad with what was sent; the core refuses what cannot be."""
+    merged = {**values_of(row), **sent}
+    merged["cleaning"] = merged["cleaning"] or None
+    if "swatches" in sent:
+        merged = with_cards(owner, merged)
+    return ink_columns(read_ink(row.key, merged, "ink"))
 
 
 def _columns_of(sent: dict[str, Any]) -> list[str]:

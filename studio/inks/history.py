@@ -1,4 +1,4 @@
-"""Changes to the drawer that can be undone: every row touched is kept as it was and as it became.
+"""Changes to the drawer that can be undone: of every row touched, what changed is kept as it was and as it became.
 
 The drawer has one revision; each row remembers at which of them each of its
 values last changed. So two changes of *different* values of one row never
@@ -39,8 +39,9 @@ def _name(row: DrawerRow) -> str:
 
 
 def snapshot(row: DrawerRow) -> dict[str, Any]:
-    """A row's values as JSON; ``gone`` is whether it is put away."""
-    values = {f.name: getattr(row, f.name) for f in row._meta.concrete_fields if f.name not in _LEFT_OUT}
+    """A row's values as JSON, those that were looked up; ``gone`` is whether it is put away."""
+    out = {*_LEFT_OUT, *row.get_deferred_fields()}
+    values = {f.name: getattr(row, f.name) for f in row._meta.concrete_fields if f.name not in out}
     return {**values, "gone": values["gone"] is not None}
 
 
@@ -92,6 +93,11 @@ class Change:
         self.owner, self.label = owner, label
         self.before: dict[str, Any] = {}
         self._rows: dict[str, DrawerRow] = {}
+        self._unwritten: list[str] = []
+
+    def unwritten(self, names: Sequence[str]) -> None:
+        """Columns that are set on the rows and are to be written with the rest, all rows at once."""
+        self._unwritten = [*names]
 
     def will_change(self, row: DrawerRow) -> None:
         """Remember a row as it is."""
@@ -109,11 +115,11 @@ class Change:
         differs = [n for n in after if after[n] != self.before[n]]
         if not differs:
             return onto
-        now = _moved(self.owner)
-        _touch([self._rows[n] for n in differs], {n: _fields(self.before[n], after[n]) for n in differs}, now)
-        before, after = {n: self.before[n] for n in differs}, {n: after[n] for n in differs}
+        now, names = _moved(self.owner), {n: _fields(self.before[n], after[n]) for n in differs}
+        _touch([self._rows[n] for n in differs], names, now, self._unwritten)
+        before, after = _parts(self.before, names), _parts(after, names)
         if onto is not None and onto == last_change(self.owner):
-            onto.before, onto.after = {**before, **onto.before}, {**onto.after, **after}
+            onto.before, onto.after = _over(before, onto.before), _over(onto.after, after)
             onto.save(update_fields=["before", "after"])
             return onto
         DrawerChange.objects.filter(owner=self.owner, undone=True).delete()
@@ -129,13 +135,29 @@ def _fields(before: Mapping[str, Any] | None, after: Mapping[str, Any]) -> list[
     return [name for name in after if before is None or before.get(name) != after[name]]
 
 
-def _touch(rows: Sequence[DrawerRow], names: Mapping[str, Sequence[str]], now: int) -> None:
-    """Note at which revision these values last changed, with one statement a kind of row."""
+def _parts(states: Mapping[str, Any], names: Mapping[str, Sequence[str]]) -> dict[str, Any]:
+    """Of each row the values that changed, and whether it is put away; None for one that was not there."""
+    return {
+        name: None if states[name] is None else {f: states[name][f] for f in (*fields, "gone")}
+        for name, fields in names.items()
+    }
+
+
+def _over(under: Mapping[str, Any], over: Mapping[str, Any]) -> dict[str, Any]:
+    """Two sets of states, value by value: where both tell of one, ``over`` holds."""
+    both = {n: {**under[n], **over[n]} for n in over if under.get(n) is not None and over[n] is not None}
+    return {**under, **over, **both}
+
+
+def _touch(
+    rows: Sequence[DrawerRow], names: Mapping[str, Sequence[str]], now: int, more: Sequence[str] = ()
+) -> None:
+    """Note at which revision these values last changed, with one statement a kind of row; write ``more`` columns with it."""
     for model in KINDS.values():
         own = [row for row in rows if isinstance(row, model)]
         for row in own:
             row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], now)}
-        write(model, own, ["touched"])
+        write(model, own, [*more, "touched"])
 
 
 def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -> None:
@@ -154,8 +176,8 @@ def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -
                     setattr(row, name, value)
             names[_name(row)] = ["gone"] if values is None else _fields(was, values)
             row.touched = {**row.touched, **dict.fromkeys(names[_name(row)], at)}
-        columns = [f.name for f in model._meta.concrete_fields if f.name not in ("id", "owner", "created")]
-        write(model, found, columns)
+        columns = {name for row in found for name in states[_name(row)] or ()}
+        write(model, found, sorted({*columns, "gone", "updated", "touched"}))
         rows += found
 
 

@@ -85,6 +85,35 @@ class WalkTest(StudioTest):
         self.assertEqual(self.state(), before)
         self.assertFalse(DrawerChange.objects.filter(owner=self.ada).exists())
 
+    def test_of_a_row_only_what_changed_is_kept_and_what_came_later_stays(self) -> None:
+        ids = list(Ink.objects.filter(owner=self.ada).values_list("pk", flat=True)[:2])
+        self.send("patch", "inks", {"ids": ids, "values": {"place": "by the window"}})
+        kept = DrawerChange.objects.filter(owner=self.ada).last()
+        assert kept is not None
+        self.assertEqual({tuple(sorted(v)) for v in kept.before.values()}, {("gone", "place")})
+        self.assertEqual({v["place"] for v in kept.after.values()}, {"by the window"})
+
+    def test_a_change_that_goes_on_keeps_the_oldest_before_and_the_latest_after_value_by_value(self) -> None:
+        before, later = {"ink:1": {"place": "a", "gone": False}}, {"ink:1": {"place": "b", "notes": "n"}}
+        self.assertEqual(
+            history._over(later, before), {"ink:1": {"place": "a", "notes": "n", "gone": False}}
+        )
+        self.assertEqual(history._over({"ink:2": {"notes": "x"}}, {"ink:2": None}), {"ink:2": None})
+        self.assertEqual(history._over({"ink:3": {"notes": "x"}}, before).keys(), {"ink:1", "ink:3"})
+
+    def test_a_step_of_an_earlier_version_kept_whole_rows_and_leads_back_too(self) -> None:
+        row = Ink.objects.filter(owner=self.ada).first()
+        assert row is not None
+        whole = history.snapshot(row)
+        self.send("patch", f"inks/{row.pk}", {"place": "by the window", "notes": "new"})
+        row.refresh_from_db()
+        DrawerChange.objects.filter(owner=self.ada).update(
+            before={f"ink:{row.pk}": whole}, after={f"ink:{row.pk}": history.snapshot(row)}
+        )
+        self.assertEqual(self.send("post", "drawer/undo").status_code, 200)
+        row.refresh_from_db()
+        self.assertEqual(history.snapshot(row), whole)
+
     def test_only_so_many_steps_are_kept(self) -> None:
         most, history.MOST_CHANGES = history.MOST_CHANGES, 5
         try:

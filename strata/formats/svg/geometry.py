@@ -11,6 +11,7 @@ import math
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -181,18 +182,23 @@ def _pieces(at: Floats, points: Floats, tolerance: float) -> Floats:
     """The points after ``at`` of one line, quadratic or cubic."""
     if len(points) == 1:
         return points
-    control = np.vstack([at, points])
-    second = np.abs(control[2:] - 2 * control[1:-1] + control[:-2]).max()
+    control = np.concatenate((at.reshape(1, 2), points))
+    own = control.tolist()
     # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
-    degree = len(control) - 1
+    degree = len(own) - 1
+    second = max(
+        abs(own[i][k] - 2 * own[i + 1][k] + own[i + 2][k]) for i in range(degree - 1) for k in (0, 1)
+    )
     count = max(1, min(2000, math.ceil(math.sqrt(degree * (degree - 1) / 8 * 1.42 * second / tolerance))))
+    return np.asarray(_weights(degree, count) @ control)
+
+
+@lru_cache(maxsize=4096)
+def _weights(degree: int, count: int) -> Floats:
+    """Bernstein's polynomials at the ends of so many pieces: (count, degree + 1)."""
     t = np.linspace(0, 1, count + 1)[1:, None]
     u = 1 - t
-    if degree == 2:
-        return np.asarray(u * u * control[0] + 2 * u * t * control[1] + t * t * control[2])
-    return np.asarray(
-        u**3 * control[0] + 3 * u * u * t * control[1] + 3 * u * t * t * control[2] + t**3 * control[3]
-    )
+    return np.hstack([math.comb(degree, k) * u ** (degree - k) * t**k for k in range(degree + 1)])
 
 
 def filled(rings: Sequence[Floats], even_odd: bool) -> BaseGeometry:

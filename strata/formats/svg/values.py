@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import NamedTuple
 
 _NUMBER = r"[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?"
@@ -177,6 +178,7 @@ def paintable(text: str) -> bool:
     return word.lower() in _WORDS or URL.match(word) is not None or colour(word) is not None
 
 
+@lru_cache(maxsize=4096)
 def colour(text: str) -> str | None:
     """``#rrggbb`` of a CSS colour, its alpha ignored; None for ``transparent`` and what is no colour."""
     import tinycss2.color4
