@@ -95,9 +95,7 @@ class WalkTest(StudioTest):
 
     def test_a_change_that_goes_on_keeps_the_oldest_before_and_the_latest_after_value_by_value(self) -> None:
         before, later = {"ink:1": {"place": "a", "gone": False}}, {"ink:1": {"place": "b", "notes": "n"}}
-        self.assertEqual(
-            history._over(later, before), {"ink:1": {"place": "a", "notes": "n", "gone": False}}
-        )
+        self.assertEqual(history._over(later, before), {"ink:1": {"place": "a", "notes": "n", "gone": False}})
         self.assertEqual(history._over({"ink:2": {"notes": "x"}}, {"ink:2": None}), {"ink:2": None})
         self.assertEqual(history._over({"ink:3": {"notes": "x"}}, before).keys(), {"ink:1", "ink:3"})
 
