@@ -16,12 +16,18 @@ Floats = NDArray[np.float64]
 COATS = (1.0, 2.0, 3.0)
 
 
+def deposited(inks: Sequence[Ink], coats: Sequence[float], finish: str) -> tuple[Floats, Floats]:
+    """What so many coats of each ink absorb and scatter on card of a finish: K x and S x, (inks, coats, 36) each."""
+    laid = [ink.deposit(c, finish) for ink in inks for c in coats]
+    size = len(inks), len(coats), -1
+    absorbed, scattered = np.array([d.absorbed for d in laid]), np.array([d.scattered for d in laid])
+    return absorbed.reshape(size), scattered.reshape(size)
+
+
 def dabs(inks: Sequence[Ink], stock: Stock, coats: Sequence[float] = COATS) -> Floats:
     """CIELAB (inks, coats, 3) of each ink alone on a stock."""
     if not inks:
         return np.empty((0, len(coats), 3))
     prepare(inks, [stock])
-    laid = [ink.deposit(c, stock.finish) for ink in inks for c in coats]
-    absorbed, scattered = np.array([d.absorbed for d in laid]), np.array([d.scattered for d in laid])
-    seen = layers.outside(layers.over(stock.internal, absorbed, scattered), stock.finish)
-    return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T), np.float64).reshape(len(inks), len(coats), 3)
+    seen = layers.outside(layers.over(stock.internal, *deposited(inks, coats, stock.finish)), stock.finish)
+    return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T), np.float64)

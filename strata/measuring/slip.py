@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 from strata.sheets.elements import LEAST_SHARE
 from strata.sheets.model import Group, LayerSet
@@ -66,23 +67,35 @@ def _slip(under: Group, over: Group) -> Slip:
         :_CLOSEST
     ]
     tone = shapely.union_all(closest)
-    rooms = tuple(_room(tone, base, angle) for angle in DIRECTIONS)
+    rooms = _rooms(tone, _near(base, tone))
     least = min(rooms)
     return Slip(under, over, least, DIRECTIONS[rooms.index(least)], rooms)
 
 
-def _room(tone: shapely.Geometry, base: shapely.Geometry, angle: float) -> float:
-    """mm by bisection."""
+def _near(base: shapely.Geometry, tone: shapely.Geometry) -> shapely.Geometry:
+    """The parts of a base that a tone can reach."""
+    x0, y0, x1, y1 = tone.bounds
+    parts = shapely.get_parts(base)
+    reach = shapely.box(x0 - MOST, y0 - MOST, x1 + MOST, y1 + MOST)
+    return shapely.multipolygons(parts[shapely.intersects(parts, reach)])
+
+
+def _rooms(tone: shapely.Geometry, base: shapely.Geometry) -> tuple[float, ...]:
+    """mm in each of DIRECTIONS, by bisection, all at once."""
     allowed = tone.difference(base).area + SEEN
-    x, y = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    angles = np.radians(DIRECTIONS)
+    ways = np.c_[np.cos(angles), np.sin(angles)]
+    points = shapely.get_coordinates(tone)
 
-    def stays(by: float) -> bool:
-        return bool(shapely.affinity.translate(tone, by * x, by * y).difference(base).area <= allowed)
+    def stays(by: NDArray[np.float64]) -> NDArray[np.bool_]:
+        moved = (points[None] + (by[:, None] * ways)[:, None]).reshape(-1, 2)
+        tones = shapely.set_coordinates(np.array([tone] * len(ways)), moved)
+        return np.asarray(shapely.area(shapely.difference(tones, base)) <= allowed)
 
-    low, high = 0.0, MOST
-    if stays(MOST):
-        return MOST
+    high = np.full(len(ways), MOST)
+    low = np.where(stays(high), MOST, 0.0)
     for _ in range(_STEPS):
         middle = (low + high) / 2
-        low, high = (middle, high) if stays(middle) else (low, middle)
-    return low
+        well = stays(middle)
+        low, high = np.where(well, middle, low), np.where(well, high, middle)
+    return tuple(low.tolist())

@@ -16,17 +16,15 @@ import numpy as np
 from strata.advice import advise
 from strata.errors import UnknownName
 from strata.optics.colour import differences
-from strata.optics.stack import Coat, predict
 from strata.order.steps import Sequence as Order
-from strata.plan.model import MOST_COATS_A_PASS, Pass, Plan
+from strata.plan.model import Pass, Plan
 from strata.plan.scene import Scene
 from strata.sheets import measures
+from strata.standins.quick import Quick
 from strata.tones import Ground, Rung, ladders
 from strata.tones.ladder import main_rung
 
 Ladders = Mapping[str, tuple[Rung, ...]]
-TRIED = ((1, "light"), (1, "medium"), (2, "medium"), (3, "medium"))
-# coats and hand in which every pad is tried
 LOOKED_INTO = 7
 # pads that are tried in the whole build
 WEIGHT = {"stop": 8.0, "look": 3.0, "note": 0.5, "good": 0.0}
@@ -71,16 +69,11 @@ def stand_ins(
         raise UnknownName("That pad is not used in this build.", "ink")
     missing = items[0].ink
     by_pass = {r.pass_key: r for climb in rungs.values() for r in climb}
-    quick = []
-    for ink in candidates:
-        if ink != missing:
-            amounts, off = _quick(scene, items, by_pass, ink)
-            quick.append((off, ink, amounts))
-    quick.sort(key=lambda found: found[:2])
+    pads = sorted({ink for ink in candidates if ink != missing})
+    amounts, offs = Quick(scene, items, by_pass, pads).found()
+    nearest = np.argsort(offs, kind="stable")[:LOOKED_INTO].tolist()
     before = {f.key for f in advise(scene, order, rungs)}
-    found = [
-        _whole(scene, order, rungs, items, ink, amounts, before) for _, ink, amounts in quick[:LOOKED_INTO]
-    ]
+    found = [_whole(scene, order, rungs, items, pads[i], amounts[i], before) for i in nearest]
     found.sort(key=lambda s: s.score)
     return tuple(found[:keep])
 
@@ -94,52 +87,6 @@ def swapped(plan: Plan, ink: str, amounts: Mapping[str, tuple[int, str]]) -> Pla
             for p in plan.passes
         ),
     )
-
-
-def _quick(
-    scene: Scene, items: Sequence[Pass], rungs: Mapping[str, Rung], ink: str
-) -> tuple[dict[str, tuple[int, str]], float]:
-    """The best amount of an ink for each pass, in plan order, and its area-weighted difference."""
-    amounts: dict[str, tuple[int, str]] = {}
-    total = weight = 0.0
-    for item in items:
-        tried = [
-            (_off(scene, item, rungs[item.key], ink, coats, hand, amounts), (coats, hand))
-            for coats, hand in TRIED
-            if coats <= MOST_COATS_A_PASS
-        ]
-        off, amounts[item.key] = min(tried)
-        area = scene.group(item).area
-        total, weight = total + off * area, weight + area
-    return amounts, total / max(weight, 1e-9)
-
-
-def _off(
-    scene: Scene,
-    item: Pass,
-    rung: Rung,
-    ink: str,
-    coats: int,
-    hand: str,
-    amounts: Mapping[str, tuple[int, str]],
-) -> float:
-    """CIEDE2000 from the wanted colour on each of a pass's grounds, by their shares."""
-    own = scene.laid_as(item, coats, hand)
-    wanted, got, shares = [], [], []
-    for place in rung.places:
-        under = []
-        for lies in place.under:
-            below = scene.plan.find(lies.pass_key)
-            swap = amounts.get(lies.pass_key)
-            laid = lies
-            if swap is not None:
-                share = lies.coats / scene.thickness(below)
-                laid = replace(lies, coats=share * scene.laid_as(below, *swap))
-            under.append(laid.coat(scene.ink_of(ink if swap else below.ink)))
-        got.append(predict(scene.ground(item), [*under, Coat(scene.inks[ink], own, rung.wet)]))
-        wanted.append(place.here)
-        shares.append(place.share)
-    return float(np.average(differences(np.array(wanted), np.array(got)), weights=shares))
 
 
 def _whole(

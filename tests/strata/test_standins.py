@@ -5,13 +5,19 @@ from __future__ import annotations
 import unittest
 from functools import cache
 
+import numpy as np
+
 from strata.errors import UnknownName
 from strata.optics.colour import difference
+from strata.optics.inks import Ink
+from strata.optics.stack import Coat, predict
 from strata.order import dispatch
 from strata.plan import Scene
+from strata.plan.model import Pass
 from strata.standins import StandIn, stand_ins
+from strata.standins.quick import AMOUNTS, Quick
 from strata.standins.search import swapped
-from strata.tones import ladders
+from strata.tones import Rung, ladders
 from tests import world
 
 
@@ -73,6 +79,53 @@ class StandInTest(unittest.TestCase):
         self.assertEqual(found[0].ink, "castle-green")
         red = next(s for s in found if s.ink == "roses-red")
         self.assertTrue(any("run together" in t for t in red.troubles), red.troubles)
+
+    def test_all_pads_at_once_are_as_one_by_one(self) -> None:
+        """Against stacks predicted one after another, where some of the passes lie on others that are swapped with them."""
+        scene = world.scene()
+        order = dispatch(scene)
+        rungs = {r.pass_key: r for climb in ladders(scene, order).values() for r in climb}
+        pads = sorted(scene.inks)
+        under = {u.pass_key for r in rungs.values() for place in r.places for u in place.under}
+        for ink in sorted({p.ink for p in scene.plan.passes}):
+            items = [p for p in scene.plan.passes if p.ink == ink and p.key in rungs]
+            amounts, offs = Quick(scene, items, rungs, pads).found()
+            for i in range(0, len(pads), 5):
+                one, chosen = scene.inks[pads[i]], dict[str, tuple[int, str]]()
+                sums = np.zeros(2)
+                for item in items:
+                    each = [
+                        self._off(scene, item, rungs[item.key], one, amount, chosen) for amount in AMOUNTS
+                    ]
+                    chosen[item.key] = AMOUNTS[int(np.argmin(each))]
+                    sums += np.array([min(each), 1.0]) * scene.group(item).area
+                self.assertEqual(amounts[i], chosen)
+                self.assertAlmostEqual(float(offs[i]), sums[0] / sums[1], places=6)
+        self.assertTrue(under & {p.key for p in scene.plan.passes}, "something lies on something")
+
+    def _off(
+        self,
+        scene: Scene,
+        item: Pass,
+        rung: Rung,
+        ink: Ink,
+        amount: tuple[int, str],
+        chosen: dict[str, tuple[int, str]],
+    ) -> float:
+        offs, shares = [], []
+        for place in rung.places:
+            coats = []
+            for lies in place.under:
+                below = scene.plan.find(lies.pass_key)
+                if below.key in chosen:
+                    more = lies.coats / scene.thickness(below) * scene.laid_as(below, *chosen[below.key])
+                    coats.append(Coat(ink, more, lies.wet))
+                else:
+                    coats.append(lies.coat(scene.ink_of(below.ink)))
+            got = predict(scene.ground(item), [*coats, Coat(ink, scene.laid_as(item, *amount), rung.wet)])
+            offs.append(difference(place.here, got))
+            shares.append(place.share)
+        return float(np.average(offs, weights=shares))
 
     def test_a_pad_that_is_not_used(self) -> None:
         with self.assertRaises(UnknownName):
