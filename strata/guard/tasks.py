@@ -28,6 +28,18 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     return {"set": write_set(found.layer_set), "left_out": found.left_out}
 
 
+def _measures(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+    """A set (JSON) to what is measured on it."""
+    import json
+
+    from strata.answers.measures import measures_json
+    from strata.formats.set_file import read_set
+
+    core = read_set(json.loads(files[0]))
+    say(0.0, READ)
+    return measures_json(core, say)
+
+
 def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.answers.report import report
     from strata.formats.svg.geometry import union
@@ -196,6 +208,7 @@ def _readings(files: Sequence[bytes], options: dict[str, Any], say: Progress) ->
 
 TASKS: dict[str, Task] = {
     "measure": _measure,
+    "measures": _measures,
     "set": _set,
     "trace": _trace,
     "sheet": _sheet,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
@@ -45,10 +46,11 @@ class Slip:
         return f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
 
 
-def slips(layer_set: LayerSet) -> list[Slip]:
-    """For every tone that lies on a base of its element on an earlier sheet, tightest first."""
+def slips(layer_set: LayerSet, say: Callable[[float], None] = lambda share: None) -> list[Slip]:
+    """For every tone that lies on a base of its element on an earlier sheet, tightest first; ``say`` is told the share done."""
     found: list[Slip] = []
-    for element in layer_set.elements:
+    for number, element in enumerate(layer_set.elements):
+        say(number / len(layer_set.elements))
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
             found.extend(_slip(under, over) for under in groups[:i] if _lies_on(over, under))

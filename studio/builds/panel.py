@@ -15,7 +15,8 @@ from strata.plan import Scene
 from strata.sheets.elements import tone_roles
 from strata.sheets.model import LayerSet
 from strata.sheets.nouns import NOUNS
-from studio.sets.services import outline, sheet_json
+from strata.sheets.outline import outline
+from studio.sets.services import sheet_json
 
 
 def laid_json(scene: Scene) -> dict[str, Any]:

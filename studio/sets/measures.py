@@ -1,109 +1,80 @@
-"""Measures of a set as JSON: each where it is, in mm on the panel, with how it came."""
+"""What is measured on a set: at once where it is small, by a job where it is large; kept until the set changes."""
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
+from django.db import transaction
+
+from strata.answers.measures import measures_json
+from strata.formats.set_file import write_set
 from strata.kept import Kept
-from strata.measuring.bridges import bridges, islands, nearest_gaps
-from strata.measuring.masks import mask_fits
-from strata.measuring.openings import OpeningMeasures, measure_openings
-from strata.measuring.slip import DIRECTIONS, slips
 from strata.measuring.trim import trim
-from strata.plan.model import REGISTERS
 from strata.sheets.model import LayerSet
+from studio.jobs import queue
+from studio.jobs.models import Job
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet as Row
-from studio.sets.services import outline
+from studio.sets.models import Measuring
 
-SHOWN_BRIDGE = 1.5
-# mm: wider bridges are not worth a line on the screen
-
-
-def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
-    return {
-        "key": found.opening.key,
-        "sheet": found.opening.sheet,
-        "element": found.opening.element,
-        "area_mm2": round(found.area, 2),
-        "inscribed_mm": round(found.inscribed, 2),
-        "circle": [round(v, 2) for v in found.circle],
-        "neck_mm": round(found.neck.width, 2) if found.neck else None,
-        "neck_ends": [[round(v, 2) for v in p] for p in found.neck.ends] if found.neck else [],
-        "gap_mm": round(gap, 2) if gap is not None else None,
-        "brush": found.brush.label if found.brush else None,
-        "smallest": found.smallest.label if found.smallest else None,
-        "minutes": round(found.minutes, 2),
-        "how": found.how,
-    }
-
+KIND = "measures"
+AT_ONCE = 400
+# openings: about a second and a half; more are measured by a job
 
 _MADE: Kept[tuple[Any, ...], dict[str, Any]] = Kept(
     40_000_000, lambda made: 4000 + 2000 * len(made["openings"])
 )
 
 
-def measures_of(row: Row) -> dict[str, Any]:
-    """Everything that is measured on a set as it stands; kept, since it takes seconds on a large one."""
-    return _MADE.get((row.pk, row.key, row.edition, row.head_id), lambda: measures_json(core_set(row)))
+def measures_of(row: Row) -> dict[str, Any] | Job:
+    """Everything that is measured on a set as it stands; the job that measures it, or failed to, where it is large."""
+    key = (row.pk, row.key, row.edition, row.head_id)
+    known = _MADE.seen(key)
+    if known is not None:
+        return known
+    core = core_set(row)
+    if len(core.openings) <= AT_ONCE:
+        return _MADE.get(key, lambda: measures_json(core))
+    mine = Measuring.objects.select_related("job").filter(layer_set=row, of=_of(row))
+    made = mine.first()
+    if made is None or (made.job is None and made.found is None):
+        measure(row)
+        made = mine.get()
+    if made.found is not None:
+        return _MADE.put(key, made.found)
+    assert made.job is not None  # noqa: S101 - it was begun
+    return made.job
 
 
-def measures_json(core: LayerSet) -> dict[str, Any]:
-    """Everything that is measured on a set."""
-    measured = measure_openings(core)
-    gaps = nearest_gaps(core)
-    return {
-        "openings": [_opening(m, gaps[k].width if k in gaps else None) for k, m in measured.items()],
-        "bridges": [
-            {
-                "sheet": b.one.sheet,
-                "one": b.one.key,
-                "other": b.other.key,
-                "width_mm": round(b.width, 2),
-                "ends": [[round(v, 2) for v in p] for p in b.ends],
-                "thin": b.thin,
-                "how": b.how,
-            }
-            for b in bridges(core)
-            if b.width <= SHOWN_BRIDGE
-        ],
-        "islands": [
-            {"key": i.opening.key, "sheet": i.opening.sheet, "outline": outline(i.shape), "how": i.how}
-            for i in islands(core)
-        ],
-        "masks": [
-            {
-                "sheet": m.inked.sheet,
-                "inked": m.inked.element,
-                "covered": m.covered.element,
-                "gap_mm": round(m.gap, 2),
-                "fits": m.fits,
-                "how": m.how,
-            }
-            for m in mask_fits(core)
-        ],
-        "slips": _slips(core),
-        "minutes": round(sum(m.minutes for m in measured.values()), 1),
-    }
+def _of(row: Row) -> str:
+    return f"{row.edition}:{row.head_id or 0}"
 
 
-def _slips(core: LayerSet) -> list[dict[str, Any]]:
-    return [
-        {
-            "element": s.over.element,
-            "under_sheet": s.under.sheet,
-            "over_sheet": s.over.sheet,
-            "least_mm": round(s.least, 2),
-            "worst": s.worst,
-            "by_direction": [
-                {"angle": a, "mm": round(v, 2)} for a, v in zip(DIRECTIONS, s.by_direction, strict=True)
-            ],
-            "register": s.register,
-            "register_words": REGISTERS[s.register] if s.register else "no way of seating a sheet",
-            "how": s.how,
-        }
-        for s in slips(core)
-    ]
+@transaction.atomic
+def measure(row: Row) -> Job:
+    """Begin to measure a set as it stands, or follow what is under way."""
+    made, _ = Measuring.objects.select_related("job").get_or_create(layer_set=row)
+    if made.of == _of(row) and made.job is not None and made.job.state in Job.OPEN:
+        return made.job
+    made.of, made.found = _of(row), None
+    made.save(update_fields=["of", "found"])
+    queue.begin_for(made, row.owner, KIND, {"of": made.of, "change": row.head_id})
+    assert made.job is not None  # noqa: S101 - it was begun
+    made.job.refresh_from_db()
+    return made.job
+
+
+@queue.work(KIND)
+def _measure(running: queue.Running) -> None:
+    made = Measuring.objects.select_related("layer_set").filter(pk=running.job.subject).first()
+    if made is None:
+        return
+    core = core_set(made.layer_set, running.job.options["change"])
+    found = running.child(KIND, [json.dumps(write_set(core)).encode()], {})
+    with transaction.atomic():
+        running.hold()
+        Measuring.objects.filter(pk=made.pk, of=running.job.options["of"]).update(found=found)
 
 
 def trim_json(core: LayerSet, width: float, height: float, dx: float, dy: float) -> dict[str, Any]:

@@ -52,6 +52,15 @@ class SetChange(models.Model):
         ordering = ["pk"]
 
 
+class Measuring(models.Model):
+    """What was measured on a large set by a ``job``; ``of`` the edition and change that it is of, ``found`` when it is done."""
+
+    layer_set = models.OneToOneField(LayerSet, on_delete=models.CASCADE)
+    of = models.CharField(max_length=40, blank=True)
+    found = models.JSONField(null=True, blank=True)
+    job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
+
+
 class SetPicture(models.Model):
     """A photograph that came with a set, drawn afresh without the file's metadata."""
 

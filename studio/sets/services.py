@@ -19,12 +19,10 @@ from strata.sheets.elements import tone_roles
 from strata.sheets.model import Group, Sheet
 from strata.sheets.model import LayerSet as CoreSet
 from strata.sheets.nouns import NOUNS
+from strata.sheets.outline import outline
 from strata.sheets.overlaps import group_overlaps
 from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
-
-OUTLINE_TOLERANCE = 0.03
-# mm: what is drawn over the picture for pointing; never measured
 
 
 def make_set(owner: Any, found: CoreSet, left_out: list[str], key: str | None = None) -> LayerSet:
@@ -58,18 +56,6 @@ def _renewed(owner: Any, key: str, values: dict[str, Any]) -> LayerSet:
         owner=owner, key=key, defaults={**values, "edition": edition, "summary": None}
     )
     return row
-
-
-def outline(shape: shapely.Geometry) -> str:
-    """SVG path data in mm, two decimals: for drawing and pointing."""
-    text = []
-    for polygon in shapely.get_parts(shape):
-        kept = polygon.simplify(OUTLINE_TOLERANCE)
-        for ring in (kept.exterior, *kept.interiors):
-            points = shapely.get_coordinates(ring)[:-1]
-            # one format for all of them: three times as fast as one each
-            text.append("M" + " ".join(["%.2f,%.2f"] * len(points)) % tuple(points.ravel().tolist()) + "Z")
-    return "".join(text)
 
 
 def group_json(group: Group, role: str) -> dict[str, Any]:

@@ -16,6 +16,9 @@ from strata.formats.svg_out import mask_svg, set_svg
 from strata.measuring.masks import mask_shape
 from studio.asked import asked, whole_parameter
 from studio.errors import refusals
+from studio.jobs.models import Job
+from studio.jobs.queue import job_json
+from studio.jobs.serializers import JobSerializer
 from studio.owned import BringBackView, PutAwayView, mine, my
 from studio.sets import history, measures, services
 from studio.sets.history import HEAD, core_set
@@ -131,10 +134,16 @@ class SetRedoView(APIView):
 class SetMeasuresView(APIView):
     """Measures of a set."""
 
-    @extend_schema(responses=MeasuresSerializer)
+    @extend_schema(responses={200: MeasuresSerializer, 202: JobSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
-        """Brushes, necks, bridges, islands, masks, slip, minutes, each with how it came."""
-        return Response(measures.measures_of(my(LayerSet, request, pk)))
+        """Brushes, necks, bridges, islands, masks, slip, minutes, each with how it came; of a large set at first the job that measures it."""
+        found = measures.measures_of(my(LayerSet, request, pk))
+        return Response(job_json(found), status=202) if isinstance(found, Job) else Response(found)
+
+    @extend_schema(request=None, responses={202: JobSerializer, **refusals(404)})
+    def post(self, request: Request, pk: int) -> Response:
+        """Measure a large set once more, where that failed."""
+        return Response(job_json(measures.measure(my(LayerSet, request, pk))), status=202)
 
 
 class SetTrimView(APIView):

@@ -94,6 +94,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "sets/{set}/undo", {"revision": 1}, {409}),
     ("post", "sets/{set}/redo", {"revision": 1}, {409}),
     ("get", "sets/{set}/measures", None, {200}),
+    ("post", "sets/{set}/measures", None, {202}),
     ("get", "sets/{set}/trim", {"width": 90, "height": 120}, {200}),
     ("get", "sets/{set}/mask.svg", {"element": "upper koi", "sheet": "1"}, {200}),
     ("get", "sets/{set}/drawing.svg", None, {200}),

@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 from typing import Any
+from unittest.mock import patch
 
 from django.core.management import call_command
 
+from strata.errors import TooLarge
 from strata.formats.bundle import read_bundle
 from strata.formats.set_file import write_set
 from strata.formats.svg_set import read
 from studio.builds.looking import scene_of
 from studio.builds.models import Colouring
-from studio.sets import history
+from studio.jobs import queue
+from studio.jobs.models import Job
+from studio.sets import history, measures
 from studio.sets.history import core_set
-from studio.sets.models import LayerSet
+from studio.sets.models import LayerSet, Measuring
 from tests.studio.base import StudioTest
 
 
@@ -137,6 +141,43 @@ class SetOutTest(StudioTest):
         row.refresh_from_db()
         self.client.post(f"/api/sets/{row.pk}/undo", {"revision": row.revision}, format="json")
         self.assertEqual(self.get("measures").json(), before)
+
+    def test_a_large_set_is_measured_by_a_job_and_not_again_after_a_start(self) -> None:
+        small = self.get("measures").json()
+        measures._MADE.clear()
+        with patch.object(measures, "AT_ONCE", 5):
+            found = self.get("measures")
+            self.assertEqual((found.status_code, found.json()), (200, small), "done while it was begun")
+            self.assertEqual(Job.objects.get(kind="measures").state, "done")
+            measures._MADE.clear()
+            with patch.object(queue.Running, "child", side_effect=AssertionError("measured twice")):
+                self.assertEqual(self.get("measures").json(), small)
+            # another state of the set is measured anew
+            body = {"revision": 1, "kind": "rename", "values": {"element": "bud", "to": "flower"}}
+            self.client.post(f"/api/sets/{self.koi.pk}/edits", body, format="json")
+            named = self.get("measures").json()
+            self.assertIn("flower", {o["element"] for o in named["openings"]})
+
+    def test_a_large_set_that_could_not_be_measured_says_so_and_is_measured_again(self) -> None:
+        with patch.object(measures, "AT_ONCE", 5):
+            with patch.object(queue.Running, "child", side_effect=TooLarge("Too much to measure.", "file")):
+                found = self.get("measures")
+                self.assertEqual((found.status_code, found.json()["state"]), (202, "failed"))
+                self.assertEqual(found.json()["sentence"], "Too much to measure.")
+                self.assertEqual(self.get("measures").json()["state"], "failed", "not begun by looking")
+            again = self.client.post(f"/api/sets/{self.koi.pk}/measures")
+            self.assertEqual((again.status_code, again.json()["state"]), (202, "done"))
+            self.assertEqual(self.get("measures").status_code, 200)
+
+    def test_measures_of_a_set_that_moved_on_are_not_kept(self) -> None:
+        with patch.object(measures, "AT_ONCE", 5):
+            self.get("measures")
+            Measuring.objects.update(of="another", found=None)
+            made = Measuring.objects.get()
+            assert made.job is not None
+            queue.again(made.job, {"of": "1:0", "change": None})
+            made.refresh_from_db()
+            self.assertIsNone(made.found)
 
     def test_measures_say_how_they_came(self) -> None:
         found = self.get("measures").json()

@@ -231,7 +231,7 @@ describe("measures", () => {
   const panel = (kind: "brush" | "neck" | "bridge", units: "in" | "mm", chosen: string[] = [], found = measured) =>
     show(
       <MeasurePanel
-        set={set} measures={found} kind={kind} onKind={vi.fn()} chosen={chosen} asked={null} onAsk={vi.fn()}
+        set={set} measures={found} job={undefined} kind={kind} onKind={vi.fn()} chosen={chosen} asked={null} onAsk={vi.fn()}
         panel={{ width: 90, height: 70, dx: 0, dy: 0 }} onPanel={vi.fn()}
       />,
       { units },
@@ -263,11 +263,23 @@ describe("measures", () => {
   it("say that they are being taken", () => {
     show(
       <MeasurePanel
-        set={set} measures={undefined} kind="brush" onKind={vi.fn()} chosen={[]} asked={null} onAsk={vi.fn()}
+        set={set} measures={undefined} job={undefined} kind="brush" onKind={vi.fn()} chosen={[]} asked={null} onAsk={vi.fn()}
         panel={{ width: 90, height: 70, dx: 0, dy: 0 }} onPanel={vi.fn()}
       />,
     ); // prettier-ignore
     expect(screen.getByRole("status").textContent).toContain("Measuring every opening");
+  });
+
+  it("of a large set say how far they are", () => {
+    const job = { state: "running", share: 0.4, doing: "Moving tones over their bases", sentence: "", field: "" } as const; // prettier-ignore
+    show(
+      <MeasurePanel
+        set={set} measures={undefined} job={job} kind="brush" onKind={vi.fn()} chosen={[]} asked={null} onAsk={vi.fn()}
+        panel={{ width: 90, height: 70, dx: 0, dy: 0 }} onPanel={vi.fn()}
+      />,
+    ); // prettier-ignore
+    expect(screen.getByRole("status").textContent).toContain("Moving tones over their bases");
+    expect(screen.getByRole("progressbar").getAttribute("aria-valuenow")).toBe("40");
   });
 });
 

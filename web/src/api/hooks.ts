@@ -1,8 +1,8 @@
 /** Queries that several views share. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { api, data, Refusal } from "./client";
-import { underWay } from "./jobs";
+import { api, data, type Measures, Refusal } from "./client";
+import { type Job, underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
 import { buildsQuery, inksQuery, sessionQuery, setQuery, setsQuery } from "./queries";
 
@@ -40,11 +40,19 @@ export const useFormats = () =>
 export const useMeasures = (set: { id: number; revision: number }, wanted: boolean) =>
   useQuery({
     queryKey: keys.measures(set.id, set.revision),
-    queryFn: () => data(api.GET("/api/sets/{id}/measures", { params: { path: { id: set.id } } })),
+    queryFn: () => measured(set.id),
     enabled: wanted,
     staleTime: Infinity,
     placeholderData: (before) => before,
+    refetchInterval: (query) => (underWay(query.state.data?.job) ? 700 : false),
   });
+
+/** What is measured on a set, or the job that measures it where it is large. */
+async function measured(id: number): Promise<{ measures?: Measures; job?: Job }> {
+  const answer = await api.GET("/api/sets/{id}/measures", { params: { path: { id } } });
+  const found = await data(Promise.resolve(answer));
+  return answer.response.status === 202 ? { job: found as Job } : { measures: found as Measures };
+}
 
 /** What is on its way in, followed while anything is still being read. */
 export const useImports = () =>

@@ -5,8 +5,10 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { Choices } from "../../../parts/Choices";
 import { api, data, type LayerSet, type Measures } from "../../../api/client";
+import type { Job } from "../../../api/jobs";
 import { keys } from "../../../api/keys";
 import { useSession } from "../../../api/hooks";
+import { JobProgress } from "../../../parts/JobProgress";
 import { LengthField } from "../../../parts/LengthField";
 import { minutes, type Units } from "../../../parts/lengths";
 import { greys } from "../../../theme/theme";
@@ -17,6 +19,7 @@ import { Bridges, Masks, Slips } from "./MeasureRows";
 interface Props {
   set: LayerSet;
   measures: Measures | undefined;
+  job: Job | undefined;
   kind: Kind;
   onKind: (kind: Kind) => void;
   chosen: string[];
@@ -27,7 +30,7 @@ interface Props {
 }
 
 export function MeasurePanel(props: Props) {
-  const { measures, kind, onKind, set, chosen } = props;
+  const { measures, job, kind, onKind, set, chosen } = props;
   const units = useSession().data?.units ?? "in";
   return (
     <Box sx={{ display: "grid", gap: 1.5 }}>
@@ -38,7 +41,9 @@ export function MeasurePanel(props: Props) {
         options={KINDS.map((k) => [k.id, k.label] as const)}
         onChoose={onKind}
       />
-      {!measures ? (
+      {job ? (
+        <JobProgress job={job} what={`Measuring every ${set.nouns.shape}`} />
+      ) : !measures ? (
         <Typography role="status">Measuring every {set.nouns.shape} …</Typography>
       ) : (
         <>

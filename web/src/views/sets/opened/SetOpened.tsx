@@ -5,8 +5,11 @@ import Typography from "@mui/material/Typography";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { Choices } from "../../../parts/Choices";
-import type { LayerSet } from "../../../api/client";
+import { useAct } from "../../../api/acts";
+import { api, data, type LayerSet } from "../../../api/client";
 import { useMeasures, useSession, useSet } from "../../../api/hooks";
+import { underWay } from "../../../api/jobs";
+import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { contents, size } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
@@ -47,6 +50,11 @@ function Opened({ set }: { set: LayerSet }) {
   });
   const nameInput = useRef<HTMLInputElement>(null);
   const measures = useMeasures(set, mode === "measure");
+  const found = measures.data;
+  const again = useAct(
+    () => data(api.POST("/api/sets/{id}/measures", { params: { path: { id: set.id } } })),
+    { changes: [keys.measures(set.id, set.revision)], otherwise: "It could not be measured." },
+  );
   const numbers = set.sheets.map((s) => s.number);
   const visible = shown.filter((n) => numbers.includes(n));
   // a sheet that was just added lies on the stack
@@ -133,7 +141,7 @@ function Opened({ set }: { set: LayerSet }) {
           {mode === "measure" && (
             <Overlay
               set={set}
-              measures={measures.data}
+              measures={found?.measures}
               kind={kind}
               shown={visible}
               asked={asked}
@@ -152,10 +160,13 @@ function Opened({ set }: { set: LayerSet }) {
         {mode === "measure" &&
           (measures.error ? (
             <Trouble error={measures.error} again={() => void measures.refetch()} />
+          ) : found?.job && !underWay(found.job) ? (
+            <Trouble error={new Error(found.job.sentence)} again={() => again.mutate()} />
           ) : (
             <MeasurePanel
               set={set}
-              measures={measures.data}
+              measures={found?.measures}
+              job={found?.job}
               kind={kind}
               onKind={(k) => {
                 setKind(k);
