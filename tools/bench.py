@@ -336,7 +336,8 @@ if __name__ == "__main__":
     bench_finish.figures()
     bench_photographs.photographs()
     # its own process: it makes a database of its own
-    subprocess.run([sys.executable, str(ROOT / "tools" / "bench_account.py")], check=True)
+    for name in ("bench_account.py", "bench_limits.py"):
+        subprocess.run([sys.executable, str(ROOT / "tools" / name)], check=True)
     bench_drawer.swatch_cards()
     bench_drawer.tables()
     bench_colours.proposals()

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, lab_from_xyz
+from strata.optics.deposits import around
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock, prepare
 
@@ -18,10 +19,17 @@ COATS = (1.0, 2.0, 3.0)
 
 def deposited(inks: Sequence[Ink], coats: Sequence[float], finish: str) -> tuple[Floats, Floats]:
     """What so many coats of each ink absorb and scatter on card of a finish: K x and S x, (inks, coats, 36) each."""
-    laid = [ink.deposit(c, finish) for ink in inks for c in coats]
-    size = len(inks), len(coats), -1
-    absorbed, scattered = np.array([d.absorbed for d in laid]), np.array([d.scattered for d in laid])
-    return absorbed.reshape(size), scattered.reshape(size)
+    pairs = [around(ink.deposits(finish), c) for ink in inks for c in coats]
+    low, high = np.array([a.coats for a, _ in pairs]), np.array([b.coats for _, b in pairs])
+    share = ((np.tile(coats, len(inks)) - low) / (high - low))[:, None]
+
+    def laid(which: str) -> Floats:
+        below = np.array([getattr(a, which) for a, _ in pairs])
+        above = np.array([getattr(b, which) for _, b in pairs])
+        between = np.maximum(below + share * (above - below), 0)
+        return np.asarray(between.reshape(len(inks), len(coats), -1), np.float64)
+
+    return laid("absorbed"), laid("scattered")
 
 
 def dabs(inks: Sequence[Ink], stock: Stock, coats: Sequence[float] = COATS) -> Floats:

@@ -90,14 +90,19 @@ def deposits(swatches: Sequence[Dab], opaque: bool, scattering: float, finish: s
     return tuple(rising)
 
 
-def between(measured: Sequence[Deposit], coats: float) -> Deposit:
-    """The deposit of any number of coats by the measured ones around it, or past them."""
+def around(measured: Sequence[Deposit], coats: float) -> tuple[Deposit, Deposit]:
+    """The two measured ones that a number of coats lies between, or past which it goes on."""
     below = _NOTHING
     for above in measured:
         if coats <= above.coats:
-            return _mixed(below, above, coats)
+            return below, above
         previous, below = below, above
-    return _mixed(previous, below, coats)
+    return previous, below
+
+
+def between(measured: Sequence[Deposit], coats: float) -> Deposit:
+    """The deposit of any number of coats by the measured ones around it, or past them."""
+    return _mixed(*around(measured, coats), coats)
 
 
 def _mixed(low: Deposit, high: Deposit, coats: float) -> Deposit:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 
 import shapely
 from shapely import Polygon
@@ -51,24 +51,34 @@ class Opening:
         """The element's name in the set that the opening comes from."""
         return self.like.element if self.like is not None else self.element
 
-    @cached_property
+    @property
     def inscribed(self) -> float:
-        """Diameter in mm of the largest circle that fits inside (its radius within 0.02 mm; measures are asked for finer).
+        """Diameter in mm of the largest circle that fits inside (its radius within 0.02 mm; measures are asked for finer)."""
+        return _inscribed(self.polygon) if self.like is None else self.like.inscribed
 
-        A dot and a stripe are told by their outline alone: r P >= A + pi r^2 of any simply connected shape (Bonnesen;
-        Osserman, Amer. Math. Monthly 86, 1979), and nothing is wider than its box. A search of a long stripe takes 10 ms.
-        """
-        if self.like is not None:
-            return self.like.inscribed
-        x0, y0, x1, y1 = self.polygon.bounds
-        most, around = min(x1 - x0, y1 - y0), float(self.polygon.length)
-        if not self.polygon.interiors:
-            rest = max(0.0, around**2 - 4 * math.pi * float(self.polygon.area))
-            least = (around - math.sqrt(rest)) / math.pi
-            if most - least <= 2 * CIRCLE_TOLERANCE:
-                return float(most + least) / 2
-        circle = shapely.maximum_inscribed_circle(self.polygon, tolerance=CIRCLE_TOLERANCE)
-        return 2 * float(shapely.length(circle))
+
+@lru_cache(maxsize=20_000)
+def _inscribed(shape: Polygon) -> float:
+    """Kept by shape, since parts are named oftener than moved.
+
+    A dot and a stripe are told by their outline alone: r P >= A + pi r^2 of any simply connected shape (Bonnesen;
+    Osserman, Amer. Math. Monthly 86, 1979), and nothing is wider than its box. A search of a long stripe takes 10 ms.
+    """
+    x0, y0, x1, y1 = shape.bounds
+    most, around = min(x1 - x0, y1 - y0), float(shape.length)
+    if not shape.interiors:
+        rest = max(0.0, around**2 - 4 * math.pi * float(shape.area))
+        least = (around - math.sqrt(rest)) / math.pi
+        if most - least <= 2 * CIRCLE_TOLERANCE:
+            return float(most + least) / 2
+    circle = shapely.maximum_inscribed_circle(shape, tolerance=CIRCLE_TOLERANCE)
+    return 2 * float(shapely.length(circle))
+
+
+@lru_cache(maxsize=2048)
+def _joined(shapes: tuple[Polygon, ...]) -> MultiPolygon:
+    joined = unary_union(shapes)
+    return joined if isinstance(joined, MultiPolygon) else MultiPolygon([joined])
 
 
 @dataclass(frozen=True)
@@ -127,8 +137,7 @@ class Group:
     @cached_property
     def shape(self) -> MultiPolygon:
         """All openings as one shape."""
-        joined = unary_union([o.polygon for o in self.openings])
-        return joined if isinstance(joined, MultiPolygon) else MultiPolygon([joined])
+        return _joined(tuple(o.polygon for o in self.openings))
 
     @cached_property
     def area(self) -> float:

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 import shapely
 
 TOLERANCE = 0.03
 # mm
 
 
+@lru_cache(maxsize=20_000)
 def outline(shape: shapely.Geometry) -> str:
-    """SVG path data in mm, two decimals."""
+    """SVG path data in mm, two decimals; kept, since parts are named oftener than moved."""
     text = []
     for polygon in shapely.get_parts(shape):
         kept = polygon.simplify(TOLERANCE)

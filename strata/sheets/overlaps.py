@@ -7,6 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
+from shapely import Polygon
 
 from strata.sheets.model import LayerSet, Opening
 
@@ -26,18 +27,21 @@ class Overlap:
 def overlaps(layer_set: LayerSet) -> list[Overlap]:
     """All overlapping pairs of openings on different sheets (STRtree, then exact areas)."""
     openings = [o for s in layer_set.sheets for o in s.openings]
-    shapes = np.array([o.polygon for o in openings], dtype=object)
+    shared = _shared(tuple(o.polygon for o in openings), tuple(o.sheet for o in openings))
+    return [Overlap(openings[a], openings[b], area) for a, b, area in shared]
+
+
+@lru_cache(maxsize=32)
+def _shared(shapes: tuple[Polygon, ...], sheets: tuple[int, ...]) -> list[tuple[int, int, float]]:
+    """(earlier, later, mm2) of what overlaps, by place; kept, since parts are named oftener than moved."""
     # shapely.prepare would change these shared geometries under other threads' hands, and crash
-    tree = shapely.STRtree(shapes)
-    left, right = tree.query(shapes, predicate="intersects")
-    keep = np.array([openings[a].sheet < openings[b].sheet for a, b in zip(left, right, strict=True)], bool)
-    left, right = left[keep], right[keep]
-    areas = shapely.area(shapely.intersection(shapes[left], shapes[right]))
-    return [
-        Overlap(openings[a], openings[b], float(area))
-        for a, b, area in zip(left, right, areas, strict=True)
-        if area >= LEAST_OVERLAP
-    ]
+    left, right = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    number = np.array(sheets)
+    keep = number[left] < number[right]
+    left, right, all_of_them = left[keep], right[keep], np.array(shapes, dtype=object)
+    areas = shapely.area(shapely.intersection(all_of_them[left], all_of_them[right]))
+    large = areas >= LEAST_OVERLAP
+    return list(zip(left[large].tolist(), right[large].tolist(), areas[large].tolist(), strict=True))
 
 
 @lru_cache(maxsize=64)

@@ -78,7 +78,8 @@ def _changed(before: _Standing, kind: str, values: dict[str, Any]) -> _Standing:
 
 
 def _locked(row: LayerSet, revision: int | None) -> LayerSet:
-    fresh = LayerSet.objects.select_related("head").get(pk=row.pk)
+    # its drawing is as large as all else, and seldom asked for: it is kept
+    fresh = LayerSet.objects.select_related("head").defer("geometry").get(pk=row.pk)
     check(revision, fresh.revision, fresh.head.label if fresh.head else None, "set")
     return fresh
 

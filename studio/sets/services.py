@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from contextlib import suppress
 from dataclasses import asdict
+from functools import lru_cache
 from typing import Any
 
 import shapely
@@ -159,9 +160,9 @@ def summaries(rows: Iterable[LayerSet]) -> list[dict[str, Any]]:
 
 def preview(core: CoreSet) -> list[str]:
     """A path for each sheet, coarse."""
-    return [
-        outline(
-            shapely.simplify(shapely.unary_union([o.polygon for o in s.openings if o.role != "waste"]), 0.15)
-        )
-        for s in core.sheets
-    ]
+    return [_coarse(tuple(o.polygon for o in s.openings if o.role != "waste")) for s in core.sheets]
+
+
+@lru_cache(maxsize=512)
+def _coarse(shapes: tuple[shapely.Polygon, ...]) -> str:
+    return outline(shapely.simplify(shapely.unary_union(shapes), 0.15))

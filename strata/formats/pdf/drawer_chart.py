@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from strata.drawer.dabs import Floats, dabs
 from strata.formats.pdf.page import QUIET, Page, rgb_of
 from strata.optics.colour import chroma, hex_of, hue
 from strata.optics.inks import Ink, one_of
-from strata.optics.stack import Coat, Stock, predict
+from strata.optics.stack import Stock
 from strata.swatchcard import PAPERS
 
 MARGIN, ROW, CELL = 14.0, 21.0, 22.5
@@ -22,7 +23,8 @@ def families(inks: Sequence[Ink], stock: Stock) -> list[tuple[str, list[Ink]]]:
     groups: dict[tuple[str, str], list[Ink]] = {}
     for ink in inks:
         groups.setdefault((ink.line, ink.family or ink.name), []).append(ink)
-    lab = {ink.key: predict(stock, [Coat(ink, 1.0)]) for ink in inks}
+    first = dabs(inks, stock, (1.0,))[:, 0].tolist()
+    lab = {ink.key: (own[0], own[1], own[2]) for ink, own in zip(inks, first, strict=True)}
 
     def place(item: tuple[tuple[str, str], list[Ink]]) -> tuple[float, str]:
         strongest = max((lab[i.key] for i in item[1]), key=chroma)
@@ -35,11 +37,17 @@ def families(inks: Sequence[Ink], stock: Stock) -> list[tuple[str, list[Ink]]]:
     ]
 
 
-def _dab(page: Page, ink: Ink, stock: Stock, x: float, y: float) -> None:
-    colours = [hex_of(predict(stock, [Coat(ink, float(n))]))[0] for n in (1, 2, 3)]
-    for i, (code, width) in enumerate(zip(colours, (18.0, 11.5, 5.5), strict=True)):
+def _dab(page: Page, ink: Ink, colours: Floats, x: float, y: float) -> None:
+    """An ink with its name, and its colours (CIELAB) in one, two and three coats."""
+    for i, (lab, width) in enumerate(zip(colours.tolist(), (18.0, 11.5, 5.5), strict=True)):
         height = 8.0 - 2.2 * i
-        page.blob(x + 18.0 - width if i else x, y + 1.1 * i, width, height, rgb_of(code))
+        page.blob(
+            x + 18.0 - width if i else x,
+            y + 1.1 * i,
+            width,
+            height,
+            rgb_of(hex_of((lab[0], lab[1], lab[2]))[0]),
+        )
     page.text(x, y + 11.2, ink.name, 5.4, width=CELL - 1.5)
     said = ", ".join(v for v in (ink.place, "" if ink.state == "full" else ink.state) if v)
     page.text(x, y + 13.8, said, 4.6, grey=QUIET, width=CELL - 1.5)
@@ -61,6 +69,7 @@ def drawer_chart_pdf(inks: Sequence[Ink], stock: Stock, paper: str = "A4") -> by
     """
     size = PAPERS[one_of(paper, PAPERS, "paper")]
     page = Page(size, "The drawer")
+    colours = dict(zip([ink.key for ink in inks], dabs(inks, stock), strict=True))
     columns = int((size[0] - 2 * MARGIN) // CELL)
     card = rgb_of(hex_of(stock.lab)[0])
     column, y, number = columns, size[1], 0
@@ -77,6 +86,6 @@ def drawer_chart_pdf(inks: Sequence[Ink], stock: Stock, paper: str = "A4") -> by
         page.text(x, y + 3, title, 6.2, bold=True, width=max(1, len(kin)) * CELL - 2)
         page.box(x - 1.5, y + 4.5, len(kin) * CELL - 1.5, 11.0, fill=card)
         for i, ink in enumerate(kin):
-            _dab(page, ink, stock, x + i * CELL, y + 6)
+            _dab(page, ink, colours[ink.key], x + i * CELL, y + 6)
         column += len(kin)
     return page.data()

@@ -57,7 +57,11 @@ class Page:
     """A canvas of reportlab measured in mm from the top left of the paper."""
 
     def __init__(self, size: tuple[float, float], title: str) -> None:
+        from reportlab import rl_config
         from reportlab.pdfgen.canvas import Canvas
+
+        # streams as they are: as text they are a quarter longer, and take as long as all the drawing
+        rl_config.useA85 = 0
 
         _fonts()
         self.size = size
