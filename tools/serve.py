@@ -188,9 +188,9 @@ def serve(host: str, port: int) -> NoReturn:
         "8",
         "--timeout",
         "60",
-        # half a request holds a thread no longer than this
+        # a browser comes back on its connection to the process that knows what it looked at; waiting takes no thread
         "--keep-alive",
-        "5",
+        "75",
         "--limit-request-line",
         "8190",
         "--log-level",

@@ -10,11 +10,11 @@ from pathlib import Path
 from typing import IO
 
 
-def hold(path: Path, shared: bool = False) -> IO[str] | None:
-    """The open file, held until it is closed; None where another holds it (``shared``: alone)."""
+def hold(path: Path, shared: bool = False, wait: bool = False) -> IO[str] | None:
+    """The open file, held until it is closed; None where another holds it (``shared``: alone), unless it is waited for."""
     file = path.open("a")
     try:
-        fcntl.flock(file, (fcntl.LOCK_SH if shared else fcntl.LOCK_EX) | fcntl.LOCK_NB)
+        fcntl.flock(file, (fcntl.LOCK_SH if shared else fcntl.LOCK_EX) | (0 if wait else fcntl.LOCK_NB))
     except OSError:
         file.close()
         return None

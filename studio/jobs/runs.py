@@ -31,7 +31,8 @@ def ours() -> str:
         if known is None:
             name = uuid.uuid4().hex
             settings.RUNS_DIR.mkdir(parents=True, exist_ok=True)
-            known = _OURS[os.getpid()] = name, held.hold(_file(name))
+            # whoever asks whether it is held holds it for a moment
+            known = _OURS[os.getpid()] = name, held.hold(_file(name), wait=True)
         return known[0]
 
 

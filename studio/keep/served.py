@@ -17,8 +17,9 @@ def _lock() -> Path:
 
 
 def hold() -> bool:
-    """Take the lock for this process's life; False where something has it alone, as a restore does."""
-    file = held.hold(_lock(), shared=True)
+    """Take the lock for this process's life."""
+    # whoever asks whether it is held holds it for a moment
+    file = held.hold(_lock(), shared=True, wait=True)
     if file is not None:
         _held.append(file)
     return file is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import http.client
 import os
 import shutil
+import signal
 import socket
 import sqlite3
 import subprocess
@@ -17,8 +18,10 @@ from contextlib import closing, suppress
 from pathlib import Path
 from unittest import mock
 
+import psutil
 from django.conf import settings
 
+from strata.guard.held import is_held
 from tools import serve
 
 DEADLINE = 120.0
@@ -36,6 +39,8 @@ class ServedTest(unittest.TestCase):
             **{k: v for k, v in os.environ.items() if not k.startswith(("ANASTRATA_", "DJANGO_"))},
             "ANASTRATA_DATA": str(self.data),
             "ANASTRATA_PATIENCE": "1",
+            # however many cores there are
+            "ANASTRATA_PROCESSES": "2",
         }
         command = [sys.executable, "tools/serve.py", "--port", str(self.port)]
         self.server = subprocess.Popen(
@@ -84,6 +89,29 @@ class ServedTest(unittest.TestCase):
             restore, cwd=settings.BASE_DIR, env=self.environment, capture_output=True, text=True, check=False
         )
         self.assertIn("is running on this data", said.stderr)
+
+    def test_a_process_that_is_killed_is_replaced_and_the_other_answers_meanwhile(self) -> None:
+        self.assertEqual(self.asked("/api/health"), 200)
+        # the server became gunicorn: its children are those that serve
+        master = psutil.Process(self.server.pid)
+        first = {child.pid for child in master.children()}
+        self.assertEqual(len(first), 2)
+        before = self.at_work(2)
+        os.kill(min(first), signal.SIGKILL)
+        self.assertEqual(self.asked("/api/health"), 200)
+        now = self.at_work(2, besides=before)
+        self.assertEqual(len(now & before), 1, "one of those before, and the one in the place of the other")
+
+    def at_work(self, count: int, besides: set[str] | None = None) -> set[str]:
+        """The names of so many runs that are at work, once there are so many and they are not the same as ``besides``."""
+        runs, until = self.data / "runs", time.monotonic() + DEADLINE
+        while True:
+            found = {run.name for run in runs.glob("*") if is_held(run)}
+            if len(found) == count and found != besides:
+                return found
+            if time.monotonic() > until:
+                raise AssertionError(f"at work are {found}")
+            time.sleep(0.1)
 
     def test_a_damaged_database_is_said_and_not_touched(self) -> None:
         self.assertEqual(self.asked("/api/health"), 200)
