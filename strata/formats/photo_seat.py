@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Mapping, Sequence
 from typing import Any
 
@@ -41,7 +42,7 @@ def seat_of(result: Mapping[str, Any]) -> Seat:
 
 
 def retouches_of(result: Mapping[str, Any], said: Sequence[Mapping[str, Any]]) -> list[Retouch]:
-    """Mends of which the two points are px of the shown photograph, on the sheet (mm)."""
+    """Mends of which the points are px of the shown photograph, on the sheet (mm)."""
     if not said:
         return []
     size = np.array([result["width_mm"], result["height_mm"]])
@@ -50,8 +51,12 @@ def retouches_of(result: Mapping[str, Any], said: Sequence[Mapping[str, Any]]) -
     if np.abs(points).max() > 4 * max(result["photo_size"]):
         raise BadValue("These points do not lie on the photograph.", "retouches")
     places = on_sheet(seat_of(result), points) * size
-    ends = [(float(x), float(y)) for x, y in places]
-    return [Retouch(m["kind"], ends[2 * i], ends[2 * i + 1]) for i, m in enumerate(said)]
+    all_of_them = iter([(float(x), float(y)) for x, y in places])
+    found = []
+    for one in said:
+        start, *through, end = itertools.islice(all_of_them, len(one["points"]))
+        found.append(Retouch(one["kind"], start, end, tuple(through)))
+    return found
 
 
 def path_in_photo(shape: Polygon, seat: Seat, size: tuple[float, float]) -> str:

@@ -86,6 +86,14 @@ def sheets_turned(sheets: Sequence[Mapping[str, Any]], width: float, height: flo
     return ways_up(shapes, width, height) if len(shapes) > 1 else [AS_IT_LIES] * len(shapes)
 
 
+def _retouch(value: Mapping[str, Any]) -> Retouch:
+    """A retouch from JSON values."""
+    start, end, *through = (
+        (float(x), float(y)) for x, y in (value["start"], value["end"], *value.get("through", []))
+    )
+    return Retouch(value["kind"], start, end, tuple(through))
+
+
 def set_from_sheets(
     sheets: Sequence[Mapping[str, Any]], name: str, kind: str, width: float, height: float
 ) -> tuple[LayerSet, list[str]]:
@@ -100,7 +108,7 @@ def set_from_sheets(
         dropped = set(item.get("dropped", []))
         whole = retouched(
             [polygon_from_rings(r) for r in item["openings"]],
-            [Retouch(m["kind"], tuple(m["start"]), tuple(m["end"])) for m in item.get("retouches", [])],
+            [_retouch(m) for m in item.get("retouches", [])],
             [polygon_from_rings(r) for r in item.get("places", [])],
         )
         shapes = [s for i, s in enumerate(whole) if s is not None and i not in dropped]

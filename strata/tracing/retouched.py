@@ -1,4 +1,4 @@
-"""Openings retouched by hand: two that are one, a bridge that the photograph hides, an edge that runs elsewhere."""
+"""Openings retouched by hand: two that are one, a bridge that the photograph hides, an edge that runs elsewhere, one drawn."""
 
 from __future__ import annotations
 
@@ -13,8 +13,10 @@ from shapely import LineString, Point, Polygon
 
 from strata.errors import BadValue
 
-RetouchKind = Literal["join", "bridge", "pull", "take"]
-KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take")
+RetouchKind = Literal["join", "bridge", "pull", "take", "draw"]
+KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take", "draw")
+MOST_POINTS = 120
+# of an outline
 BRIDGE = 0.6
 # mm: a bridge as narrow as they are cut
 _NEAR, _MOST_GAP = 2.0, 6.0
@@ -35,12 +37,22 @@ class Retouch:
 
     ``join``: a point in either opening; ``bridge``: from one side of it to the
     other, along it; ``pull``: where the edge is, and where it belongs;
-    ``take``: a point in a place that was not taken for an opening, and is one.
+    ``take``: a point in a place that was not taken for an opening, and is one;
+    ``draw``: around an opening, from ``start`` by way of the points ``through`` to ``end`` and back.
+    Raises BadValue for points that are too few or too many for it.
     """
 
     kind: RetouchKind
     start: tuple[float, float]
     end: tuple[float, float]
+    through: tuple[tuple[float, float], ...] = ()
+
+    def __post_init__(self) -> None:
+        if self.kind == "draw":
+            if not 1 <= len(self.through) <= MOST_POINTS - 2:
+                raise BadValue(f"An outline has 3 to {MOST_POINTS} points.", "retouches")
+        elif self.through:
+            raise BadValue("This takes two points.", "retouches")
 
 
 Shapes = list[Polygon | None]
@@ -59,7 +71,7 @@ def retouched(
         if retouch.kind == "take":
             gone, new = set[int](), [_taken(places, retouch)]
         else:
-            gone, new = {"join": _joined, "bridge": _bridged, "pull": _pulled}[retouch.kind](found, retouch)
+            gone, new = _WAYS[retouch.kind](found, retouch)
         found = [None if i in gone else s for i, s in enumerate(found)] + new
     return found
 
@@ -161,6 +173,25 @@ def _ring_pulled(ring: LineString, retouch: Retouch) -> np.ndarray:
     along = np.abs((places - at + length / 2) % length - length / 2)
     weight = np.clip(1 - (along / reach) ** 2, 0, None) ** 2
     return np.asarray(points + weight[:, None] * by)
+
+
+def _drawn(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
+    """An opening by its outline; what it lies on is part of it, so that one that was half found is made whole."""
+    outline = Polygon([retouch.start, *retouch.through, retouch.end])
+    if not outline.is_valid:
+        raise BadValue("This outline crosses itself; go around the opening from point to point.", "retouches")
+    if outline.area < _LEAST:
+        raise BadValue("This outline is too small to be an opening.", "retouches")
+    met = {
+        i
+        for i, s in enumerate(shapes)
+        if s is not None and shapely.area(shapely.intersection(s, outline)) > 0.01
+    }
+    whole = shapely.union_all([outline, *(_of(shapes, i) for i in sorted(met))])
+    return met, [max(_polygons(whole), key=lambda p: p.area)]
+
+
+_WAYS = {"join": _joined, "bridge": _bridged, "pull": _pulled, "draw": _drawn}
 
 
 def _polygons(shape: shapely.Geometry) -> list[Polygon]:

@@ -9,6 +9,7 @@ from rest_framework import serializers
 from strata.sheets.model import KINDS
 from strata.tracing.openings import LEAST_LEVEL, MOST_LEVEL
 from strata.tracing.retouched import KINDS as KINDS_OF_RETOUCHES
+from strata.tracing.retouched import MOST_POINTS
 from studio.sets.joining import MOST_TOGETHER
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
@@ -41,10 +42,10 @@ class NewImportSerializer(OptionsSerializer):
 
 
 class RetouchSerializer(serializers.Serializer[Any]):
-    """An opening retouched by hand: two points of the shown photograph (px)."""
+    """An opening retouched by hand: points of the shown photograph (px), two, or those of an outline that is drawn."""
 
     kind = serializers.ChoiceField(choices=KINDS_OF_RETOUCHES)
-    points = serializers.ListField(child=point(), min_length=2, max_length=2)
+    points = serializers.ListField(child=point(), min_length=2, max_length=MOST_POINTS)
 
 
 class SheetChoiceSerializer(serializers.Serializer[Any]):

@@ -233,6 +233,20 @@ class SetsTest(BrowserTest):
         page.get_by_role("button", name="Take the last mend back").click()
         expect(page.get_by_role("button", name="Take the last mend back")).to_have_count(0)
         self.assertEqual(Import.objects.get().sheets[0]["retouches"], [])
+        # an opening that was missed is drawn by pressing around it
+        mend.get_by_role("button", name="Draw one").click()
+        seen = page.get_by_role("group", name="The photograph with the openings that were found")
+        box = seen.bounding_box()
+        assert box is not None
+        for across, down in ((0.47, 0.5), (0.53, 0.5), (0.53, 0.56), (0.47, 0.56)):
+            page.mouse.click(box["x"] + across * box["width"], box["y"] + down * box["height"])
+        expect(page.get_by_role("slider", name="of the outline")).to_have_count(4)
+        page.get_by_role("button", name="Draw it").click()
+        page.get_by_role("button", name="Take the last mend back").wait_for()
+        (drawn,) = Import.objects.get().sheets[0]["retouches"]
+        self.assertEqual((drawn["kind"], len(drawn["points"])), ("draw", 4))
+        page.get_by_role("button", name="Take the last mend back").click()
+        expect(page.get_by_role("button", name="Take the last mend back")).to_have_count(0)
         # a sheet that is really twice as wide
         page.get_by_role("button", name="Size by two points").click()
         page.get_by_label("So far apart, in").fill("6")

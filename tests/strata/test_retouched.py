@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from typing import cast
 
 import numpy as np
 import shapely
@@ -10,7 +11,7 @@ from shapely import Polygon
 
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_json, seat_of
-from strata.tracing.retouched import BRIDGE, Retouch, retouched
+from strata.tracing.retouched import BRIDGE, Retouch, RetouchKind, retouched
 from strata.tracing.sides import Lens
 from strata.tracing.straighten import Seat, in_picture, on_sheet
 
@@ -51,6 +52,29 @@ class RetouchedTest(unittest.TestCase):
         self.assertTrue(found.covers(shapely.box(0, 0, 20, 1)))
         untouched = shapely.box(0, 0, 8.4, 1)
         self.assertAlmostEqual(found.intersection(shapely.box(0, -1, 8.4, 2)).area, untouched.area, places=3)
+
+    def test_an_opening_drawn(self) -> None:
+        """One that was missed; one that was half found is made whole; the others stay as they are."""
+        half, far = box(0, 0, 5, 4), box(20, 0, 24, 4)
+        around = Retouch("draw", (10, 10), (10, 14), ((16, 10), (16, 14)))
+        found = retouched([half, far], [around])
+        self.assertEqual([s is None for s in found], [False, False, False])
+        self.assertAlmostEqual(cast(Polygon, found[2]).area, 24)
+        whole = retouched([half, far], [Retouch("draw", (4, 0), (4, 4), ((9, 0), (9, 4)))])
+        self.assertEqual([s is None for s in whole], [True, False, False])
+        self.assertAlmostEqual(cast(Polygon, whole[2]).area, 36)
+        self.assertEqual(len(retouched([], [around])), 1, "where nothing was found at all")
+
+    def test_an_outline_that_means_nothing(self) -> None:
+        crossed = Retouch("draw", (0, 0), (10, 0), ((10, 10), (0, 10), (5, -5)))
+        tiny = Retouch("draw", (0, 0), (0, 0.1), ((0.1, 0.1),))
+        for wrong in (crossed, tiny):
+            with self.assertRaises(BadValue) as caught:
+                retouched([box(0, 0, 5, 5)], [wrong])
+            self.assertTrue(caught.exception.sentence.endswith("."))
+        for kind, through in (("draw", ()), ("draw", ((1.0, 1.0),) * 119), ("join", ((1.0, 1.0),))):
+            with self.assertRaises(BadValue):
+                Retouch(cast(RetouchKind, kind), (0, 0), (9, 9), through)
 
     def test_an_island_pulled(self) -> None:
         ring = box(0, 0, 10, 10).difference(box(4, 4, 6, 6))

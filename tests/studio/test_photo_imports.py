@@ -12,6 +12,7 @@ from PIL import Image
 
 from strata.camera import jpeg
 from strata.camera.nuisance import glare, shadow
+from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests import world
 from tests.studio.importing import ImportCase, photo
@@ -164,6 +165,8 @@ class PhotoImportTest(ImportCase):
         less = say(dropped=[count]).json()
         self.assertEqual(less["draft"]["sheets"][0]["openings"], done["draft"]["sheets"][0]["openings"] - 1)
         self.refused(say(retouches=[bridge, {"kind": "pull", "points": [[1, 1], [5, 5]]}]), 400)
+        self.refused(say(retouches=[{"kind": "draw", "points": [[1, 1], [5, 5]]}]), 400)
+        self.refused(say(retouches=[{"kind": "pull", "points": [[1, 1], [5, 5], [9, 9]]}]), 400)
         self.refused(say(retouches=[{"kind": "erase", "points": [[1, 1], [5, 5]]}]), 400)
         after = self.client.get(f"/api/imports/{body['id']}").json()
         self.assertEqual(len(after["sheets"][0]["retouches"]), 1, "what was refused left nothing behind")
@@ -181,6 +184,24 @@ class PhotoImportTest(ImportCase):
         # with other edges, openings are counted anew
         wide = say(level=0.45).json()
         self.assertEqual(wide["sheets"][0]["retouches"], [])
+
+    def test_where_no_opening_was_found_one_is_drawn(self) -> None:
+        """A sheet like the table: its corners are shown by hand, and what nothing tells is drawn."""
+        plain = np.full((900, 700, 3), 205, np.uint8)
+        plain += np.random.default_rng(3).integers(0, 3, plain.shape, np.uint8)
+        out = io.BytesIO()
+        Image.fromarray(plain).save(out, "JPEG", quality=92)
+        body = self.begin(("clear.jpg", out.getvalue()), width_mm=70.0, height_mm=90.0).json()
+        where = f"/api/imports/{body['id']}/again"
+        self.assertEqual((body["state"], body["sheets"][0]["openings"]), ("failed", []))
+        corners = [[0, 0], [699, 0], [699, 899], [0, 899]]
+        self.client.post(where, {"sheets": [{"at": 0, "corners": corners}]}, format="json")
+        square = {"kind": "draw", "points": [[100, 100], [300, 100], [300, 400], [100, 400]]}
+        done = self.client.post(where, {"sheets": [{"at": 0, "retouches": [square]}]}, format="json").json()
+        self.assertEqual((done["state"], done["sheets"][0]["retouches"]), ("ready", [square]))
+        kept = self.client.post(f"/api/imports/{body['id']}/keep").json()
+        (opening,) = core_set(LayerSet.objects.get(pk=kept["id"])).openings.values()
+        self.assertAlmostEqual(opening.polygon.area, 20 * 30, delta=6)
 
     def test_the_size_by_the_lines_of_a_mat(self) -> None:
         mat = photo(1, table=(0.03, 0.09, 0.24), grid=10.0, fills=0.7)

@@ -57,6 +57,38 @@ describe("an opening on the photograph", () => {
     expect(group().getByRole("button", { name })).toBeTruthy();
   });
 
+  it("is drawn point by point by keys, from three on, the last one taken off again", () => {
+    const { onRetouches } = mending();
+    fireEvent.click(group().getByRole("button", { name: "Draw one" }));
+    const act = () => screen.getByRole<HTMLButtonElement>("button", { name: "Draw it" });
+    const another = screen.getByRole("button", { name: "Another point" });
+    fireEvent.click(another);
+    fireEvent.click(another);
+    expect(act().disabled).toBe(true);
+    fireEvent.click(another);
+    fireEvent.keyDown(point("Point 3 of the outline"), { key: "ArrowDown", shiftKey: true });
+    fireEvent.click(another);
+    fireEvent.click(screen.getByRole("button", { name: "Last point off" }));
+    expect(screen.queryByRole("slider", { name: /^Point 4/ })).toBeNull();
+    fireEvent.click(act());
+    const points = [[250, 300], [270, 300], [290, 310]]; // prettier-ignore
+    expect(onRetouches).toHaveBeenCalledWith([{ kind: "draw", points }]);
+    expect(screen.queryByRole("slider", { name: /of the outline/ })).toBeNull();
+  });
+
+  it("is drawn where none was found, and nothing else is offered there", () => {
+    mending({ openings: [] });
+    expect(group().getAllByRole("button").map((b) => b.textContent)).toEqual(["Draw one"]); // prettier-ignore
+  });
+
+  it("is not left out by a press while another is drawn over it", () => {
+    const { onDrop, container } = mending();
+    fireEvent.click(group().getByRole("button", { name: "Draw one" }));
+    const own = container.querySelector("path[d^='M100,100']")?.closest("g");
+    expect(own?.getAttribute("pointer-events")).toBe("none");
+    expect(onDrop).not.toHaveBeenCalled();
+  });
+
   it("is left as it is", () => {
     const { onRetouches } = mending();
     fireEvent.click(group().getByRole("button", { name: "Pull an edge" }));

@@ -216,6 +216,11 @@ function Retouch({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
               sheets: item.sheets.map((s, n) => (s === shown ? { at: n, corners } : { at: n })),
             })
           }
+          onRetouches={(retouches) =>
+            steps.again({
+              sheets: item.sheets.map((s, n) => (s === shown ? { at: n, retouches } : { at: n })),
+            })
+          }
         />
       )}
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>

@@ -10,6 +10,8 @@ import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
 import { MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
+import { oneMore, Outline } from "./Outline";
+import { placeOf, within } from "./Point";
 import { type Kind, Retouching, POINTS } from "./Retouching";
 import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
@@ -54,14 +56,17 @@ export function OnPhoto(props: Props) {
   const [points, setPoints] = useState<Points | null>(null);
   // what the two points are for; to measure by where nothing is being retouched
   const [retouching, setRetouching] = useState<Kind | null>(null);
+  const drawing = retouching === "draw";
+  const [outline, setOutline] = useState<number[][]>([]);
   const stop = () => {
     setPoints(null);
     setRetouching(null);
+    setOutline([]);
   };
   const [pointed, setPointed] = useState<number | null>(null);
   const close =
-    points && pointed !== null
-      ? points[pointed]
+    (points || drawing) && pointed !== null
+      ? (points ?? outline)[pointed]
       : looked !== null
         ? corners[looked]
         : asked !== null
@@ -96,98 +101,107 @@ export function OnPhoto(props: Props) {
         aria-label="The photograph with the openings that were found"
         onPointerMove={drag}
         onPointerUp={() => setHeld(null)}
+        onPointerDown={(event) => {
+          const at = drawing ? placeOf(event) : null;
+          if (at) setOutline([...outline, within(at, [width, height])]);
+        }}
         style={{
           width: "100%",
-          // while it is measured by, the question stands below it on the same screen
-          maxHeight: points ? "58dvh" : high,
+          // while points are put, the question stands below it on the same screen
+          maxHeight: points || drawing ? "58dvh" : high,
           display: "block",
           background: "#bdbdbd",
           touchAction: "none",
         }}
       >
         <image href={sheet.photo ?? undefined} width={width} height={height} />
-        {!moved && (
-          <path
-            d={sheet.openings.join("")}
+        <g pointerEvents={drawing ? "none" : undefined}>
+          {!moved && (
+            <path
+              d={sheet.openings.join("")}
+              fill="none"
+              stroke={greys.white}
+              strokeOpacity={0.75}
+              strokeWidth={width / 200}
+              pointerEvents="none"
+            />
+          )}
+          {!moved &&
+            sheet.openings.map((path, i) => {
+              if (!path) return null;
+              const out = sheet.dropped.includes(i);
+              const doubtful = sheet.doubtful.includes(i);
+              return (
+                <path
+                  key={i}
+                  d={path}
+                  fill={out ? "#00000055" : "#ffffff00"}
+                  stroke={out ? "#555" : signal}
+                  strokeWidth={(doubtful && !out ? 2.2 : 1) * (width / 420)}
+                  strokeDasharray={out ? "6 4" : doubtful ? `${width / 90} ${width / 200}` : undefined}
+                  style={{ cursor: "pointer" }}
+                  onClick={() => onDrop?.(i)}
+                >
+                  <title>
+                    {out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}
+                  </title>
+                </path>
+              );
+            })}
+          {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && take} />}
+          <polygon
+            points={corners.map((c) => c.join(",")).join(" ")}
             fill="none"
             stroke={greys.white}
-            strokeOpacity={0.75}
+            strokeOpacity={0.7}
             strokeWidth={width / 200}
             pointerEvents="none"
           />
-        )}
-        {!moved &&
-          sheet.openings.map((path, i) => {
-            if (!path) return null;
-            const out = sheet.dropped.includes(i);
-            const doubtful = sheet.doubtful.includes(i);
-            return (
-              <path
-                key={i}
-                d={path}
-                fill={out ? "#00000055" : "#ffffff00"}
-                stroke={out ? "#555" : signal}
-                strokeWidth={(doubtful && !out ? 2.2 : 1) * (width / 420)}
-                strokeDasharray={out ? "6 4" : doubtful ? `${width / 90} ${width / 200}` : undefined}
-                style={{ cursor: "pointer" }}
-                onClick={() => onDrop?.(i)}
-              >
-                <title>
-                  {out ? "Left out. Press to take it back." : "An opening. Press to leave it out."}
-                </title>
-              </path>
-            );
-          })}
-        {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && take} />}
-        <polygon
-          points={corners.map((c) => c.join(",")).join(" ")}
-          fill="none"
-          stroke={greys.white}
-          strokeOpacity={0.7}
-          strokeWidth={width / 200}
-          pointerEvents="none"
-        />
-        <polygon
-          points={corners.map((c) => c.join(",")).join(" ")}
-          fill="none"
-          stroke={signal}
-          strokeWidth={width / 400}
-          strokeDasharray="10 6"
-          pointerEvents="none"
-        />
-        {corners.map((corner, i) => (
-          <circle
-            key={CORNERS[i]}
-            cx={corner[0]}
-            cy={corner[1]}
-            r={width / 45}
-            fill="#ffffff66"
+          <polygon
+            points={corners.map((c) => c.join(",")).join(" ")}
+            fill="none"
             stroke={signal}
-            strokeWidth={width / 250}
-            style={{ cursor: "grab" }}
-            role="slider"
-            tabIndex={0}
-            aria-label={`${CORNERS[i]} corner; arrow keys move it`}
-            aria-valuenow={Math.round(corner[0] ?? 0)}
-            aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
-            onKeyDown={press(i)}
-            onFocus={() => setKeyed(i)}
-            onBlur={() => setKeyed(null)}
-            onPointerDown={(e) => {
-              e.currentTarget.setPointerCapture(e.pointerId);
-              setHeld(i);
-            }}
+            strokeWidth={width / 400}
+            strokeDasharray="10 6"
+            pointerEvents="none"
           />
-        ))}
-        {corners.map((corner, i) => (
-          <Named
-            key={`${CORNERS[i]} named`}
-            name={CORNERS[i] ?? ""}
-            at={corner}
-            corners={corners}
-            size={[width, height]}
-          />
-        ))}
+          {corners.map((corner, i) => (
+            <circle
+              key={CORNERS[i]}
+              cx={corner[0]}
+              cy={corner[1]}
+              r={width / 45}
+              fill="#ffffff66"
+              stroke={signal}
+              strokeWidth={width / 250}
+              style={{ cursor: "grab" }}
+              role="slider"
+              tabIndex={0}
+              aria-label={`${CORNERS[i]} corner; arrow keys move it`}
+              aria-valuenow={Math.round(corner[0] ?? 0)}
+              aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
+              onKeyDown={press(i)}
+              onFocus={() => setKeyed(i)}
+              onBlur={() => setKeyed(null)}
+              onPointerDown={(e) => {
+                e.currentTarget.setPointerCapture(e.pointerId);
+                setHeld(i);
+              }}
+            />
+          ))}
+          {corners.map((corner, i) => (
+            <Named
+              key={`${CORNERS[i]} named`}
+              name={CORNERS[i] ?? ""}
+              at={corner}
+              corners={corners}
+              size={[width, height]}
+            />
+          ))}
+        </g>
+        {drawing && (
+          <Outline points={outline} size={[width, height]} onMove={setOutline} onLook={setPointed} />
+        )}
         {points && (
           <RulerOnPhoto
             points={points}
@@ -195,7 +209,7 @@ export function OnPhoto(props: Props) {
             height={height}
             onMove={setPoints}
             onLook={setPointed}
-            names={retouching ? POINTS[retouching] : NAMES}
+            names={retouching && retouching !== "draw" ? POINTS[retouching] : NAMES}
           />
         )}
         {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
@@ -210,7 +224,7 @@ export function OnPhoto(props: Props) {
               Put them back
             </Button>
           </>
-        ) : points ? null : (
+        ) : points || drawing ? null : (
           <Typography variant="body2">
             Drag a corner if it does not sit on the sheet’s.
             {sheet.openings.length > 0 && " Press an opening to leave out a speck."}
@@ -222,7 +236,7 @@ export function OnPhoto(props: Props) {
         <Button variant="text" onClick={() => turn(1)}>
           Next corner is the top left
         </Button>
-        {onMeasured && !points && !moved && (
+        {onMeasured && !points && !drawing && !moved && (
           <Button variant="text" onClick={() => setPoints(pointsAt(corners, [width, height]))}>
             Size by two points
           </Button>
@@ -231,16 +245,22 @@ export function OnPhoto(props: Props) {
       {onRetouches && !moved && (retouching || !points) && (
         <Retouching
           kind={retouching}
+          some={sheet.openings.some((path) => path)}
+          drawn={outline.length}
           retouches={sheet.retouches}
           busy={busy}
           onBegin={(kind) => {
             setRetouching(kind);
-            setPoints(pointsAt(corners, [width, height]));
+            if (kind !== "draw") setPoints(pointsAt(corners, [width, height]));
           }}
           onDone={() => {
-            if (retouching && points) onRetouches([...sheet.retouches, { kind: retouching, points }]);
+            const put = points ?? outline;
+            if (retouching) onRetouches([...sheet.retouches, { kind: retouching, points: put }]);
             stop();
           }}
+          onPoint={(more) =>
+            setOutline(more ? [...outline, oneMore(outline, corners, [width, height])] : outline.slice(0, -1))
+          }
           onUndo={() => onRetouches(sheet.retouches.slice(0, -1))}
           onStop={stop}
         />
@@ -248,7 +268,9 @@ export function OnPhoto(props: Props) {
       {onMeasured && points && !retouching && (
         <RulerAsked units={units} onMeasured={(apart) => onMeasured(points, apart)} onStop={stop} />
       )}
-      {onLevel && !moved && !points && <Level level={sheet.level} busy={busy} onLevel={onLevel} />}
+      {onLevel && !moved && !points && !drawing && (
+        <Level level={sheet.level} busy={busy} onLevel={onLevel} />
+      )}
       {onDrop && !moved && doubtfulOf(sheet).length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}

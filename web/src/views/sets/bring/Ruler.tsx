@@ -2,11 +2,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { type KeyboardEvent, type PointerEvent, useState } from "react";
+import { useState } from "react";
 import { LengthField } from "../../../parts/LengthField";
 import type { Units } from "../../../parts/lengths";
-import { greys, signal } from "../../../theme/theme";
-import { stepped } from "./OnPhotoParts";
+import { greys } from "../../../theme/theme";
+import { Point } from "./Point";
 
 export type Points = [number[], number[]];
 export const NAMES: [string, string] = ["First point to measure by", "Second point to measure by"];
@@ -33,20 +33,6 @@ interface Drawn {
 
 /** The two points and the line between them, as drawn on the photograph. */
 export function RulerOnPhoto({ points, width, height, onMove, onLook, names }: Drawn) {
-  const put = (index: number, x: number, y: number) => {
-    const at = [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))];
-    onMove(index === 0 ? [at, points[1]] : [points[0], at]);
-  };
-  const drag = (index: number) => (event: PointerEvent<SVGElement>) => {
-    const matrix = event.currentTarget.ownerSVGElement?.getScreenCTM();
-    if (!event.currentTarget.hasPointerCapture?.(event.pointerId) || !matrix) return;
-    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    put(index, at.x, at.y);
-  };
-  const press = (index: 0 | 1) => (event: KeyboardEvent) => {
-    const at = stepped(event, points[index]);
-    if (at) put(index, ...at);
-  };
   const [[x1, y1], [x2, y2]] = points;
   return (
     <>
@@ -59,29 +45,13 @@ export function RulerOnPhoto({ points, width, height, onMove, onLook, names }: D
         <line key={stroke} {...{ x1, y1, x2, y2, stroke }} strokeWidth={wide} pointerEvents="none" />
       ))}
       {([0, 1] as const).map((index) => (
-        <circle
+        <Point
           key={index}
-          cx={points[index][0]}
-          cy={points[index][1]}
-          r={width / 55}
-          fill="#ffffff88"
-          stroke={signal}
-          strokeWidth={width / 220}
-          style={{ cursor: "grab" }}
-          role="slider"
-          tabIndex={0}
-          aria-label={`${names[index]}; arrow keys move it`}
-          aria-valuenow={Math.round(points[index][0] ?? 0)}
-          aria-valuetext={points[index].map(Math.round).join(", ")}
-          onKeyDown={press(index)}
-          onFocus={() => onLook(index)}
-          onBlur={() => onLook(null)}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            onLook(index);
-          }}
-          onPointerMove={drag(index)}
-          onPointerUp={() => onLook(null)}
+          at={points[index]}
+          size={[width, height]}
+          name={names[index]}
+          onMove={(at) => onMove(index === 0 ? [at, points[1]] : [points[0], at])}
+          onLook={(looked) => onLook(looked ? index : null)}
         />
       ))}
     </>
