@@ -237,6 +237,14 @@ class SlipTest(unittest.TestCase):
             (found,) = slips(a_set({"leaf": shapely.box(0, 0, size, size)}, {"leaf": tone}))
             self.assertAlmostEqual(found.least, 0.5, delta=0.01)
 
+    def test_a_tone_that_would_come_to_lie_on_another_part_has_left_its_own(self) -> None:
+        """Two parts 1 mm apart: moved by 4.5 mm the tone lies wholly on the other, but between them it stood out."""
+        base = {"leaf/one": shapely.box(0, 0, 4, 4), "leaf/other": shapely.box(5, 0, 9, 4)}
+        (found,) = slips(a_set(base, {"leaf": shapely.box(0.3, 0.3, 3.7, 3.7)}))
+        rooms = dict(zip((0, 45, 90, 135, 180, 225, 270, 315), found.by_direction, strict=True))
+        self.assertAlmostEqual(rooms[0], 0.3, delta=0.01)
+        self.assertAlmostEqual(rooms[180], 0.3, delta=0.01)
+
     def test_what_does_not_lie_on_a_base_has_no_slip(self) -> None:
         self.assertEqual(
             slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"leaf": shapely.box(60, 0, 70, 9)})), []
