@@ -1,16 +1,12 @@
 /** Signing in, making an account, or going in as the demo maker. */
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
-import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { useState } from "react";
 import { useLocation, useNavigate } from "react-router";
 import { api, Refusal } from "../../api/client";
 import { useSession } from "../../api/hooks";
-import { Mark } from "../../parts/Mark";
-import { display } from "../../theme/theme";
+import { Door, NameField, PasswordField, Refused } from "./Door";
 
 export function Component() {
   const session = useSession();
@@ -42,8 +38,7 @@ export function Component() {
       setBusy(false);
     }
   };
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
+  const submit = () => {
     const body = { name, password };
     void enter(() =>
       fresh
@@ -53,81 +48,48 @@ export function Component() {
   };
 
   return (
-    <Box component="main" sx={{ minHeight: "100dvh", display: "grid", placeItems: "center", p: 2 }}>
-      <Paper
-        variant="card"
-        component="form"
-        onSubmit={submit}
-        sx={{
-          width: 360,
-          maxWidth: "100%",
-          p: 4,
-          display: "grid",
-          gap: 2,
-        }}
-      >
-        <Box sx={{ display: "flex", alignItems: "center", gap: 1.5 }}>
-          <Mark size={36} />
-          <Typography variant="h1" sx={{ fontFamily: display }}>
-            Anastrata
-          </Typography>
-        </Box>
-        <Typography>
-          {first
-            ? "Nobody is here yet. The account that you make now runs the house: it invites the others."
-            : "See the card before you ink it."}
-        </Typography>
-        {session.data?.demo && (
-          <Button
-            variant="contained"
-            size="medium"
-            disabled={busy}
-            onClick={() => enter(() => api.POST("/api/session/demo"))}
-          >
-            Go in as the demo maker
-          </Button>
-        )}
-        <TextField
-          label="Name"
-          autoComplete="username"
-          required
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          error={trouble?.field === "name"}
-        />
-        <TextField
-          label="Password"
-          type="password"
-          autoComplete={fresh ? "new-password" : "current-password"}
-          required
-          value={password}
-          onChange={(e) => setPassword(e.target.value)}
-          error={trouble?.field === "password"}
-        />
-        {trouble && (
-          <Typography role="alert" sx={{ fontWeight: 600 }}>
-            {trouble.message}
-          </Typography>
-        )}
+    <Door title="Anastrata" onSubmit={submit}>
+      <Typography>
+        {first
+          ? "Nobody is here yet. The account that you make now runs the house: it invites the others."
+          : "See the card before you ink it."}
+      </Typography>
+      {session.data?.demo && (
         <Button
-          type="submit"
+          variant="contained"
           size="medium"
-          variant={session.data?.demo ? "outlined" : "contained"}
           disabled={busy}
+          onClick={() => enter(() => api.POST("/api/session/demo"))}
         >
-          {fresh ? "Make the account" : "Sign in"}
+          Go in as the demo maker
         </Button>
-        {session.data?.joining === "open" && (
-          <Button variant="text" onClick={() => setFresh(!fresh)}>
-            {fresh ? "I have an account" : "Make an account"}
-          </Button>
-        )}
-        {session.data?.joining === "invited" && (
-          <Typography variant="body2">
-            Accounts are made by invitation here. Ask who runs it for a link, also if your password is gone.
-          </Typography>
-        )}
-      </Paper>
-    </Box>
+      )}
+      <NameField value={name} onChange={setName} error={trouble?.field === "name"} />
+      <PasswordField
+        value={password}
+        onChange={setPassword}
+        error={trouble?.field === "password"}
+        fresh={fresh}
+      />
+      {trouble && <Refused>{trouble.message}</Refused>}
+      <Button
+        type="submit"
+        size="medium"
+        variant={session.data?.demo ? "outlined" : "contained"}
+        disabled={busy}
+      >
+        {fresh ? "Make the account" : "Sign in"}
+      </Button>
+      {session.data?.joining === "open" && (
+        <Button variant="text" onClick={() => setFresh(!fresh)}>
+          {fresh ? "I have an account" : "Make an account"}
+        </Button>
+      )}
+      {session.data?.joining === "invited" && (
+        <Typography variant="body2">
+          Accounts are made by invitation here. Ask who runs it for a link, also if your password is gone.
+        </Typography>
+      )}
+    </Door>
   );
 }
