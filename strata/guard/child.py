@@ -46,12 +46,13 @@ def _quiet(share: float, doing: str) -> None:
 
 @dataclass
 class Child:
-    """One reading, waiting or under way. ``stop`` ends it from another thread."""
+    """One reading, waiting or under way. ``stop`` ends it from another thread; ``later``: nobody waits for it."""
 
     task: str
     options: dict[str, Any]
     files: Sequence[bytes]
     progress: Progress = _quiet
+    later: bool = False
     stopped: bool = False
     _process: subprocess.Popen[bytes] | None = field(default=None, repr=False)
     _late: bool = False
@@ -69,7 +70,7 @@ class Child:
 
     def run(self) -> Any:
         """The answer of the child; raises a StrataError in every other case."""
-        with ROOM.taken(self._wait):
+        with ROOM.taken(self._wait, self.later):
             return self._run()
 
     def _wait(self) -> None:

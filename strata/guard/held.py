@@ -40,10 +40,13 @@ class Room:
         self._freed = threading.Event()
 
     @contextmanager
-    def taken(self, waits: Callable[[], None]) -> Iterator[None]:
-        """A place in it. While there is none ``waits`` is called a few times a second; it may raise."""
+    def taken(self, waits: Callable[[], None], later: bool = False) -> Iterator[None]:
+        """A place in it. While there is none ``waits`` is called a few times a second; it may raise.
+
+        What nobody waits for (``later``) leaves all places but one to the others.
+        """
         self.folder.mkdir(parents=True, exist_ok=True)
-        while (place := self._place()) is None:
+        while (place := self._place(1 if later else self.most)) is None:
             waits()
             # another process tells nothing when it is done
             self._freed.wait(0.1)
@@ -54,6 +57,7 @@ class Room:
             place.close()
             self._freed.set()
 
-    def _place(self) -> IO[str] | None:
-        places = (hold(self.folder / f"{n}.lock") for n in range(self.most))
+    def _place(self, most: int) -> IO[str] | None:
+        # from the last on: the first is the one that is left for what may wait
+        places = (hold(self.folder / f"{n}.lock") for n in reversed(range(most)))
         return next((place for place in places if place is not None), None)

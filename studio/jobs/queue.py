@@ -45,6 +45,9 @@ _CHILDREN: dict[int, Child] = {}
 _LOCK = Lock()
 _UNDER_WAY: set[Future[None]] = set()
 _POOL = ThreadPoolExecutor(max_workers=WORKERS, thread_name_prefix="job")
+_AFTER = ThreadPoolExecutor(max_workers=1, thread_name_prefix="later")
+# for what nobody waits for
+LATER = "later"
 
 
 class Stopped(Exception):
@@ -94,7 +97,7 @@ class Running:
                 # stopped, or begun anew, perhaps by another process
                 reader.stop()
 
-        reader = Child(task, options, files, progress)
+        reader = Child(task, options, files, progress, later=_later(self.job))
         with _LOCK:
             _CHILDREN[self.job.pk] = reader
         try:
@@ -127,8 +130,16 @@ def begin_for(row: Any, owner: Any, kind: str, options: dict[str, Any] | None = 
 
 
 def leave(owner: Any, kind: str, subject: int, options: dict[str, Any] | None = None) -> Job:
-    """Put work in the queue for the next start of a server: for commands, which have no time to wait."""
-    return Job.objects.create(owner=owner, kind=kind, subject=subject, options=options or {})
+    """Put work in the queue for the next start of a server: for commands, which have no time to wait.
+
+    Nobody looks at it meanwhile, so it gives way to what somebody waits for.
+    """
+    values = {**(options or {}), LATER: True}
+    return Job.objects.create(owner=owner, kind=kind, subject=subject, options=values)
+
+
+def _later(job: Job) -> bool:
+    return bool(job.options.get(LATER))
 
 
 def again(job: Job, options: dict[str, Any] | None = None) -> Job:
@@ -168,11 +179,11 @@ def _submit_when_certain(job: Job) -> None:
     if settings.JOBS_AT_ONCE:
         _run(job.pk, job.run)
     else:
-        transaction.on_commit(lambda: _submit(job.pk, job.run))
+        transaction.on_commit(lambda: _submit(job.pk, job.run, _later(job)))
 
 
-def _submit(pk: int, run: int) -> None:
-    future = _POOL.submit(_run_apart, pk, run)
+def _submit(pk: int, run: int, later: bool) -> None:
+    future = (_AFTER if later else _POOL).submit(_run_apart, pk, run)
     _UNDER_WAY.add(future)
     future.add_done_callback(_UNDER_WAY.discard)
 

@@ -122,6 +122,24 @@ class ChildTest(unittest.TestCase):
                 child.run()
         self.assertEqual(set(said), {guard.WAITING})
 
+    def test_what_may_wait_leaves_a_place(self) -> None:
+        class Full(Exception):
+            pass
+
+        def full() -> None:
+            raise Full
+
+        with tempfile.TemporaryDirectory() as place:
+            room = Room(Path(place), 2)
+            with room.taken(full, later=True):
+                with self.assertRaises(Full), room.taken(full, later=True):
+                    self.fail("a second one that may wait")
+                with room.taken(full), self.assertRaises(Full), room.taken(full):
+                    self.fail("a third")
+            # and those that are waited for take the other place first
+            with room.taken(full), room.taken(full, later=True):
+                self.assertTrue(is_held(Path(place) / "1.lock"))
+
     def test_room_is_shared_with_other_processes_and_freed_when_one_is_killed(self) -> None:
         with tempfile.TemporaryDirectory() as place:
             room = Room(Path(place), 1)

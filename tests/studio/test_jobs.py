@@ -231,6 +231,25 @@ class BackgroundTest(Kinds, TransactionTestCase):
         self.wait(lambda: Job.objects.filter(state="done").count() == len(jobs))
         self.assertEqual(most[0], queue.WORKERS)
 
+    def test_what_a_command_left_gives_way_to_what_somebody_waits_for(self) -> None:
+        gate, ran = threading.Event(), list[int]()
+
+        def work(running: Running) -> None:
+            if running.job.subject < 9:
+                gate.wait(60)
+            ran.append(running.job.subject)
+            connection.close()
+
+        queue.work("test")(work)
+        for n in range(4):
+            queue.leave(self.owner, "test", n)
+        queue.take_up()
+        queue.begin(self.owner, "test", 9)
+        self.wait(lambda: ran == [9])
+        gate.set()
+        self.wait(lambda: Job.objects.filter(state="done").count() == 5)
+        self.assertEqual(ran, [9, 0, 1, 2, 3])
+
     def test_it_begins_when_the_change_around_it_is_certain_and_not_when_it_is_taken_back(self) -> None:
         ran: list[int] = []
         queue.work("test")(lambda running: ran.append(running.job.subject))
