@@ -10,10 +10,10 @@ from strata.measuring.masks import mask_fits
 from strata.measuring.openings import OpeningMeasures, measure_openings
 from strata.measuring.slip import DIRECTIONS, slips
 from strata.plan.model import REGISTERS
+from strata.progress import Progress, quiet
 from strata.sheets.model import LayerSet
 from strata.sheets.outline import outline
 
-Progress = Callable[[float, str], None]
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
 
@@ -36,11 +36,7 @@ def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
     }
 
 
-def _quiet(share: float, doing: str) -> None:
-    del share, doing
-
-
-def measures_json(core: LayerSet, say: Progress = _quiet) -> dict[str, Any]:
+def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
     """Everything that is measured on a set; ``say`` is told how far it is."""
     measured = measure_openings(core, lambda share: say(0.55 * share, "Measuring openings"))
     say(0.55, "Looking for bridges and gaps")

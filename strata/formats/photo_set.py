@@ -13,6 +13,7 @@ from numpy.typing import NDArray
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, seat_json
 from strata.formats.set_file import polygon_from_rings, rings_of
+from strata.progress import Progress
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
 from strata.sheets.seats import moved
@@ -20,7 +21,7 @@ from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import Retouch, retouched
 from strata.tracing.straighten import scaled
-from strata.tracing.trace import Progress, traced
+from strata.tracing.trace import traced
 
 SHOWN = 1100
 # px of the longer side of the photograph that is shown

@@ -15,13 +15,14 @@ import subprocess
 import sys
 import tempfile
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
 
 from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
 from strata.guard.held import Room
+from strata.progress import Progress, quiet
 
 log = logging.getLogger("strata.guard")
 MOST_AT_ONCE = 2
@@ -37,12 +38,6 @@ _MOST_TRACE = 16_000
 ROOM = Room(Path(tempfile.gettempdir()) / f"strata-readers-{os.getpid()}", MOST_AT_ONCE)
 # of this process alone, until who serves says otherwise
 
-Progress = Callable[[float, str], None]
-
-
-def _quiet(share: float, doing: str) -> None:
-    del share, doing
-
 
 @dataclass
 class Child:
@@ -51,7 +46,7 @@ class Child:
     task: str
     options: dict[str, Any]
     files: Sequence[bytes]
-    progress: Progress = _quiet
+    progress: Progress = quiet
     later: bool = False
     stopped: bool = False
     _process: subprocess.Popen[bytes] | None = field(default=None, repr=False)
@@ -167,4 +162,4 @@ def run_guarded(task: str, files: Sequence[bytes], options: dict[str, Any] | Non
     return Child(task, options or {}, files).run()
 
 
-__all__ = ["READ", "Child", "Progress", "StrataError", "run_guarded"]
+__all__ = ["READ", "Child", "StrataError", "run_guarded"]

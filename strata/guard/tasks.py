@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from strata.guard.child import READ, Progress
+from strata.guard.child import READ
+from strata.progress import Progress
 
 SEARCHED = "Trying other orders"
 

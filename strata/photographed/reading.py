@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import asdict, dataclass
 from itertools import pairwise
 from typing import Any
@@ -19,6 +19,7 @@ from strata.photographed.light import around_the_panel, light_of, on_the_panel
 from strata.photographed.regions import Predicted
 from strata.photographed.register import Registered, register
 from strata.picture.raster import Floats32
+from strata.progress import Progress, quiet
 from strata.swatchcard.correct import lab_of, linear_of, restored
 
 Floats = NDArray[np.float64]
@@ -28,8 +29,6 @@ MOST_CLIPPED, PATCHY = 0.2, 9.0
 # share of a region at the top of the scale (glare), and CIEDE2000 between its blocks, past which it is not gone by
 BLOCKS = 40
 # px of a region that are taken together
-
-Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)
@@ -57,16 +56,12 @@ class Reading:
     corners: tuple[tuple[float, float], ...]
 
 
-def _quiet(share: float, doing: str) -> None:
-    del share, doing
-
-
 def read_panel(
     rgb: NDArray[np.uint8],
     own: Predicted,
     around: Lab | None = None,
     corners: Floats | None = None,
-    progress: Progress = _quiet,
+    progress: Progress = quiet,
 ) -> tuple[Reading, NDArray[np.uint8]]:
     """What a photograph ``rgb`` (h, w, 3) shows of a panel, and the panel (h, w, 3) straightened and evened.
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from strata.errors import BadFile
 from strata.optics.colour import Lab, differences, linear_of_bytes
+from strata.progress import Progress, quiet
 from strata.swatchcard.correct import Correction, correction, linear_of, restored
 from strata.swatchcard.layout import MARKS_A_CARD, Box, CardLayout
 from strata.swatchcard.light import Light, light_of
@@ -28,12 +29,6 @@ BARE, BLOTCHY, DOUBTFUL = 1.5, 5.0, 9.0
 # CIEDE2000: a field that is not inked, one that is not even, a known ink that is not itself
 SOFT = 1.6
 # mm over which the edge of a mark may go from paper to black
-
-Progress = Callable[[float, str], None]
-
-
-def _quiet(share: float, doing: str) -> None:
-    del share, doing
 
 
 @dataclass(frozen=True)
@@ -158,7 +153,7 @@ def read_card(
     layout: CardLayout,
     card: Lab,
     known: Mapping[int, Lab],
-    progress: Progress = _quiet,
+    progress: Progress = quiet,
 ) -> CardReading:
     """Every field of a photographed card.
 

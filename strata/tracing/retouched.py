@@ -100,6 +100,15 @@ def _of(shapes: Shapes, index: int) -> Polygon:
     return cast(Polygon, shapes[index])
 
 
+def _under(shapes: Shapes, area: Polygon) -> set[int]:
+    """Those that an area lies on, by more than a touch."""
+    return {
+        i
+        for i, s in enumerate(shapes)
+        if s is not None and shapely.area(shapely.intersection(s, area)) > 0.01
+    }
+
+
 def _joined(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
     a, b = _meant(shapes, retouch.start), _meant(shapes, retouch.end)
     if a == b:
@@ -123,11 +132,7 @@ def _bridged(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]
     if math.dist(retouch.start, retouch.end) < BRIDGE:
         raise BadValue("Draw the bridge from one side of the opening to the other.", "retouches")
     strip = shapely.buffer(LineString([retouch.start, retouch.end]), BRIDGE / 2, cap_style="flat")
-    crossed = {
-        i
-        for i, s in enumerate(shapes)
-        if s is not None and shapely.area(shapely.intersection(s, strip)) > 0.01
-    }
+    crossed = _under(shapes, strip)
     if not crossed:
         raise BadValue("There is no opening to put a bridge across.", "retouches")
     pieces = [p for i in sorted(crossed) for p in _polygons(shapely.difference(_of(shapes, i), strip))]
@@ -182,11 +187,7 @@ def _drawn(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
         raise BadValue("This outline crosses itself; go around the opening from point to point.", "retouches")
     if outline.area < _LEAST:
         raise BadValue("This outline is too small to be an opening.", "retouches")
-    met = {
-        i
-        for i, s in enumerate(shapes)
-        if s is not None and shapely.area(shapely.intersection(s, outline)) > 0.01
-    }
+    met = _under(shapes, outline)
     whole = shapely.union_all([outline, *(_of(shapes, i) for i in sorted(met))])
     return met, [max(_polygons(whole), key=lambda p: p.area)]
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -12,6 +12,7 @@ from shapely import Polygon
 
 from strata.errors import StrataError, finite
 from strata.phrases import counted
+from strata.progress import Progress, quiet
 from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
@@ -31,8 +32,6 @@ UNTRUE = 0.4
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
 CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
-
-Progress = Callable[[float, str], None]
 
 
 @dataclass(frozen=True)
@@ -67,7 +66,7 @@ def trace(
     width: float | None = None,
     height: float | None = None,
     corners: Floats | None = None,
-    progress: Progress = lambda share, doing: None,
+    progress: Progress = quiet,
     level: float = AS_FOUND,
     others: Sequence[bytes] = (),
 ) -> Traced:
@@ -82,7 +81,7 @@ def traced(
     width: float | None = None,
     height: float | None = None,
     corners: Floats | None = None,
-    progress: Progress = lambda share, doing: None,
+    progress: Progress = quiet,
     level: float = AS_FOUND,
 ) -> Traced:
     """The openings of a sheet in a picture (h, w, 3), or in several: turned, moved, in another light, so that what one

@@ -12,7 +12,6 @@ from django.db import DatabaseError
 
 import strata
 from strata.advice import serious
-from strata.kept import Kept
 from strata.plan.media import BOTTLES
 from studio.builds.looking import key_of, outlook, stored
 from studio.builds.models import Colouring
@@ -26,9 +25,6 @@ class Figures:
     minutes: float
     steps: int
     serious: int
-
-
-_KEPT: Kept[str, Figures] = Kept(4_000_000, lambda _: 400)
 
 
 @cache
@@ -47,11 +43,8 @@ def figures(colouring: Colouring) -> Figures:
     told = f"{key_of(colouring)}:{_rules()}:{','.join(missing)}"
     key = hashlib.sha256(told.encode()).hexdigest()[:20]
 
-    def make() -> Figures:
-        row = colouring.figures
-        return Figures(**row["found"]) if row and row.get("key") == key else _worked_out(colouring, key)
-
-    return _KEPT.get(key, make)
+    row = colouring.figures
+    return Figures(**row["found"]) if row and row["key"] == key else _worked_out(colouring, key)
 
 
 def _worked_out(colouring: Colouring, key: str) -> Figures:
@@ -60,6 +53,6 @@ def _worked_out(colouring: Colouring, key: str) -> Figures:
     found = Figures(seen.sequence.minutes, len(seen.sequence.steps), grave)
     with suppress(DatabaseError):
         # on a full disk Home is still shown
-        values = {"key": key, "found": asdict(found)}
-        Colouring.objects.filter(pk=colouring.pk).update(figures=values)
+        colouring.figures = {"key": key, "found": asdict(found)}
+        Colouring.objects.filter(pk=colouring.pk).update(figures=colouring.figures)
     return found

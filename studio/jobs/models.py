@@ -5,6 +5,8 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from strata.guard.child import WAITING
+
 
 class Job(models.Model):
     """One piece of work. The row is the truth: whatever runs it only asks the row.
@@ -24,7 +26,7 @@ class Job(models.Model):
     options = models.JSONField(default=dict)
     state = models.CharField(max_length=12, default="queued", choices=[(s, s) for s in STATES])
     share = models.FloatField(default=0.0)
-    doing = models.CharField(max_length=200, default="Waiting its turn")
+    doing = models.CharField(max_length=200, default=WAITING)
     sentence = models.CharField(max_length=500, blank=True)
     field = models.CharField(max_length=60, blank=True)
     fault = models.TextField(blank=True)

@@ -36,13 +36,14 @@ def measures_of(row: Row) -> dict[str, Any] | Job:
     core = core_set(row)
     if len(core.openings) <= AT_ONCE:
         return _MADE.get(key, lambda: measures_json(core))
-    mine = Measuring.objects.select_related("job").filter(layer_set=row, of=_of(row))
-    made = mine.first()
-    if made is None or (made.job is None and made.found is None):
-        measure(row)
-        made = mine.get()
-    if made.found is not None:
-        return _MADE.put(key, made.found)
+    made = Measuring.objects.select_related("job").filter(layer_set=row, of=_of(row)).first()
+    if made is None or (made.found is None and made.job is None):
+        made = measure(row)
+    return _MADE.put(key, made.found) if made.found is not None else job_of(made)
+
+
+def job_of(made: Measuring) -> Job:
+    """The job that measures a set."""
     assert made.job is not None  # noqa: S101 - it was begun
     return made.job
 
@@ -51,18 +52,15 @@ def _of(row: Row) -> str:
     return f"{row.edition}:{row.head_id or 0}"
 
 
-@transaction.atomic
-def measure(row: Row) -> Job:
+def measure(row: Row) -> Measuring:
     """Begin to measure a set as it stands, or follow what is under way."""
-    made, _ = Measuring.objects.select_related("job").get_or_create(layer_set=row)
-    if made.of == _of(row) and made.job is not None and made.job.state in Job.OPEN:
-        return made.job
-    made.of, made.found = _of(row), None
-    made.save(update_fields=["of", "found"])
-    queue.begin_for(made, row.owner, KIND, {"of": made.of, "change": row.head_id})
-    assert made.job is not None  # noqa: S101 - it was begun
-    made.job.refresh_from_db()
-    return made.job
+    with transaction.atomic():
+        made, _ = Measuring.objects.select_related("job").get_or_create(layer_set=row)
+        if made.of != _of(row) or made.job is None or made.job.state not in Job.OPEN:
+            made.of, made.found = _of(row), None
+            made.save(update_fields=["of", "found"])
+            queue.begin_for(made, row.owner, KIND, {"of": made.of, "change": row.head_id})
+    return Measuring.objects.select_related("job").get(pk=made.pk)
 
 
 @queue.work(KIND)

@@ -143,7 +143,8 @@ class SetMeasuresView(APIView):
     @extend_schema(request=None, responses={202: JobSerializer, **refusals(404)})
     def post(self, request: Request, pk: int) -> Response:
         """Measure a large set once more, where that failed."""
-        return Response(job_json(measures.measure(my(LayerSet, request, pk))), status=202)
+        made = measures.measure(my(LayerSet, request, pk))
+        return Response(job_json(measures.job_of(made)), status=202)
 
 
 class SetTrimView(APIView):

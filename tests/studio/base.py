@@ -9,7 +9,7 @@ from django.test import TestCase, override_settings
 from rest_framework.test import APIClient
 
 from strata.plan import Materials, Plan
-from studio.builds import figures, looking, summaries
+from studio.builds import looking, summaries
 from studio.builds.history import start
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
@@ -40,7 +40,6 @@ class StudioTest(TestCase):
         # the database is rolled back between tests, and gives the same numbers again
         history._KEPT.clear()
         looking._OUTLOOKS.clear()
-        figures._KEPT.clear()
         summaries._TOLD.clear()
         measures._MADE.clear()
         self.ada = self.makers["ada"]

@@ -14,7 +14,7 @@ from rest_framework.test import APIClient
 
 from strata.picture import fields, stacks
 from strata.picture.shown import view
-from studio.builds import figures, looking
+from studio.builds import looking
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Build, Colouring
 
@@ -74,8 +74,7 @@ class ThreadTest(TransactionTestCase):
 
     def test_a_cold_server_answers_everything_at_once(self) -> None:
         """State, table, pictures and sets asked for together, with nothing kept from before."""
-        for kept in (looking._OUTLOOKS, figures._KEPT):
-            kept.clear()
+        looking._OUTLOOKS.clear()
         stacks._STACKS.clear()
         fields._FIELDS.clear()
         base = f"/api/colourings/{self.build.pk}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from strata.drawer.dabs import Floats, dabs
 from strata.formats.pdf.page import QUIET, Page, rgb_of
@@ -18,13 +18,15 @@ NEUTRAL = 12.0
 # C*ab below which a family stands among the greys
 
 
-def families(inks: Sequence[Ink], stock: Stock) -> list[tuple[str, list[Ink]]]:
-    """Inks by line and family, each from light to deep; families by hue, greys last."""
+def families(inks: Sequence[Ink], colours: Mapping[str, Floats]) -> list[tuple[str, list[Ink]]]:
+    """Inks by line and family, each from light to deep; families by hue, greys last.
+
+    ``colours``: CIELAB in one, two and three coats (3, 3), by the ink's key.
+    """
     groups: dict[tuple[str, str], list[Ink]] = {}
     for ink in inks:
         groups.setdefault((ink.line, ink.family or ink.name), []).append(ink)
-    first = dabs(inks, stock, (1.0,))[:, 0].tolist()
-    lab = {ink.key: (own[0], own[1], own[2]) for ink, own in zip(inks, first, strict=True)}
+    lab = {key: (float(own[0, 0]), float(own[0, 1]), float(own[0, 2])) for key, own in colours.items()}
 
     def place(item: tuple[tuple[str, str], list[Ink]]) -> tuple[float, str]:
         strongest = max((lab[i.key] for i in item[1]), key=chroma)
@@ -53,11 +55,11 @@ def _dab(page: Page, ink: Ink, colours: Floats, x: float, y: float) -> None:
     page.text(x, y + 13.8, said, 4.6, grey=QUIET, width=CELL - 1.5)
 
 
-def _blocks(inks: Sequence[Ink], stock: Stock, columns: int) -> list[tuple[str, list[Ink]]]:
+def _blocks(inks: Sequence[Ink], colours: Mapping[str, Floats], columns: int) -> list[tuple[str, list[Ink]]]:
     """Families cut to what stands in one row."""
     return [
         (title if at == 0 else f"{title}, on", kin[at : at + columns])
-        for title, kin in families(inks, stock)
+        for title, kin in families(inks, colours)
         for at in range(0, len(kin), columns)
     ]
 
@@ -73,7 +75,7 @@ def drawer_chart_pdf(inks: Sequence[Ink], stock: Stock, paper: str = "A4") -> by
     columns = int((size[0] - 2 * MARGIN) // CELL)
     card = rgb_of(hex_of(stock.lab)[0])
     column, y, number = columns, size[1], 0
-    for title, kin in _blocks(inks, stock, columns) or [("", [])]:
+    for title, kin in _blocks(inks, colours, columns) or [("", [])]:
         if column + len(kin) > columns:
             column, y = 0, y + ROW + 2
         if y + ROW > size[1] - MARGIN:

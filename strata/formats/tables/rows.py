@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -19,16 +19,12 @@ from strata.optics.inks import Swatch
 from strata.optics.spectrum import lab_of_spectrum
 from strata.optics.stack import Stock
 from strata.optics.swatches import with_readings
+from strata.progress import Progress, quiet
 
-Progress = Callable[[float, str], None]
 _LOWER = ("chemistry", "character", "pad", "state", "cleaning", "how")
 # words of the craft: a spreadsheet may have them in any case
 _PLACEHOLDER = {"on": {"lab": [95, 0, 0]}, "coats": 1, "lab": [50, 0, 0]}
 # stands in for the colour while the rest of a row is checked
-
-
-def _quiet(share: float, doing: str) -> None:
-    del share, doing
 
 
 @dataclass(frozen=True)
@@ -68,7 +64,7 @@ def checked_mapping(mapping: Sequence[str], columns: int) -> list[str]:
 
 
 def interpret(
-    table: Table, mapping: Sequence[str], defaults: Defaults, progress: Progress = _quiet
+    table: Table, mapping: Sequence[str], defaults: Defaults, progress: Progress = quiet
 ) -> Interpreted:
     """Inks of a table whose columns mean ``mapping``; rows of one ink become one draft with several swatches."""
     meaning = checked_mapping(mapping, len(table.columns))

@@ -17,7 +17,7 @@ import { parsed } from "../../../parts/lengths";
 import { say } from "../../../parts/Notices";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
-import type { Retouch } from "./arranged";
+import type { Choice, Retouch } from "./arranged";
 import { OnPhoto } from "./OnPhoto";
 import { Review } from "./Review";
 
@@ -147,7 +147,7 @@ export function Component() {
       />
     );
   if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
-  return <Retouch item={item} steps={steps} />;
+  return <NotRead item={item} steps={steps} />;
 }
 
 function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: () => void }) {
@@ -172,7 +172,7 @@ function Reading({ item, lost, onStop }: { item: Import; lost: boolean; onStop: 
   );
 }
 
-function Retouch({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps> }) {
+function NotRead({ item, steps }: { item: Import; steps: ReturnType<typeof useSteps> }) {
   const [width, setWidth] = useState("");
   const asksWidth = item.source === "drawing" && item.sentence.includes("width");
   const units = useSession().data?.units ?? "in";
@@ -180,6 +180,8 @@ function Retouch({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
   const [at, setAt] = useState(0);
   const seen = item.sheets.flatMap((s, n) => (s.photo ? [n] : []));
   const shown = item.sheets[seen.includes(at) ? at : (seen[0] ?? -1)];
+  const say = (change: Partial<Choice>) =>
+    steps.again({ sheets: item.sheets.map((s, n) => ({ at: n, ...(s === shown ? change : {}) })) });
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: shown ? 900 : 600, display: "grid", gap: 2 }}>
       <Typography variant="h1">{item.options.name}</Typography>
@@ -208,19 +210,9 @@ function Retouch({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
           key={JSON.stringify([item.sheets.indexOf(shown), shown.corners, shown.level])}
           sheet={shown}
           high="52dvh"
-          onLevel={(level) =>
-            steps.again({ sheets: item.sheets.map((s, n) => (s === shown ? { at: n, level } : { at: n })) })
-          }
-          onCorners={(corners) =>
-            steps.again({
-              sheets: item.sheets.map((s, n) => (s === shown ? { at: n, corners } : { at: n })),
-            })
-          }
-          onRetouches={(retouches) =>
-            steps.again({
-              sheets: item.sheets.map((s, n) => (s === shown ? { at: n, retouches } : { at: n })),
-            })
-          }
+          onLevel={(level) => say({ level })}
+          onCorners={(corners) => say({ corners })}
+          onRetouches={(retouches) => say({ retouches })}
         />
       )}
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>

@@ -2,16 +2,16 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { type KeyboardEvent, type PointerEvent, useRef, useState } from "react";
+import { useState } from "react";
 import type { TracedSheet } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
-import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named, stepped } from "./OnPhotoParts";
+import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
 import { MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
 import { oneMore, Outline } from "./Outline";
-import { placeOf, within } from "./Point";
+import { placeOf, Point, within } from "./Point";
 import { type Kind, Retouching, POINTS } from "./Retouching";
 import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
 
@@ -45,28 +45,25 @@ export function OnPhoto(props: Props) {
     high = "74dvh",
   } = props;
   const [width = 1, height = 1] = sheet.photo_size;
-  const svg = useRef<SVGSVGElement>(null);
   const [corners, setCorners] = useState(sheet.corners ?? []);
-  const [held, setHeld] = useState<number | null>(null);
-  const [keyed, setKeyed] = useState<number | null>(null);
+  // the corner that is looked at closely
+  const [looked, setLooked] = useState<number | null>(null);
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
   // a doubtful opening that is looked at closely
   const [asked, setAsked] = useState<string | null>(null);
-  const looked = held ?? keyed;
-  const [points, setPoints] = useState<Points | null>(null);
-  // what the two points are for; to measure by where nothing is being retouched
+  // points that are put: around an opening that is drawn, else two
+  const [points, setPoints] = useState<number[][] | null>(null);
+  // what they are for; to measure by where nothing is being retouched
   const [retouching, setRetouching] = useState<Kind | null>(null);
   const drawing = retouching === "draw";
-  const [outline, setOutline] = useState<number[][]>([]);
   const stop = () => {
     setPoints(null);
     setRetouching(null);
-    setOutline([]);
   };
   const [pointed, setPointed] = useState<number | null>(null);
   const close =
-    (points || drawing) && pointed !== null
-      ? (points ?? outline)[pointed]
+    points && pointed !== null
+      ? points[pointed]
       : looked !== null
         ? corners[looked]
         : asked !== null
@@ -75,40 +72,20 @@ export function OnPhoto(props: Props) {
   const take = (place: string) => onRetouches?.([...sheet.retouches, taken(place)]);
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
-  const put = (index: number, x: number, y: number) =>
-    setCorners(
-      corners.map((c, i) =>
-        i === index ? [Math.min(width, Math.max(0, x)), Math.min(height, Math.max(0, y))] : c,
-      ),
-    );
-  const drag = (event: PointerEvent) => {
-    const matrix = svg.current?.getScreenCTM();
-    if (held === null || !matrix) return;
-    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix.inverse());
-    put(held, at.x, at.y);
-  };
-  const press = (index: number) => (event: KeyboardEvent) => {
-    const at = stepped(event, corners[index] ?? []);
-    if (at) put(index, ...at);
-  };
-
   return (
     <Box>
       <svg
-        ref={svg}
         viewBox={`0 0 ${width} ${height}`}
         role="group"
         aria-label="The photograph with the openings that were found"
-        onPointerMove={drag}
-        onPointerUp={() => setHeld(null)}
         onPointerDown={(event) => {
           const at = drawing ? placeOf(event) : null;
-          if (at) setOutline([...outline, within(at, [width, height])]);
+          if (at) setPoints([...(points ?? []), within(at, [width, height])]);
         }}
         style={{
           width: "100%",
           // while points are put, the question stands below it on the same screen
-          maxHeight: points || drawing ? "58dvh" : high,
+          maxHeight: points ? "58dvh" : high,
           display: "block",
           background: "#bdbdbd",
           touchAction: "none",
@@ -166,27 +143,14 @@ export function OnPhoto(props: Props) {
             pointerEvents="none"
           />
           {corners.map((corner, i) => (
-            <circle
+            <Point
               key={CORNERS[i]}
-              cx={corner[0]}
-              cy={corner[1]}
-              r={width / 45}
-              fill="#ffffff66"
-              stroke={signal}
-              strokeWidth={width / 250}
-              style={{ cursor: "grab" }}
-              role="slider"
-              tabIndex={0}
-              aria-label={`${CORNERS[i]} corner; arrow keys move it`}
-              aria-valuenow={Math.round(corner[0] ?? 0)}
-              aria-valuetext={`${Math.round(corner[0] ?? 0)}, ${Math.round(corner[1] ?? 0)}`}
-              onKeyDown={press(i)}
-              onFocus={() => setKeyed(i)}
-              onBlur={() => setKeyed(null)}
-              onPointerDown={(e) => {
-                e.currentTarget.setPointerCapture(e.pointerId);
-                setHeld(i);
-              }}
+              at={corner}
+              size={[width, height]}
+              name={`${CORNERS[i]} corner`}
+              thick={[1 / 45, 1 / 250]}
+              onMove={(at) => setCorners(corners.map((c, n) => (n === i ? at : c)))}
+              onLook={(on) => setLooked(on ? i : null)}
             />
           ))}
           {corners.map((corner, i) => (
@@ -199,19 +163,19 @@ export function OnPhoto(props: Props) {
             />
           ))}
         </g>
-        {drawing && (
-          <Outline points={outline} size={[width, height]} onMove={setOutline} onLook={setPointed} />
-        )}
-        {points && (
-          <RulerOnPhoto
-            points={points}
-            width={width}
-            height={height}
-            onMove={setPoints}
-            onLook={setPointed}
-            names={retouching && retouching !== "draw" ? POINTS[retouching] : NAMES}
-          />
-        )}
+        {points &&
+          (drawing ? (
+            <Outline points={points} size={[width, height]} onMove={setPoints} onLook={setPointed} />
+          ) : (
+            <RulerOnPhoto
+              points={points as Points}
+              width={width}
+              height={height}
+              onMove={setPoints}
+              onLook={setPointed}
+              names={retouching ? POINTS[retouching] : NAMES}
+            />
+          ))}
         {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
       </svg>
       <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
@@ -224,7 +188,7 @@ export function OnPhoto(props: Props) {
               Put them back
             </Button>
           </>
-        ) : points || drawing ? null : (
+        ) : points ? null : (
           <Typography variant="body2">
             Drag a corner if it does not sit on the sheet’s.
             {sheet.openings.length > 0 && " Press an opening to leave out a speck."}
@@ -236,7 +200,7 @@ export function OnPhoto(props: Props) {
         <Button variant="text" onClick={() => turn(1)}>
           Next corner is the top left
         </Button>
-        {onMeasured && !points && !drawing && !moved && (
+        {onMeasured && !points && !moved && (
           <Button variant="text" onClick={() => setPoints(pointsAt(corners, [width, height]))}>
             Size by two points
           </Button>
@@ -246,27 +210,30 @@ export function OnPhoto(props: Props) {
         <Retouching
           kind={retouching}
           some={sheet.openings.some((path) => path)}
-          drawn={outline.length}
+          drawn={points?.length ?? 0}
           retouches={sheet.retouches}
           busy={busy}
           onBegin={(kind) => {
             setRetouching(kind);
-            if (kind !== "draw") setPoints(pointsAt(corners, [width, height]));
+            setPoints(kind === "draw" ? [] : pointsAt(corners, [width, height]));
           }}
           onDone={() => {
-            const put = points ?? outline;
-            if (retouching) onRetouches([...sheet.retouches, { kind: retouching, points: put }]);
+            if (retouching && points) onRetouches([...sheet.retouches, { kind: retouching, points }]);
             stop();
           }}
           onPoint={(more) =>
-            setOutline(more ? [...outline, oneMore(outline, corners, [width, height])] : outline.slice(0, -1))
+            setPoints((now) =>
+              more
+                ? [...(now ?? []), oneMore(now ?? [], corners, [width, height])]
+                : (now ?? []).slice(0, -1),
+            )
           }
           onUndo={() => onRetouches(sheet.retouches.slice(0, -1))}
           onStop={stop}
         />
       )}
       {onMeasured && points && !retouching && (
-        <RulerAsked units={units} onMeasured={(apart) => onMeasured(points, apart)} onStop={stop} />
+        <RulerAsked units={units} onMeasured={(apart) => onMeasured(points as Points, apart)} onStop={stop} />
       )}
       {onLevel && !moved && !points && !drawing && (
         <Level level={sheet.level} busy={busy} onLevel={onLevel} />

@@ -9,6 +9,8 @@ interface Props {
   size: [number, number];
   /** What it is, for those who cannot see it. */
   name: string;
+  /** Radius and line, as shares of the photograph's width. */
+  thick?: [number, number];
   onMove: (at: number[]) => void;
   /** Looked at closely, or not any more. */
   onLook: (looked: boolean) => void;
@@ -29,7 +31,7 @@ export const within = ([x = 0, y = 0]: number[], [width, height]: [number, numbe
   Math.min(height, Math.max(0, y)),
 ];
 
-export function Point({ at, size, name, onMove, onLook }: Props) {
+export function Point({ at, size, name, thick = [1 / 55, 1 / 220], onMove, onLook }: Props) {
   const drag = (event: PointerEvent<SVGElement>) => {
     if (!event.currentTarget.hasPointerCapture?.(event.pointerId)) return;
     const place = placeOf(event);
@@ -43,10 +45,10 @@ export function Point({ at, size, name, onMove, onLook }: Props) {
     <circle
       cx={at[0]}
       cy={at[1]}
-      r={size[0] / 55}
+      r={size[0] * thick[0]}
       fill="#ffffff88"
       stroke={signal}
-      strokeWidth={size[0] / 220}
+      strokeWidth={size[0] * thick[1]}
       style={{ cursor: "grab" }}
       role="slider"
       tabIndex={0}
