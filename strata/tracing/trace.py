@@ -27,6 +27,7 @@ ON_A_MAT = (
     "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
     "On plain paper it is surer."
 )
+NONE_FOUND = "No opening was found on this sheet."
 UNTRUE = 0.4
 # share of doubtful openings from which all of a photograph is
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
@@ -155,7 +156,7 @@ def _another(rgb: Rgb, sheet: Sheet, first: Seen) -> Seen | None:
 
 def _said(found: Openings, on_a_mat: bool) -> list[str]:
     """What the photograph leaves open, and what to do about it."""
-    said = [] if found.shapes else ["No opening was found on this sheet."]
+    said = [] if found.shapes else [NONE_FOUND]
     of = Counter(found.doubts)
     doubtful = len(found.shapes) - of[""]
     if doubtful >= max(3, UNTRUE * len(found.shapes)):

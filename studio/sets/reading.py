@@ -21,7 +21,7 @@ from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import retouched
-from strata.tracing.trace import CLEARER
+from strata.tracing.trace import CLEARER, NONE_FOUND
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.joining import files_of, taken_apart
 from studio.sets.models import Import
@@ -287,10 +287,16 @@ def _as_a_set(row: Import) -> dict[str, Any]:
     return {"name": options["name"], "kind": options["kind"], **size}
 
 
+def _said_of(sheet: dict[str, Any]) -> list[str]:
+    """What is to be said of a photograph; that nothing was found on it no more once something is drawn."""
+    there = any(in_photo(sheet))
+    said = [w for w in sheet["result"]["warnings"] if not (there and w == NONE_FOUND)]
+    return [*said, *([sheet["said"]] if sheet.get("said") else [])]
+
+
 def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
-    said = [[*s["result"]["warnings"], *([s["said"]] if s.get("said") else [])] for s in row.sheets]
-    warnings = [f"Sheet {i + 1}: {w}" for i, own in enumerate(said) for w in own]
+    warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
     doubtful = any(s["result"].get("doubtful") or s["result"].get("places") for s in row.sheets)
     return [*warnings, *([CLEARER] if doubtful else []), *notes]
 

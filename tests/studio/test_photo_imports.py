@@ -199,6 +199,7 @@ class PhotoImportTest(ImportCase):
         square = {"kind": "draw", "points": [[100, 100], [300, 100], [300, 400], [100, 400]]}
         done = self.client.post(where, {"sheets": [{"at": 0, "retouches": [square]}]}, format="json").json()
         self.assertEqual((done["state"], done["sheets"][0]["retouches"]), ("ready", [square]))
+        self.assertFalse([w for w in done["left_out"] if "No opening" in w], "one is there now")
         kept = self.client.post(f"/api/imports/{body['id']}/keep").json()
         (opening,) = core_set(LayerSet.objects.get(pk=kept["id"])).openings.values()
         self.assertAlmostEqual(opening.polygon.area, 20 * 30, delta=6)
