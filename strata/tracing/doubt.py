@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.tracing.corners import smooth_model
+from strata.tracing.straighten import Seat, in_picture
 
 Floats32 = NDArray[np.float32]
 LOW, HIGH = 0.25, 0.75
@@ -18,9 +19,9 @@ EDGE = 0.32
 # mm: an edge that is wider than that between the two is no sharp one
 _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
-Doubt = Literal["", "unclear", "rough", "colour", "lettering"]
-# none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print
-UNSURE = 0.04
+Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
+# none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
+UNSURE = 0.03
 # share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01
 # mm2 of such a place from which it counts; share of an opening's area from which it is doubtful
@@ -57,10 +58,26 @@ def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
 
     ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm.
     """
+    return _outlined(unclear_mask(share, float(scale[0])), scale)
+
+
+def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> list[Polygon]:
+    """Parts (mm) of a sheet of ``width`` x ``height`` mm that lie outside its photograph (height, width px)."""
+    shape = max(2, round(height * _COARSE)), max(2, round(width * _COARSE))
+    y, x = np.mgrid[: shape[0], : shape[1]]
+    places = np.column_stack([(x.ravel() + 0.5) / shape[1], (y.ravel() + 0.5) / shape[0]])
+    seen = in_picture(seat, places).reshape(*shape, 2)
+    inside = ((seen > 1) & (seen < np.array(photo[::-1]) - 1)).all(axis=2)
+    if inside.all():
+        return []
+    return _outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
+
+
+def _outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:
+    """What is true of a mask (h, w), in mm; ``scale`` (x, y) px/mm."""
     import cv2
 
-    wide = unclear_mask(share, float(scale[0])).astype(np.uint8)
-    rings, _ = cv2.findContours(wide, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
+    rings, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
     found = [shapely.make_valid(Polygon((r.reshape(-1, 2) + 0.5) / scale)) for r in rings if len(r) >= 3]
     parts = [p for shape in found for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
     return [p for p in parts if p.area >= LEAST]
@@ -79,7 +96,7 @@ def unclear_mask(share: Floats32, scale: float) -> NDArray[np.bool_]:
 
 _GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
 # mm: of the grid on which unevenness is known, what of it moves an edge, how far it tells; times an edge's spread
-_FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.12, 0.08, 3.0, (2 * np.pi) ** 0.5
+_FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.07, 0.08, 3.0, (2 * np.pi) ** 0.5
 # px by which an edge is off at best, where only colour tells (which JPEG halves), and where it was sharpened; mm of an edge that are off alike; px of an edge's spread by which a level moves it
 
 
@@ -138,7 +155,7 @@ def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, fl
     return np.asarray(np.sqrt(total) / 2, np.float32), shrink
 
 
-_UNDER = 0.07
+_UNDER = 0.035
 # mm by which an edge is off that runs under a line of a mat
 
 

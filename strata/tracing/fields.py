@@ -8,12 +8,14 @@ and each pixel is placed between the two.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.corners import smooth_model
-from strata.tracing.mat import Printed, lines_on
+from strata.tracing.mat import Printed
+from strata.tracing.printing import mask_of
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -32,6 +34,8 @@ _STRANGEST, _SURELY_BARE = 99.0, 0.6
 # percentile; share of that level up to which there is surely bare sheet
 _LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
 # of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
+_GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP, _FROM = 40, 0.06, 2e-4, 0.09, 0.2
+# of a range of values; shares of it over three pixels, of all places, and of it, for a gap; from where on the way from sheet to opening
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -97,7 +101,7 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
     bare, open_ = apart
     hidden: NDArray[np.bool_] | None = None
     if printed is not None:
-        hidden = np.logical_or(*(own.mask for own in lines_on(printed, small.shape[:2], scale * shrink)))
+        hidden = mask_of(printed, small.shape[:2], scale * shrink)
         bare, open_ = bare & ~hidden, open_ & ~hidden
     one, other = small[bare], small[open_]
     lighter, coloured = _differ(other.mean(axis=0) - one.mean(axis=0))
@@ -152,7 +156,12 @@ def closer(
     tone = np.log(np.maximum(small, 0) + dark)
     middle = (np.log(np.maximum(bare, 0) + dark) + np.log(np.maximum(opening, 0) + dark)) / 2
     lighter = float(np.median(opening - bare)) > 0
-    open_ = ((tone > middle) == lighter).astype(np.uint8)
+    if lighter:
+        open_ = (tone > middle).astype(np.uint8)
+    else:
+        way = np.log(np.maximum(bare, 0) + dark) - np.log(np.maximum(opening, 0) + dark)
+        part = np.asarray((middle - tone) / np.maximum(way, np.float32(0.05)) + np.float32(0.5), np.float32)
+        open_ = (part > (_gap(part, _FROM, 1.0) or 0.5)).astype(np.uint8)
     clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)
     seen = np.ones(small.shape, np.uint8)
@@ -217,12 +226,38 @@ def _apart(
         level = higher if _told_apart(above, higher) > _TWO_KINDS else level
     # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
     level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
+    if (sides < 0).all():
+        level = max(level, _gap(bytes_, 0.0, float(np.percentile(inner, 99.5))) or level)
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
     bare = cv2.erode((bytes_ <= _SURELY_BARE * level).astype(np.uint8), kernel)
     edge = np.zeros(rim.shape, bool)
     edge[2:-2, 2:-2] = True
     return (bare > 0) & edge, (open_ > 0) & edge
+
+
+def _gap(plane: NDArray[Any], low: float, high: float) -> float | None:
+    """The middle of the widest range of values between two that even places have none of; None where it is narrow.
+
+    A light sheet is darker where it is stained or lies in shadow, by more or
+    less. Dark openings are darker than the darkest of it, and alike.
+    """
+    import cv2
+
+    step = (high - low) / _GAP_BINS
+    kernel = np.ones((3, 3), np.uint8)
+    even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
+    counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
+    full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
+    if len(full) < 2:
+        return None
+    widest = int(np.argmax(np.diff(full)))
+    below, above = full[widest], full[widest + 1]
+    return (
+        float(edges[below + 1] + edges[above]) / 2
+        if (above - below - 1) >= _LEAST_GAP * _GAP_BINS and step > 0
+        else None
+    )
 
 
 def _told_apart(values: NDArray[np.uint8], level: float) -> float:

@@ -1,4 +1,4 @@
-"""What is printed on the table (the grid of a cutting mat): found beside the sheet, looked past in its openings.
+"""What is printed on the table (the grid of a cutting mat), found beside the sheet; ``printing`` looks past it.
 
 Thin lines beside the sheet are added up along every direction (a Radon
 transform); in the one in which their profile is sharpest its peaks are the
@@ -26,10 +26,8 @@ _FINE, _STEP = 0.1, 1.0
 QUARTERS = (0.0, np.pi / 2)
 _LEAST_LINES, _CLEAR, _APART = 3, 6.0, 3.0
 # lines of one direction, times the spread of its profile by which one stands out, mm from line to line at least
-_NARROWEST, _WIDEST, _OFF_BY, _CLEARANCE, _BROAD = 0.4, 1.1, 0.14, 0.06, 9
-# mm of a line with its blur, at least and at most, what it is off by, and what is kept clear beside it; samples of a profile
-_EDGE_PX, _TURNS = 2.0, 3
-# px over which an edge that was carried over goes from sheet to opening; how often it is
+_BROAD = 9
+# samples of a profile to both sides of a line
 _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
 # pixels by which a direction is chosen; share of the surroundings that must be seen; of 255, what stands out at all
 
@@ -163,80 +161,3 @@ def _chain(mm: Floats, start: float, step: float) -> tuple[list[float], int]:
                 at, hits = nearest, hits + 1
             chain.append(at)
     return chain, hits
-
-
-@dataclass(frozen=True)
-class Lines:
-    """The lines of one direction on a straightened sheet: ``mask`` (h, w) where they lie; of each pixel of it (n,)
-    ``off`` mm from its line's middle and ``half`` of that one's width; ``across`` (x, y) the way over them."""
-
-    mask: NDArray[np.bool_]
-    off: Floats32
-    half: Floats32
-    across: Floats
-
-    @property
-    def reach(self) -> Floats32:
-        """mm from a line's middle to where it is surely over (n,)."""
-        return np.asarray(self.half + np.float32(_CLEARANCE), np.float32)
-
-
-def lines_on(printed: Printed, shape: tuple[int, ...], scale: float) -> list[Lines]:
-    """The lines of either direction on a straightened sheet (h, w) of ``scale`` px/mm."""
-    y, x = np.mgrid[: shape[0], : shape[1]].astype(np.float32)
-    found = []
-    for quarter, places, widths in zip(QUARTERS, printed.places, printed.widths, strict=True):
-        across = np.array([np.cos(printed.angle + quarter), np.sin(printed.angle + quarter)])
-        at = (np.float32(across[0]) * (x + 0.5) + np.float32(across[1]) * (y + 0.5)) / np.float32(scale)
-        nearest = np.searchsorted((places[1:] + places[:-1]) / 2, at.ravel()).reshape(at.shape)
-        off = (at - places.astype(np.float32)[nearest]).astype(np.float32)
-        half = np.clip(widths + _OFF_BY, _NARROWEST, _WIDEST).astype(np.float32)[nearest] / 2
-        mask = np.abs(off) < half
-        found.append(Lines(mask, off[mask], half[mask], across))
-    return found
-
-
-def bridged(share: Floats32, lines: list[Lines], scale: float) -> Floats32:
-    """How open each pixel is (h, w), under lines on the table by what lies beside them.
-
-    A line is darker or lighter than what it is printed on, but it is no plastic:
-    where an edge of the sheet crosses it, it goes on as it does on either side.
-    How far the edge is (a signed distance) is carried over from side to side,
-    which keeps it straight; what shows through as open is open.
-    """
-    known, share = share, share.copy()
-    for one in lines:
-        # first as though there were table wherever both sides are open
-        share[one.mask] = np.maximum(known[one.mask], np.minimum(*_beside(share, one, scale)))
-    for _ in range(_TURNS):
-        far = _signed(share)
-        for one in lines:
-            after, before = _beside(far, one, scale)
-            part = (one.off + one.reach) / (2 * one.reach)
-            between = part * after + (1 - part) * before
-            share[one.mask] = np.maximum(known[one.mask], np.clip(0.5 + between / _EDGE_PX, 0, 1))
-    return share
-
-
-def _beside(plane: Floats32, one: Lines, scale: float) -> list[Floats32]:
-    """What a plane (h, w) holds on either side of each pixel under a line (n,)."""
-    from scipy.ndimage import map_coordinates
-
-    y, x = np.nonzero(one.mask)
-    found = []
-    for way in (1, -1):
-        step = (way * one.reach - one.off) * np.float32(scale)
-        places = [v + np.float32(a) * step for a, v in zip(one.across[::-1], (y, x), strict=True)]
-        found.append(np.asarray(map_coordinates(plane, places, order=1, mode="nearest"), np.float32))
-    return found
-
-
-def _signed(share: Floats32) -> Floats32:
-    """px to the nearest edge, positive in openings (Felzenszwalb & Huttenlocher 2012)."""
-    import cv2
-
-    open_ = (share > 0.5).astype(np.uint8)
-    inside, outside = (
-        cv2.distanceTransform(m, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) for m in (open_, 1 - open_)
-    )
-    return np.asarray(np.where(open_ > 0, inside - 0.5, 0.5 - outside), np.float32)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -27,6 +28,8 @@ from strata.tracing.openness import MARGIN, Seen, Sheet
 Floats32 = NDArray[np.float32]
 AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
 # how open counts as open: midway between sheet and opening, unless a person sees it otherwise
+MISTRUSTED = 0.6
+# share of doubtful openings from which all of a photograph are
 SPECK = 0.08
 # mm2: dust and scratches are smaller, openings that ink gets through are not
 _HAIR = 0.3, 0.105, 0.9
@@ -62,13 +65,14 @@ def openings_of(
     preview_scale: float,
     level: float = AS_FOUND,
     plain: bool = True,
+    outside: Sequence[Polygon] = (),
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1;
     ``plain``: nothing is printed on the table and no other photograph was looked at, so that what has another colour
     in an opening lies there."""
     share, level = seen.share, level + seen.half - AS_FOUND
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    places = between(share, scale)
+    places = between(share, scale) + list(outside)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     soft = smoothed(share)
     shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
@@ -87,6 +91,9 @@ def openings_of(
             why[i] = "colour"
     for i in lettering(shapes, sheet.width, sheet.height):
         why[i] = "lettering"
+    if len(shapes) - why.count("") > MISTRUSTED * len(shapes):
+        # where most are doubtful, what makes them so has not spared the others
+        why = [w or "picture" for w in why]
     return Openings(shapes, why, missed, errors.tolist())
 
 

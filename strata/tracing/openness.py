@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 
 from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
 from strata.tracing.light import ENCODED, SHARPENED, Edges, curve, edges_of
-from strata.tracing.mat import Printed, bridged, lines_on
+from strata.tracing.mat import Printed
+from strata.tracing.printing import past_print
 from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats32 = NDArray[np.float32]
@@ -22,6 +23,8 @@ _DARK = np.float32(2)
 # of 255 in light: darker and a camera does not tell
 _STEEP = 0.1
 # of 1 over two px: an edge, not a stain
+_COARSE_COLOUR, _MOST_COARSE = 1.35, 0.6
+# px2 by which an edge is wider for colour that was halved, and what share of its width that is at most
 
 
 @dataclass(frozen=True)
@@ -86,7 +89,26 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     else:
         half = told.half
     share, contrast, hidden = made
-    return Seen(share, _edge_px(share), found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
+    blur = _edge_px(share)
+    if found.by_colour and found.weights is not None:
+        half -= _drawn_to_the_dark(preview, found, blur)
+    return Seen(share, blur, found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
+
+
+def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
+    """By how much lower than half-way the edge lies where colour alone tells: JPEG keeps colour at half its
+    resolution (ITU-T T.871), and mixes encoded values where a lens mixes light."""
+    import cv2
+
+    size = found.bare.shape[1::-1]
+    small = cv2.resize(preview, size, interpolation=cv2.INTER_AREA)
+    sides = [np.median(small[m].astype(float), axis=0) for m in (found.bare, found.open)]
+    tones, weights = curve(of_light=True), np.asarray(found.weights, float)
+    bare, opening, middle = (
+        float(np.interp(v, np.arange(256), tones) @ weights) for v in (*sides, np.mean(sides, axis=0))
+    )
+    encoded = (middle - bare) / (opening - bare)
+    return float(min(_MOST_COARSE, _COARSE_COLOUR / blur**2) * (AT_THE_EDGE - encoded))
 
 
 class _Open(NamedTuple):
@@ -110,8 +132,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     share = _share(grey, (bare, opening))
     hidden = None
     if sheet.printed is not None:
-        lines = lines_on(sheet.printed, share.shape, sheet.scale)
-        share, hidden = bridged(share, lines, sheet.scale), np.logical_or(*(own.mask for own in lines))
+        share, hidden = past_print(share, sheet.printed, sheet.scale)
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
     return _Open(np.asarray(share, np.float32), np.asarray(contrast, np.float32), hidden)

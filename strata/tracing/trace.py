@@ -13,6 +13,7 @@ from shapely import Polygon
 from strata.errors import StrataError, finite
 from strata.phrases import counted
 from strata.progress import Progress, quiet
+from strata.tracing.doubt import beyond
 from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
@@ -29,7 +30,7 @@ ON_A_MAT = (
 )
 NONE_FOUND = "No opening was found on this sheet."
 UNTRUE = 0.4
-# share of doubtful openings from which all of a photograph is
+# share of doubtful openings from which a photograph is said to be
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
 CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
@@ -104,7 +105,8 @@ def traced(
     progress(0.6, "Finding its openings")
     seen = _seen(sheet, picture, coarse, pictures[1:], progress)
     plain = alone and sheet.printed is None
-    found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain)
+    outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
+    found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain, outside)
     openings = [Polygon(p.exterior) for p in found.shapes] if on_a_mat else found.shapes
     return Traced(
         sheet.width,
@@ -161,6 +163,8 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     doubtful = len(found.shapes) - of[""]
     if doubtful >= max(3, UNTRUE * len(found.shapes)):
         said.append("This photograph cannot be trusted as it is.")
+    if of["picture"]:
+        said.append(f"Most openings are doubtful, so the other {of['picture']} are taken to be so too.")
     are = {k: f"{counted(n, 'opening')} {'is' if n == 1 else 'are'}" for k, n in of.items()}
     if of["unclear"]:
         said.append(f"{are['unclear']} doubtful{UNCLEAR}")
