@@ -21,6 +21,12 @@ _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
 Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
+_COARSE_PX, _FAR, _ENOUGH = 700.0, 0.3, 400
+# px of a picture in which glints are looked for; how far from an edge is clear of it, of 1; px of opening that tell
+_BRIGHTER, _GRAIN, _SPOT = 0.1, 5.0, 0.2
+# natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
+_FAINT, _SKIRT_PX = 0.8, 31
+# of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
 UNSURE = 0.03
 # share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01
@@ -73,6 +79,45 @@ def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> l
     return _outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
 
 
+def glints(rgb: NDArray[np.uint8], share: Floats32) -> NDArray[np.bool_]:
+    """(h, w) where a lamp's glint lies on a straightened sheet: as open as ``share`` (h, w) has it, and brighter than
+    what is open elsewhere in ``rgb`` (h, w, 3)."""
+    import cv2
+
+    open_ = cv2.erode((share > 1 - _FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    if open_.sum() < _ENOUGH:
+        return np.zeros(share.shape, bool)
+    tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
+    raised = tone - smooth_model(tone, open_)
+    usual = float(np.median(np.abs(raised[open_])))
+    found = np.asarray((raised > max(_BRIGHTER, _GRAIN * usual)) & (share > _FAR))
+    # where most is brighter, the rest lies in a shadow
+    return found if found[open_].mean() < _SPOT else np.zeros(share.shape, bool)
+
+
+def glint_places(
+    rgb: NDArray[np.uint8], share: Floats32, contrast: Floats32, scale: NDArray[np.float64]
+) -> list[Polygon]:
+    """Places (mm) on which a lamp glints: brighter, and the sheet beside them nearly as bright. A lit half beside a shadow
+    is brighter too, sheet and all.
+
+    ``rgb`` and ``contrast`` coarser than ``share``, which has ``scale`` (x, y) px/mm.
+    """
+    import cv2
+
+    by = min(1.0, _COARSE_PX / max(rgb.shape[:2]))
+    small = cv2.resize(rgb, None, fx=by, fy=by, interpolation=cv2.INTER_AREA)
+    size = small.shape[1::-1]
+    found = glints(small, cv2.resize(share, size, interpolation=cv2.INTER_AREA)).astype(np.uint8)
+    found = cv2.morphologyEx(found, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    apart = cv2.resize(contrast, size, interpolation=cv2.INTER_LINEAR)
+    faint = (apart / np.median(apart) < _FAINT).astype(np.uint8)
+    near = cv2.dilate(faint, np.ones((_SKIRT_PX, _SKIRT_PX), np.uint8)) > 0
+    _, label = cv2.connectedComponents(found)
+    spots = np.unique(label[near & (found > 0)])
+    return _outlined(np.isin(label, spots) & (found > 0), scale * size[0] / share.shape[1])
+
+
 def _outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:
     """What is true of a mask (h, w), in mm; ``scale`` (x, y) px/mm."""
     import cv2
@@ -94,88 +139,6 @@ def unclear_mask(share: Floats32, scale: float) -> NDArray[np.bool_]:
     return np.asarray(cv2.morphologyEx(mid, cv2.MORPH_OPEN, kernel) > 0)
 
 
-_GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
-# mm: of the grid on which unevenness is known, what of it moves an edge, how far it tells; times an edge's spread
-_FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.07, 0.08, 3.0, (2 * np.pi) ** 0.5
-# px by which an edge is off at best, where only colour tells (which JPEG halves), and where it was sharpened; mm of an edge that are off alike; px of an edge's spread by which a level moves it
-
-
-def area_errors(
-    known: tuple[Floats32, float],
-    shapes: list[Polygon],
-    scale: NDArray[np.float64],
-    blur: float,
-    by_colour: bool = False,
-    sharpened: bool = False,
-) -> NDArray[np.float64]:
-    """For each opening (mm) by what share of its area it is off at most, nineteen times in twenty.
-
-    ``known``: as ``unevenness`` tells it; ``scale`` (x, y) px/mm; ``blur``:
-    px by which edges are wide; ``by_colour``: sheet and table differ in colour
-    alone; ``sharpened``: by the telephone. An edge is off by how uneven sheet and opening
-    are beside it (of the step between them) times how wide it is; what an
-    edge of a certain length is off by is worth the more the thinner the opening.
-    """
-    if not shapes:
-        return np.zeros(0)
-    least = _COLOUR_PX if by_colour else _HALO_PX if sharpened else _FLOOR_PX
-    uneven, grid = known
-    found = []
-    for shape in shapes:
-        points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 1.0))
-        x, y = np.rint(points * scale * grid - 0.5).astype(int).T
-        at = uneven[y.clip(0, uneven.shape[0] - 1), x.clip(0, uneven.shape[1] - 1)]
-        alone = max(1.0, shape.length / _ALIKE_MM) ** 0.5
-        # what is hardly wider than a pixel or two is drawn by the lens as much as by the knife
-        thin = 1 + (_THIN_PX * shape.length / (2 * shape.area * float(scale[0]))) ** 2
-        px = least * thin + float(at.mean()) * _SLOPE * blur / alone
-        found.append(2 * px / float(scale[0]) * shape.length / shape.area)
-    return np.array(found)
-
-
-def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, float]:
-    """(h, w) half of how far bare sheet is from 0 and openings from 1 around each place, and px of it a px of ``share``."""
-    import cv2
-
-    shrink = min(1.0, 1 / (_GRID_MM * scale))
-    small = cv2.resize(share, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
-    slow, around = _SLOW_MM * scale * shrink, _AROUND_MM * scale * shrink
-    size = 2 * max(1, round(_CLEAR * max(1.0, blur) * shrink)) + 1
-    total = np.zeros(small.shape, np.float32)
-    for mask, level in ((small < 0.5, 0.0), (small >= 0.5, 1.0)):
-        known = cv2.erode(mask.astype(np.uint8), np.ones((size, size), np.uint8), borderValue=0).astype(
-            np.float32
-        )
-        # only what is known of either is smoothed: edges are no unevenness
-        near = cv2.GaussianBlur(known * (small - np.float32(level)), (0, 0), slow)
-        off = known * (near / (cv2.GaussianBlur(known, (0, 0), slow) + np.float32(1e-3))) ** 2
-        usual = float(off.sum() / max(1.0, float(known.sum())))
-        spread = cv2.GaussianBlur(off, (0, 0), around) + np.float32(0.01 * usual)
-        total += spread / (cv2.GaussianBlur(known, (0, 0), around) + np.float32(0.01))
-    return np.asarray(np.sqrt(total) / 2, np.float32), shrink
-
-
-_UNDER = 0.035
-# mm by which an edge is off that runs under a line of a mat
-
-
-def errors_under_lines(
-    hidden: NDArray[np.bool_], shapes: list[Polygon], scale: NDArray[np.float64]
-) -> NDArray[np.float64]:
-    """For each opening (mm) by what share of its area it may be off since part of its edge lies under lines of a mat.
-
-    ``hidden`` (h, w): where these lie, ``scale`` (x, y) px/mm.
-    """
-    found = []
-    for shape in shapes:
-        points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 0.2))
-        x, y = (points * scale).astype(int).T
-        under = hidden[y.clip(0, hidden.shape[0] - 1), x.clip(0, hidden.shape[1] - 1)].mean()
-        found.append(_UNDER * float(under) * shape.exterior.length / shape.area)
-    return np.array(found)
-
-
-_THIN_PX = 2.0
 _COARSE = 4.0
 # px/mm: fingers and labels are larger
 _STRANGE, _SPOILT, _LEAST_SPOILT = 0.2, 0.04, 0.3

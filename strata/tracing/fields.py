@@ -34,7 +34,7 @@ _STRANGEST, _SURELY_BARE = 99.0, 0.6
 # percentile; share of that level up to which there is surely bare sheet
 _LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
 # of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
-_GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP, _FROM = 40, 0.06, 2e-4, 0.09, 0.2
+_GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP, _FROM, _LEAST_WAY, _CLOSER = 40, 0.06, 2e-4, 0.09, 0.2, 0.05, 3.5
 # of a range of values; shares of it over three pixels, of all places, and of it, for a gap; from where on the way from sheet to opening
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
@@ -153,30 +153,34 @@ def closer(
     small = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
     bare, opening = (cv2.resize(v, shape, interpolation=cv2.INTER_LINEAR) for v in two)
     dark = np.float32(_DARK)
-    tone = np.log(np.maximum(small, 0) + dark)
-    middle = (np.log(np.maximum(bare, 0) + dark) + np.log(np.maximum(opening, 0) + dark)) / 2
+    tone, low, high = (np.log(np.maximum(v, 0) + dark) for v in (small, bare, opening))
     lighter = float(np.median(opening - bare)) > 0
-    if lighter:
-        open_ = (tone > middle).astype(np.uint8)
-    else:
-        way = np.log(np.maximum(bare, 0) + dark) - np.log(np.maximum(opening, 0) + dark)
-        part = np.asarray((middle - tone) / np.maximum(way, np.float32(0.05)) + np.float32(0.5), np.float32)
-        open_ = (part > (_gap(part, _FROM, 1.0) or 0.5)).astype(np.uint8)
+    way = (high - low) * np.float32(1 if lighter else -1)
+    part = (tone - low) * np.float32(1 if lighter else -1) / np.maximum(way, np.float32(_LEAST_WAY))
+    open_ = (part > _in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0, lighter)).astype(np.uint8)
     clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)
     seen = np.ones(small.shape, np.uint8)
     if hidden is not None:
         seen = 1 - cv2.resize(hidden.astype(np.uint8), shape, interpolation=cv2.INTER_NEAREST)
     near = _CLOSE_MM * scale * shrink
-    found = []
-    for field, mask in ((bare, 1 - open_), (opening, open_)):
-        known = (cv2.erode(mask, kernel, borderValue=0) & seen) > 0
-        field = np.asarray(field + _spread(small - field, known, near, 0.02), np.float32)
-        if not lighter and mask is not open_:
-            narrow = _crests(small, mask & seen & (1 - cv2.dilate(known.astype(np.uint8), kernel)))
-            field = np.asarray(field + _spread(small - field, narrow, near / 3, 0.02), np.float32)
-        found.append(field)
-    return found[0], found[1]
+    reaches = [near]
+    if hidden is None and _CLEAR_BLURS * blur * shrink < 1.5 * near / _CLOSER:
+        # beside lines of a mat, or where all is blurred, too little is left to be followed that closely
+        reaches.append(near / _CLOSER)
+    bare_at, open_at = ((cv2.erode(m, kernel, borderValue=0) & seen) > 0 for m in (1 - open_, open_))
+    bare = _followed(small, bare, bare_at, reaches)
+    if not lighter:
+        narrow = _crests(small, (1 - open_) & seen & (1 - cv2.dilate(bare_at.astype(np.uint8), kernel)))
+        bare = _followed(small, bare, narrow, reaches[1:])
+    return bare, _followed(small, opening, open_at, reaches)
+
+
+def _followed(plane: Floats32, field: Floats32, known: NDArray[np.bool_], reaches: list[float]) -> Floats32:
+    """A field drawn to what is known of it around each place, first from afar, then from near by."""
+    for reach in reaches:
+        field = np.asarray(field + _spread(plane - field, known, reach, 0.02), np.float32)
+    return field
 
 
 def _crests(plane: Floats32, where: NDArray[np.uint8]) -> NDArray[np.bool_]:
@@ -238,7 +242,7 @@ def _apart(
     # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
     level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
     if (sides < 0).all():
-        level = max(level, _gap(bytes_, 0.0, float(np.percentile(inner, 99.5))) or level)
+        level = max(level, _in_gap(level, bytes_, 0.0, float(np.percentile(inner, 99.5))))
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
     bare = cv2.erode((bytes_ <= _SURELY_BARE * level).astype(np.uint8), kernel)
@@ -247,28 +251,29 @@ def _apart(
     return (bare > 0) & edge, (open_ > 0) & edge
 
 
-def _gap(plane: NDArray[Any], low: float, high: float) -> float | None:
-    """The middle of the widest range of values between two that even places have none of; None where it is narrow.
+def _in_gap(level: float, plane: NDArray[Any], low: float, high: float, first: bool = False) -> float:
+    """A level moved into the widest range of values between two that even places have none of, or into the first one
+    from ``low`` on that is wide; as it is where none is.
 
     A light sheet is darker where it is stained or lies in shadow, by more or
-    less. Dark openings are darker than the darkest of it, and alike.
+    less. Dark openings are darker than the darkest of it, and alike. A dark
+    sheet is dark also in shadow, and what is lighter is an opening there.
     """
     import cv2
 
-    step = (high - low) / _GAP_BINS
     kernel = np.ones((3, 3), np.uint8)
     even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
     counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
     full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
-    if len(full) < 2:
-        return None
-    widest = int(np.argmax(np.diff(full)))
-    below, above = full[widest], full[widest + 1]
-    return (
-        float(edges[below + 1] + edges[above]) / 2
-        if (above - below - 1) >= _LEAST_GAP * _GAP_BINS and step > 0
-        else None
-    )
+    if first:
+        full = np.concatenate([[-1], full])
+    wide = np.diff(full) - 1
+    if not len(wide) or wide.max() < _LEAST_GAP * _GAP_BINS:
+        return level
+    at = int(np.argmax(wide >= _LEAST_GAP * _GAP_BINS) if first else np.argmax(wide))
+    start, end = float(edges[full[at] + 1]), float(edges[full[at + 1]])
+    clear = 0.4 * (end - start)
+    return float(np.clip(level, start + clear, end - clear))
 
 
 def _told_apart(values: NDArray[np.uint8], level: float) -> float:

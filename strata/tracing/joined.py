@@ -15,8 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import NotTheSame
-from strata.tracing.corners import smooth_model
-from strata.tracing.doubt import strange_hue, unclear_mask
+from strata.tracing.doubt import glints, strange_hue, unclear_mask
 from strata.tracing.openness import AT_THE_EDGE, Seen
 
 Floats32 = NDArray[np.float32]
@@ -41,9 +40,6 @@ _COARSE, _EDGE, _GLINT, _ENOUGH = 700.0, 0.3, 1.15, 400
 # are; px of openings by which their hue is known
 _FAINT = 0.45
 # of the usual contrast: in a glint sheet and opening come close to each other; in a shadow they do not
-_BRIGHTER, _GRAIN, _SPOT = 0.1, 5.0, 0.2
-# natural logarithm by which a glint is brighter than the openings around there; times what their table's grain varies by;
-# share of the openings that it covers at most
 _SQUARE = 0.04
 # how unlike its sides may be for a sheet to lie a quarter turned
 
@@ -142,13 +138,7 @@ def with_odd(seen: Seen, preview: NDArray[np.uint8]) -> Seen:
     odd |= apart / np.median(apart) < _FAINT
     if open_.sum() >= _ENOUGH and seen.hidden is None:
         # what is printed on a mat is brighter, and of another hue
-        tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
-        raised = tone - smooth_model(tone, open_)
-        usual = float(np.median(np.abs(raised[open_])))
-        glint = (raised > max(_BRIGHTER, _GRAIN * usual)) & (share > _EDGE)
-        if glint[open_].mean() < _SPOT:
-            # where most is brighter, the rest lies in a shadow
-            odd |= glint
+        odd |= glints(rgb, share)
         odd |= strange_hue(rgb, open_) & (cv2.erode((share > _EDGE).astype(np.uint8), kernel) > 0)
     odd = cv2.morphologyEx(odd.astype(np.uint8), cv2.MORPH_OPEN, kernel)
     size = seen.share.shape[1::-1]

@@ -12,17 +12,8 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.tracing.bends import smoothed
-from strata.tracing.doubt import (
-    UNSURE,
-    Doubt,
-    area_errors,
-    between,
-    doubts,
-    errors_under_lines,
-    lettering,
-    other_colour,
-    unevenness,
-)
+from strata.tracing.doubt import UNSURE, Doubt, between, doubts, glint_places, lettering, other_colour
+from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
 
 Floats32 = NDArray[np.float32]
@@ -73,6 +64,8 @@ def openings_of(
     share, level = seen.share, level + seen.half - AS_FOUND
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
     places = between(share, scale) + list(outside)
+    if plain:
+        places += glint_places(preview, share, seen.contrast, scale)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     soft = smoothed(share)
     shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)

@@ -173,10 +173,17 @@ def _edge_px(share: Floats32) -> float:
         return 1.0
     x, y = x[:: max(1, len(x) // 20000)] + 1, y[:: max(1, len(y) // 20000)] + 1
     steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
-    usual, clear = float(np.median(steep)), float(np.median(steep[steep > np.percentile(steep, 90) / 3]))
-    # the skirts of a glint or a shadow are no edges, where there is much of them
+    usual, clear = float(np.median(steep)), _middle_of(steep, steep**2)
+    # the skirts of a glint, a shadow or a stain are no edges, and hold the more pixels the flatter they are
     usual = clear if clear > 2 * usual else usual
     return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(usual, 0.05))))
+
+
+def _middle_of(values: Floats32, weights: Floats32) -> float:
+    """The weighted median."""
+    order = np.argsort(values)
+    sums = np.cumsum(weights[order])
+    return float(values[order][np.searchsorted(sums, sums[-1] / 2)])
 
 
 def _told(sheet: Sheet, share: Floats32) -> Edges:

@@ -11,8 +11,9 @@ from scipy.ndimage import gaussian_filter, gaussian_filter1d
 from shapely import Polygon
 
 from strata.optics.colour import decode_srgb, encode_srgb
-from strata.tracing.doubt import UNSURE, area_errors, doubts, other_colour, unevenness
+from strata.tracing.doubt import UNSURE, doubts, other_colour
 from strata.tracing.fields import closer, kinds
+from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
 from strata.tracing.openings import _is_dust
 from strata.tracing.sides import Lens, fit_lens
