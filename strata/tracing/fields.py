@@ -157,7 +157,7 @@ def closer(
     lighter = float(np.median(opening - bare)) > 0
     way = (high - low) * np.float32(1 if lighter else -1)
     part = (tone - low) * np.float32(1 if lighter else -1) / np.maximum(way, np.float32(_LEAST_WAY))
-    open_ = (part > _in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0, lighter)).astype(np.uint8)
+    open_ = (part > _in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0)).astype(np.uint8)
     clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)
     seen = np.ones(small.shape, np.uint8)
@@ -241,8 +241,7 @@ def _apart(
         level = higher if _told_apart(above, higher) > _TWO_KINDS else level
     # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
     level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
-    if (sides < 0).all():
-        level = max(level, _in_gap(level, bytes_, 0.0, float(np.percentile(inner, 99.5))))
+    level = _in_gap(level, bytes_, 0.0, float(np.percentile(inner, 99.5)))
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
     bare = cv2.erode((bytes_ <= _SURELY_BARE * level).astype(np.uint8), kernel)
@@ -251,13 +250,11 @@ def _apart(
     return (bare > 0) & edge, (open_ > 0) & edge
 
 
-def _in_gap(level: float, plane: NDArray[Any], low: float, high: float, first: bool = False) -> float:
-    """A level moved into the widest range of values between two that even places have none of, or into the first one
-    from ``low`` on that is wide; as it is where none is.
+def _in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
+    """A level moved into a range of values between two that even places have none of; as it is where none is wide.
 
-    A light sheet is darker where it is stained or lies in shadow, by more or
-    less. Dark openings are darker than the darkest of it, and alike. A dark
-    sheet is dark also in shadow, and what is lighter is an opening there.
+    Of several it is the one that most edge crosses: that of every opening, while
+    shadows and stains have few edges, and part only what lies in them.
     """
     import cv2
 
@@ -265,15 +262,21 @@ def _in_gap(level: float, plane: NDArray[Any], low: float, high: float, first: b
     even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
     counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
     full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
-    if first:
-        full = np.concatenate([[-1], full])
-    wide = np.diff(full) - 1
-    if not len(wide) or wide.max() < _LEAST_GAP * _GAP_BINS:
+    # what lies beyond either end is full of sheet, or of opening
+    full = np.concatenate([[-1], full, [_GAP_BINS]])
+    wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
+    gaps = [(float(edges[full[k] + 1]), float(edges[full[k + 1]])) for k in wide]
+    if not gaps:
         return level
-    at = int(np.argmax(wide >= _LEAST_GAP * _GAP_BINS) if first else np.argmax(wide))
-    start, end = float(edges[full[at] + 1]), float(edges[full[at + 1]])
+    start, end = max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2))
     clear = 0.4 * (end - start)
     return float(np.clip(level, start + clear, end - clear))
+
+
+def _crossed(plane: NDArray[Any], level: float) -> int:
+    """How many pairs of neighbours lie on either side of a level."""
+    above = plane > level
+    return int((above[1:] != above[:-1]).sum() + (above[:, 1:] != above[:, :-1]).sum())
 
 
 def _told_apart(values: NDArray[np.uint8], level: float) -> float:
