@@ -24,6 +24,8 @@ _BORNE_OUT, _CLEARLY_BETTER = 0.6, 0.12
 # share of four sides that are seen, and by which one finding is better than another
 _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
+_UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
+# logarithm by which proportions may be off as they are seen, and more than another's
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 _FEW = 20000
@@ -89,8 +91,15 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
     height, width = rgb.shape[:2]
     scale = min(1.0, _SMALL / max(height, width))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    thing = _thing(_strangeness(small))
+    strange = _strangeness(small)
+    thing = _thing(strange)
     plain = _standing_out(thing, scale)
+    if plain is None or not plain.sure or _unlike(plain.corners, proportion) > _UNLIKE:
+        # what stands out most may be but the lit half of a sheet, or the ink on it
+        faint = _thing(strange, faint=True)
+        other = _standing_out(faint, scale)
+        if other is not None and other.sure and _unlike(other.corners, proportion) < _UNLIKE:
+            thing, plain = faint, other
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
@@ -137,13 +146,26 @@ Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]
 # a mask (h, w) of 0 and 1, and its box (left, top, width, height, ..)
 
 
-def _thing(strange: Floats32) -> Thing | None:
-    """The largest connected thing that is unlike the table; None where nothing is."""
+def _unlike(corners: Floats, proportion: float | None) -> float:
+    """By what natural logarithm a sheet of these corners has another proportion (width by height) than it is known to
+    have, lying either way; nought where none is known."""
+    if proportion is None:
+        return 0.0
+    run = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
+    wide = float((run[0] + run[2]) / (run[1] + run[3]))
+    return float(min(abs(np.log(wide / proportion)), abs(np.log(wide * proportion))))
+
+
+def _thing(strange: Floats32, faint: bool = False) -> Thing | None:
+    """The largest connected thing that is unlike the table, or that is so only ``faint``ly; None where nothing is."""
     import cv2
 
-    level, mask = cv2.threshold(
-        np.rint(strange * 255).astype(np.uint8), 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU
-    )
+    plane = np.rint(strange * 255).astype(np.uint8)
+    level, mask = cv2.threshold(plane, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    if faint:
+        below = plane[plane <= level]
+        level, _ = cv2.threshold(below[None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+        mask = np.where(plane > level, 255, 0).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
@@ -167,6 +189,9 @@ def _by_sides(
     if other is not None:
         seen = borne_out(own, (other.corners + 0.5) * scale - 0.5)
         if seen is not None and four.seen < seen + _CLEARLY_BETTER:
+            return None
+        if _unlike(four.corners, proportion) > _unlike(other.corners, proportion) + _CLEARLY_UNLIKE:
+            # half a sheet in the light has sides that are clearer than those of the whole
             return None
     corners = clockwise((four.corners + 0.5) / scale - 0.5)
     return Found(corners, 1 / scale, sure=four.seen > _BORNE_OUT)

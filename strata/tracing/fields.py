@@ -8,11 +8,11 @@ and each pixel is placed between the two.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.tracing.apart import in_gap, rim_of, told_apart
 from strata.tracing.corners import smooth_model
 from strata.tracing.mat import Printed
 from strata.tracing.printing import mask_of
@@ -21,21 +21,14 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 _GRID_MM = 0.25
 # mm a pixel of the coarse grid on which brightness is spread
-_RIM_MM = 3.0
 _NEAR_MM = 6.0
 # how far the brightness of a place tells of its neighbours'
 _CLOSE_GRID_MM, _CLOSE_MM, _CLEAR_BLURS, _DARK = 0.12, 1.2, 3.0, 2.0
 # mm a pixel, mm of surroundings that tell, times an edge's spread that is kept clear of it, of 255 what is dark
 _PAST_MM = 1.2
 # what is printed on a table is finer
-_OF_STRANGEST = 0.4
-# share of the strangest that an opening is at least
-_STRANGEST, _SURELY_BARE = 99.0, 0.6
-# percentile; share of that level up to which there is surely bare sheet
-_LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
-# of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
-_GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP, _FROM, _LEAST_WAY, _CLOSER = 40, 0.06, 2e-4, 0.09, 0.2, 0.05, 3.5
-# of a range of values; shares of it over three pixels, of all places, and of it, for a gap; from where on the way from sheet to opening
+_FROM, _LEAST_WAY, _CLOSER = 0.2, 0.05, 3.5
+# from where on the way from sheet to opening a level may be, how long that is at least, and by what a place is followed more closely
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -95,7 +88,7 @@ def kinds(rgb: NDArray[np.uint8], scale: float, printed: Printed | None = None) 
 
     shrink = min(1.0, 1 / (_GRID_MM * scale))
     small = cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
-    apart = _apart(small, _rim(small.shape[:2], scale * shrink))
+    apart = told_apart(small, rim_of(small.shape[:2], scale * shrink))
     if apart is None or apart[1].sum() < 4:
         return None
     bare, open_ = apart
@@ -157,7 +150,7 @@ def closer(
     lighter = float(np.median(opening - bare)) > 0
     way = (high - low) * np.float32(1 if lighter else -1)
     part = (tone - low) * np.float32(1 if lighter else -1) / np.maximum(way, np.float32(_LEAST_WAY))
-    open_ = (part > _in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0)).astype(np.uint8)
+    open_ = (part > in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0)).astype(np.uint8)
     clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)
     seen = np.ones(small.shape, np.uint8)
@@ -202,91 +195,6 @@ def mixed(rgb: NDArray[np.uint8], tones: Floats32, weights: Floats32 | None) -> 
             counts = np.asarray(weights[channel] * tones, np.float32)
             cv2.add(total, cv2.LUT(cv2.extractChannel(rgb, channel), counts), dst=total)
     return total
-
-
-def _rim(shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
-    """The strip inside the edge in which there is bare sheet for the most part."""
-    width = max(3, round(_RIM_MM * scale))
-    inset = max(1, round(0.5 * scale))
-    rim = np.zeros(shape, bool)
-    rim[inset:-inset, inset:-inset] = True
-    rim[width:-width, width:-width] = False
-    return rim
-
-
-def _apart(
-    small: NDArray[np.uint8], rim: NDArray[np.bool_]
-) -> tuple[NDArray[np.bool_], NDArray[np.bool_]] | None:
-    """(bare sheet, opening) pixels that are surely one or the other: both away from any edge."""
-    import cv2
-
-    tones = [np.log(small[..., c].astype(np.float32) / 255 + 0.06) for c in range(3)]
-    off = np.stack([t - smooth_model(t, rim) for t in tones], axis=-1)
-    # in each channel openings are to one side of the sheet: what is darker where they are lighter is a shadow
-    most = np.abs(off).max(axis=-1)
-    strangest = off[most >= np.percentile(most, _STRANGEST)]
-    sides = np.sign(np.median(strangest, axis=0)).astype(np.float32)
-    worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
-    bytes_ = np.rint(np.clip(worst / 1.6, 0, 1) * 255).astype(np.uint8)
-    inner = bytes_[3:-3, 3:-3]
-    level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    above, below = inner[inner > level], inner[inner <= level]
-    if not len(above) or float(above.mean()) - float(below.mean()) < max(
-        _LEAST_STRANGE, 3 * float(below.std())
-    ):
-        return None
-    if len(above) > _MUCH * inner.size:
-        # a shadow over much of the sheet is told from its light half first, and openings from the shadow then
-        higher, _ = cv2.threshold(above[None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-        level = higher if _told_apart(above, higher) > _TWO_KINDS else level
-    # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
-    level = max(level, _OF_STRANGEST * float(np.percentile(inner, 99.5)))
-    level = _in_gap(level, bytes_, 0.0, float(np.percentile(inner, 99.5)))
-    kernel = np.ones((3, 3), np.uint8)
-    open_ = cv2.erode((bytes_ > level).astype(np.uint8), kernel)
-    bare = cv2.erode((bytes_ <= _SURELY_BARE * level).astype(np.uint8), kernel)
-    edge = np.zeros(rim.shape, bool)
-    edge[2:-2, 2:-2] = True
-    return (bare > 0) & edge, (open_ > 0) & edge
-
-
-def _in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
-    """A level moved into a range of values between two that even places have none of; as it is where none is wide.
-
-    Of several it is the one that most edge crosses: that of every opening, while
-    shadows and stains have few edges, and part only what lies in them.
-    """
-    import cv2
-
-    kernel = np.ones((3, 3), np.uint8)
-    even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
-    counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
-    full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
-    # what lies beyond either end is full of sheet, or of opening
-    full = np.concatenate([[-1], full, [_GAP_BINS]])
-    wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
-    gaps = [(float(edges[full[k] + 1]), float(edges[full[k + 1]])) for k in wide]
-    if not gaps:
-        return level
-    start, end = max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2))
-    clear = 0.4 * (end - start)
-    return float(np.clip(level, start + clear, end - clear))
-
-
-def _crossed(plane: NDArray[Any], level: float) -> int:
-    """How many pairs of neighbours lie on either side of a level."""
-    above = plane > level
-    return int((above[1:] != above[:-1]).sum() + (above[:, 1:] != above[:, :-1]).sum())
-
-
-def _told_apart(values: NDArray[np.uint8], level: float) -> float:
-    """The share of their variance that lies between those above a level and those below it (Otsu 1979)."""
-    upper = values > level
-    share = float(upper.mean())
-    if not 0 < share < 1:
-        return 0.0
-    gap = float(values[upper].mean()) - float(values[~upper].mean())
-    return share * (1 - share) * gap * gap / max(1e-9, float(values.var()))
 
 
 def _spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:

@@ -1,0 +1,122 @@
+"""Which places of a straightened sheet are surely bare and which surely open: what is strange to the sheet, from the level
+on that most edge crosses."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.tracing.corners import smooth_model
+
+Floats32 = NDArray[np.float32]
+_RIM_MM, _STRANGE_AS = 3.0, 1.6
+# mm of the sheet's rim; natural logarithm that is as strange as any
+_OF_STRANGEST = 0.4
+# share of the strangest that an opening is at least
+_STRANGEST, _SURELY_BARE = 99.0, 0.6
+# percentile; share of that level up to which there is surely bare sheet
+_LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
+# of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
+_GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP = 40, 0.06, 2e-4, 0.09
+# of a range of values; shares of it over three pixels, of all places, and of it, for a gap
+
+
+def rim_of(shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
+    """The strip inside the edge in which there is bare sheet for the most part."""
+    width = max(3, round(_RIM_MM * scale))
+    inset = max(1, round(0.5 * scale))
+    rim = np.zeros(shape, bool)
+    rim[inset:-inset, inset:-inset] = True
+    rim[width:-width, width:-width] = False
+    return rim
+
+
+def told_apart(
+    small: NDArray[np.uint8], rim: NDArray[np.bool_]
+) -> tuple[NDArray[np.bool_], NDArray[np.bool_]] | None:
+    """(bare sheet, opening) pixels (h, w) that are surely one or the other, both away from any edge; None where nothing
+    stands out. ``rim``: where there is bare sheet for the most part."""
+    import cv2
+
+    tones = [np.log(small[..., c].astype(np.float32) / 255 + 0.06) for c in range(3)]
+    off = np.stack([t - smooth_model(t, rim) for t in tones], axis=-1)
+    # in each channel openings are to one side of the sheet: what is darker where they are lighter is a shadow
+    most = np.abs(off).max(axis=-1)
+    strangest = off[most >= np.percentile(most, _STRANGEST)]
+    sides = np.sign(np.median(strangest, axis=0)).astype(np.float32)
+    # on a stained sheet the strangest may be stains; openings have more edge, and a clear one
+    both = [found for way in (sides, -sides) if (found := _stands_out(off, way)) is not None]
+    if not both:
+        return None
+    plane, level = max(both, key=lambda found: _crossed(*found) * found[1] ** 0.5)
+    kernel = np.ones((3, 3), np.uint8)
+    open_ = cv2.erode((plane > level).astype(np.uint8), kernel)
+    bare = cv2.erode((plane <= _SURELY_BARE * level).astype(np.uint8), kernel)
+    edge = np.zeros(rim.shape, bool)
+    edge[2:-2, 2:-2] = True
+    return (bare > 0) & edge, (open_ > 0) & edge
+
+
+def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.uint8], float] | None:
+    """How strange each pixel (h, w) is to the one side of the sheet, 0..255, and from where on it is an opening; None
+    where nothing is. ``off`` (h, w, 3): natural logarithm by which it is lighter."""
+    import cv2
+
+    worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
+    plane = np.asarray(np.rint(np.clip(worst / _STRANGE_AS, 0, 1) * 255), np.uint8)
+    inner = plane[3:-3, 3:-3]
+    level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    above, below = inner[inner > level], inner[inner <= level]
+    if not len(above) or float(above.mean()) - float(below.mean()) < max(
+        _LEAST_STRANGE, 3 * float(below.std())
+    ):
+        return None
+    if len(above) > _MUCH * inner.size:
+        # a shadow over much of the sheet is told from its light half first, and openings from the shadow then
+        higher, _ = cv2.threshold(above[None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+        level = higher if _apart(above, higher) > _TWO_KINDS else level
+    # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
+    most = float(np.percentile(inner, 99.5))
+    level = max(level, _OF_STRANGEST * most)
+    return plane, in_gap(level, plane, 0.0, most) if most > 0 else level
+
+
+def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
+    """A level moved into a range of values between two that even places have none of; as it is where none is wide.
+
+    Of several it is the one that most edge crosses: that of every opening, while
+    shadows and stains have few edges, and part only what lies in them.
+    """
+    import cv2
+
+    kernel = np.ones((3, 3), np.uint8)
+    even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
+    counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
+    full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
+    # what lies beyond either end is full of sheet, or of opening
+    full = np.concatenate([[-1], full, [_GAP_BINS]])
+    wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
+    gaps = [(float(edges[full[k] + 1]), float(edges[full[k + 1]])) for k in wide]
+    if not gaps:
+        return level
+    start, end = max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2))
+    clear = 0.4 * (end - start)
+    return float(np.clip(level, start + clear, end - clear))
+
+
+def _crossed(plane: NDArray[Any], level: float) -> int:
+    """How many pairs of neighbours lie on either side of a level."""
+    above = plane > level
+    return int((above[1:] != above[:-1]).sum() + (above[:, 1:] != above[:, :-1]).sum())
+
+
+def _apart(values: NDArray[np.uint8], level: float) -> float:
+    """The share of their variance that lies between those above a level and those below it (Otsu 1979)."""
+    upper = values > level
+    share = float(upper.mean())
+    if not 0 < share < 1:
+        return 0.0
+    gap = float(values[upper].mean()) - float(values[~upper].mean())
+    return share * (1 - share) * gap * gap / max(1e-9, float(values.var()))
