@@ -27,7 +27,7 @@ _BRIGHTER, _GRAIN, _SPOT = 0.1, 5.0, 0.2
 # natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
 _FAINT, _SKIRT_PX = 0.8, 31
 # of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
-UNSURE = 0.03
+UNSURE = 0.032
 # share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01
 # mm2 of such a place from which it counts; share of an opening's area from which it is doubtful
@@ -167,11 +167,32 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
     open_ = owner > 0
     if open_.sum() < 400:
         return []
-    strange = strange_hue(rgb, open_)
+    strange = strange_hue(rgb, open_) | _as_the_sheet(rgb, open_)
     own = np.bincount(owner[open_], minlength=len(shapes) + 1)
     spoilt = np.bincount(owner[open_ & strange], minlength=len(shapes) + 1)
     least = _LEAST_SPOILT * scale * scale
     return [i - 1 for i in range(1, len(own)) if spoilt[i] > max(_SPOILT * own[i], min(least, 0.5 * own[i]))]
+
+
+def _as_the_sheet(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[np.bool_]:
+    """(h, w) what is open and yet has the sheet's hue, where the table's is another: a shadow on the sheet."""
+    import cv2
+
+    tones = np.log(rgb.astype(np.float32) + np.float32(12))
+    bare = cv2.erode(1 - open_.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
+    # JPEG halves colour: what is thin has that of both its sides
+    open_ = cv2.erode(open_.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    if min(bare.sum(), open_.sum()) < _ENOUGH:
+        return np.zeros(open_.shape, bool)
+    hues = [tones[..., c] - tones[..., 1] for c in (0, 2)]
+    hues = [h - smooth_model(np.asarray(h, np.float32), bare) for h in hues]
+    way = np.array([float(np.mean(h[open_])) for h in hues])
+    towards = sum(h * w for h, w in zip(hues, way / max(1e-6, float(np.hypot(*way))), strict=True))
+    # where much of what is open is none, most is not the table's
+    table = float(np.percentile(towards[open_], 85))
+    if table < _OTHER_HUE:
+        return np.zeros(open_.shape, bool)
+    return np.asarray(open_ & (towards < _SHEETS_OWN * table))
 
 
 def strange_hue(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[np.bool_]:
@@ -184,6 +205,8 @@ def strange_hue(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[np.
     return strange
 
 
+_OTHER_HUE, _SHEETS_OWN = 0.25, 0.3
+# natural logarithm by which a table's hue is another than the sheet's; how far towards it a hue is still the sheet's, of 1
 _INSET = 0.2
 # mm: beside an edge colours mix
 _LETTER, _LINE, _BY_THE_EDGE, _LETTERS, _UNLIKE = 4.0, 0.3, 9.0, 5, 0.06

@@ -114,11 +114,12 @@ def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Fl
     grey = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
     if abs(float(np.median(grey[open_])) - float(np.median(grey[bare]))) < _LEAST_CONTRAST:
         return None
-    base = smooth_model(grey, bare, degree=3)
+    # far from what is known a polynomial may run away; it must stay a brightness that there is
+    low, high = np.percentile(grey[bare], [1, 99])
+    base = np.clip(smooth_model(grey, bare, degree=3), 0.8 * low, 1.25 * high).astype(np.float32)
     sheet = base + _spread(grey - base, bare, near, 0.02)
     ratio = float(np.median(grey[open_])) / max(1.0, float(np.median(base[open_])))
     guess = smooth_model(grey, open_, degree=2) if open_.sum() > 400 else np.clip(base * ratio, 0, 255)
-    # far from any opening a polynomial may run away; there it does not matter, but it must stay a brightness
     low, high = np.percentile(grey[open_], [1, 99])
     guess = np.clip(guess, low - 20, high + 20).astype(np.float32)
     opening = guess + _spread(grey - guess, open_, near, 0.02)

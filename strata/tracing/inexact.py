@@ -71,7 +71,7 @@ def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, fl
     return np.asarray(np.sqrt(total) / 2, np.float32), shrink
 
 
-_UNDER = 0.035
+_UNDER = 0.075
 # mm by which an edge is off that runs under a line of a mat
 
 

@@ -72,6 +72,8 @@ def openings_of(
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
     shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
+    if seen.hidden is not None:
+        shapes = _without_islands(shapes)
     unclear, missed = doubts(places, shapes)
     errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
     if seen.hidden is not None:
@@ -88,6 +90,14 @@ def openings_of(
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
     return Openings(shapes, why, missed, errors.tolist())
+
+
+def _without_islands(shapes: list[Polygon]) -> list[Polygon]:
+    """Openings of a sheet on a mat, largest first: an island would fall out, so what looks like one is a figure."""
+    whole = [Polygon(s.exterior) for s in shapes]
+    inner, outer = shapely.STRtree(whole).query(whole, predicate="contains_properly")[::-1]
+    nested = {i for i, j in zip(inner.tolist(), outer.tolist(), strict=True) if i != j}
+    return [s for i, s in enumerate(whole) if i not in nested]
 
 
 def _traced(smooth: Floats32, scale: NDArray[np.float64], level: float) -> list[Polygon]:

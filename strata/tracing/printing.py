@@ -13,40 +13,24 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.tracing.carried import Lines, bridged
 from strata.tracing.mat import QUARTERS, Printed
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
-_NARROWEST, _WIDEST, _OFF_BY, _CLEARANCE = 0.4, 1.1, 0.14, 0.06
-# mm of a line with its blur, at least and at most, what it is off by, and what is kept clear beside it
-_EDGE_PX, _TURNS = 2.0, 3
-# px over which an edge that was carried over goes from sheet to opening; how often it is
+_NARROWEST, _WIDEST, _OFF_BY = 0.4, 1.1, 0.14
+# mm of a line with its blur, at least and at most, and what it is off by
 _REACH, _STEP, _ALONG, _BARE = 0.85, 0.05, 0.25, 0.55
 # mm across a line that are measured, of a profile and along it; from where on there is none of it
-_OPEN, _STANDS_OUT, _OWN, _LIKE = 0.85, 0.12, 12, 0.11
-# how open both sides are where a line is measured, by how much it stands out, of how many places; mm by which widths are alike
-_TELLS = 0.25
-# how open an opening looks under a line so that reading it there and carrying it over are worth the same
-_FIGURE, _AROUND_PX, _LEAST_PRINT = 0.35, 3, 0.08
-# mm of what is printed broadly, px of blur around it, and how open print looks at least so that it is told from the sheet
-
-
-@dataclass(frozen=True)
-class Lines:
-    """The lines of one direction on a straightened sheet: ``mask`` (h, w) where they lie; of each pixel of it (n,)
-    ``off`` mm from its line's middle, ``half`` of that one's width, and how open an opening ``looks`` under it,
-    nought where that is not known; ``across`` (x, y) the way over them."""
-
-    mask: NDArray[np.bool_]
-    off: Floats32
-    half: Floats32
-    looks: Floats32
-    across: Floats
-
-    @property
-    def reach(self) -> Floats32:
-        """mm from a line's middle to where it is surely over (n,)."""
-        return np.asarray(self.half + np.float32(_CLEARANCE), np.float32)
+_OPEN, _STANDS_OUT, _SHOWS, _OWN, _LIKE = 0.85, 0.12, 0.08, 12, 0.11
+# how open both sides are where a line is measured, by how much it stands out and still shows, of how many places; mm by
+# which widths are alike
+_TELLS, _READ = 0.25, 0.7
+# how open an opening looks under a line so that reading it there and carrying it over are worth the same; share of
+# what is read from which nothing is hidden
+_FIGURE, _RIM, _AROUND_PX, _LEAST_PRINT = 0.35, 0.2, 3, 0.08
+# share by which print may look otherwise, and of it that lies by an opening; px of blur around it; how open it looks at
+# least so that it is told from the sheet
 
 
 @dataclass(frozen=True)
@@ -58,13 +42,27 @@ class Profile:
     off: Floats
     across: Floats
 
+    @property
+    def middle(self) -> float:
+        """mm by which it is off for the most part."""
+        return float(np.median(self.off))
+
+    @property
+    def half(self) -> float:
+        """mm from its middle to where an opening looks open again."""
+        under = np.abs(_OFFSETS[np.abs(self.across - 1) > _SHOWS] - self.middle)
+        return float(np.clip(under.max(initial=0.0) + _STEP, _NARROWEST / 2, _BARE))
+
 
 def past_print(share: Floats32, printed: Printed, scale: float) -> tuple[Floats32, NDArray[np.bool_]]:
     """How open each pixel (h, w) of a sheet of ``scale`` px/mm is, what is printed on the table looked past; and
     where lines hide it."""
     lines = lines_measured(share, printed, scale)
-    known = past_figures(share, lines)
-    return bridged(known, lines, scale), np.logical_or(*(one.mask for one in lines))
+    looks = np.ones(share.shape, np.float32)
+    for one in lines:
+        looks[one.mask] *= one.looks
+    trust = looks**2 / (looks**2 + np.float32(_TELLS**2))
+    return bridged(past_figures(share, lines), lines, looks, trust, scale), trust < _READ
 
 
 def mask_of(printed: Printed, shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
@@ -79,9 +77,10 @@ def _laid(
     shape: tuple[int, ...],
     scale: float,
     moved: Floats | None = None,
+    halves: Floats | None = None,
 ) -> tuple[NDArray[np.bool_], NDArray[np.intp], Floats32, Floats32]:
     """(mask, which line, mm off it, half its width) of the lines of one direction; ``moved`` (lines, 2): mm by which
-    each is elsewhere, and by what share of the way along it more."""
+    each is elsewhere, and by what share of the way along it more; ``halves`` (lines,): half of how wide they are, mm."""
     y, x = (v.astype(np.float32) for v in np.mgrid[: shape[0], : shape[1]])
     over, along = _ways(printed.angle + QUARTERS[way])
     places, widths = printed.places[way], printed.widths[way]
@@ -92,9 +91,16 @@ def _laid(
         run = (np.float32(along[0]) * (x + 0.5) + np.float32(along[1]) * (y + 0.5)) / np.float32(scale)
         step, tilt = moved.astype(np.float32).T
         off -= step[which] + tilt[which] * run
-    half = np.clip(widths + _OFF_BY, _NARROWEST, _WIDEST).astype(np.float32)[which] / 2
+    if halves is None:
+        halves = _halves(widths)
+    half = halves.astype(np.float32)[which]
     mask = np.abs(off) < half
     return mask, which[mask], off[mask], half[mask]
+
+
+def _halves(widths: Floats) -> Floats:
+    """Half of how wide lines are with their blur (mm), of widths as they were found beside the sheet."""
+    return np.asarray(np.clip(widths + _OFF_BY, _NARROWEST, _WIDEST) / 2)
 
 
 def _ways(angle: float) -> tuple[Floats, Floats]:
@@ -109,8 +115,10 @@ def lines_measured(share: Floats32, printed: Printed, scale: float) -> list[Line
     for way, quarter in enumerate(QUARTERS):
         seen = [_profile(share, place, printed.angle + quarter, scale) for place in printed.places[way]]
         moved = _moved(printed.places[way], seen)
-        mask, which, off, half = _laid(printed, way, share.shape, scale, moved)
-        looks = _looks(seen, printed, way, which, off)
+        like = _like(seen, printed, way)
+        halves = [h if p is None else p.half for h, p in zip(_halves(printed.widths[way]), like, strict=True)]
+        mask, which, off, half = _laid(printed, way, share.shape, scale, moved, np.array(halves))
+        looks = _looks(like, which, off)
         found.append(Lines(mask, off, half, looks, _ways(printed.angle + quarter)[0]))
     return found
 
@@ -174,22 +182,26 @@ def _moved(places: Floats, seen: list[Profile | None]) -> Floats:
     return np.asarray(moved)
 
 
-def _looks(
-    seen: list[Profile | None], printed: Printed, way: int, which: NDArray[np.intp], off: Floats32
-) -> Floats32:
-    """How open an opening looks at each pixel under a line (n,), by the nearest line of its width that shows."""
+def _like(seen: list[Profile | None], printed: Printed, way: int) -> list[Profile | None]:
+    """For each line the nearest one of its width that shows well, itself if it does; None where none does."""
     places, widths = printed.places[way], printed.widths[way]
-    shown = [k for k, p in enumerate(seen) if p is not None and len(p.off) >= _OWN]
-    looks = np.zeros(len(which), np.float32)
+    shown = [(j, p) for j, p in enumerate(seen) if p is not None and len(p.off) >= _OWN]
+    found: list[Profile | None] = []
     for k in range(len(places)):
-        alike = [j for j in shown if abs(widths[j] - widths[k]) < _LIKE]
-        if not alike:
+        alike = [(abs(places[j] - places[k]), j, p) for j, p in shown if abs(widths[j] - widths[k]) < _LIKE]
+        found.append(min(alike)[2] if alike else None)
+    return found
+
+
+def _looks(like: list[Profile | None], which: NDArray[np.intp], off: Floats32) -> Floats32:
+    """How open an opening looks at each pixel under a line (n,), nought where that is not known."""
+    looks = np.zeros(len(which), np.float32)
+    for k, profile in enumerate(like):
+        if profile is None:
             continue
-        like = seen[min(alike, key=lambda j: abs(places[j] - places[k]))]
         own = which == k
-        if like is not None:
-            middle = float(np.median(like.off))
-            looks[own] = np.interp(off[own] + middle, _OFFSETS, like.across)
+        # what is lighter than a light sheet, or darker than a dark one, is not read but carried over
+        looks[own] = np.maximum(np.interp(off[own], _OFFSETS - profile.middle, profile.across), 0)
     return looks
 
 
@@ -215,7 +227,7 @@ def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
     beside = cv2.dilate((share > _OPEN).astype(np.uint8), kernel, iterations=3) > 0
     size, touching = (np.bincount(label[m], minlength=count) for m in (label > 0, beside))
     # in an opening most of a figure's rim is table: on the sheet a shade lies clear of it
-    table = touching > _FIGURE * size
+    table = touching > _RIM * size
     table[0] = False
     # strokes too thin to be broad go on from what is
     own = cv2.dilate(table[label].astype(np.uint8), kernel, iterations=2) & like
@@ -223,59 +235,3 @@ def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
     return np.asarray(
         np.where(around, np.minimum(share / np.float32(looks), np.maximum(share, 1)), share), np.float32
     )
-
-
-def bridged(share: Floats32, lines: list[Lines], scale: float) -> Floats32:
-    """How open each pixel is (h, w), under lines on the table by how openings look there and by what lies beside them.
-
-    A line is darker or lighter than what it is printed on, but it is no plastic:
-    where an edge of the sheet crosses it, it goes on as it does on either side.
-    How far the edge is (a signed distance) is carried over from side to side,
-    which keeps it straight; the more a line differs from the sheet, the more
-    is read under it.
-    """
-    looks = np.ones(share.shape, np.float32)
-    for one in lines:
-        looks[one.mask] *= one.looks
-    read = np.clip(share / np.maximum(looks, np.float32(0.05)), 0, 1)
-    trust = looks**2 / (looks**2 + np.float32(_TELLS**2))
-    hidden = np.logical_or(*(one.mask for one in lines))
-    share = np.where(hidden, trust * read + (1 - trust) * share, share)
-    known = share.copy()
-    for one in lines:
-        # first as though there were table wherever both sides are open
-        carried = np.minimum(*_beside(known, one, scale))
-        share[one.mask] = np.maximum(known[one.mask], carried)
-    for _ in range(_TURNS):
-        far = _signed(share)
-        for one in lines:
-            after, before = _beside(far, one, scale)
-            part = (one.off + one.reach) / (2 * one.reach)
-            between = part * after + (1 - part) * before
-            carried = np.clip(0.5 + between / _EDGE_PX, 0, 1)
-            share[one.mask] = trust[one.mask] * read[one.mask] + (1 - trust[one.mask]) * carried
-    return np.asarray(share, np.float32)
-
-
-def _beside(plane: Floats32, one: Lines, scale: float) -> list[Floats32]:
-    """What a plane (h, w) holds on either side of each pixel under a line (n,)."""
-    from scipy.ndimage import map_coordinates
-
-    y, x = np.nonzero(one.mask)
-    found = []
-    for way in (1, -1):
-        step = (way * one.reach - one.off) * np.float32(scale)
-        places = [v + np.float32(a) * step for a, v in zip(one.across[::-1], (y, x), strict=True)]
-        found.append(np.asarray(map_coordinates(plane, places, order=1, mode="nearest"), np.float32))
-    return found
-
-
-def _signed(share: Floats32) -> Floats32:
-    """px to the nearest edge, positive in openings (Felzenszwalb & Huttenlocher 2012)."""
-    import cv2
-
-    open_ = (share > 0.5).astype(np.uint8)
-    inside, outside = (
-        cv2.distanceTransform(m, cv2.DIST_L2, cv2.DIST_MASK_PRECISE) for m in (open_, 1 - open_)
-    )
-    return np.asarray(np.where(open_ > 0, inside - 0.5, 0.5 - outside), np.float32)

@@ -107,11 +107,10 @@ def traced(
     plain = alone and sheet.printed is None
     outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
     found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain, outside)
-    openings = [Polygon(p.exterior) for p in found.shapes] if on_a_mat else found.shapes
     return Traced(
         sheet.width,
         sheet.height,
-        tuple(openings),
+        tuple(found.shapes),
         sheet.seat.corners,
         picture,
         coarse,

@@ -68,7 +68,7 @@ class TraceTest(Against):
     def test_tilt_and_uneven_light(self) -> None:
         found = traced(taken(1, tilt_x=0.28, tilt_y=-0.12, roll=0.07, uneven=0.5, quality=60))
         self.check(found, shapes_of(1))
-        self.assertEqual(found.warnings, ())
+        self.assertLess(sum(found.doubtful), 2)
 
     def test_light_sheet_on_dark_table(self) -> None:
         self.check(

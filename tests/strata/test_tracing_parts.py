@@ -17,7 +17,7 @@ from strata.tracing.by_points import sized_by_points
 from strata.tracing.corners import find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
 from strata.tracing.light import ENCODED, OFFSETS, curve, edges_of
-from strata.tracing.mat import Printed, bridged, find_printed, lines_on
+from strata.tracing.mat import find_printed
 from strata.tracing.photo import open_photo
 from strata.tracing.quads import clockwise, crossing, quad_area
 from strata.tracing.sides import Lens, fit_lens, line_through
@@ -301,34 +301,3 @@ class MatTest(unittest.TestCase):
         self.assertAlmostEqual(half.apart, 6.35, delta=0.03)
         plain = photograph([], 100, 130, replace(shot, grid=0.0))
         self.assertIsNone(find_printed(plain, corners, 100, 130))
-
-    def test_a_line_across_an_opening_is_opening_and_one_on_the_sheet_is_not(self) -> None:
-        scale = 10.0
-        share = np.zeros((300, 300), np.float32)
-        share[50:250, 60:200] = 1
-        share[:, 100:104] = 0  # a light line across: like plastic
-        share[120:124, :] = 0
-        places, thin = (np.array([-9.8, 10.2, 30.2]), np.array([-7.8, 12.2, 32.2])), np.full(3, 0.4)
-        printed = Printed(0.0, places, (thin, thin))
-        found = bridged(share, lines_on(printed, share.shape, scale), scale)
-        self.assertGreater(found[55:245, 65:195].min(), 0.99)
-        self.assertLess(found[:40].max(), 0.01)
-        self.assertLess(found[:, 210:].max(), 0.01)
-
-    def test_an_edge_goes_on_straight_under_a_line(self) -> None:
-        """Under a line that looks like the sheet, from well across it to nearly along it (px along the line)."""
-        scale = 10.0
-        y, x = np.mgrid[:400, :400].astype(np.float32)
-        places = (np.array([-60.0, -20.0, 20.05, 60.0]), np.array([-100.0, -80.0, 90.0, 110.0]))
-        printed = Printed(0.0, places, (np.full(4, 0.45), np.full(4, 0.45)))
-        for angle, most in ((1.2, 0.5), (0.9, 1.5), (0.52, 4.5)):
-            slant = np.clip(0.5 + (x - 200) * np.cos(angle) + (y - 200) * np.sin(angle), 0, 1).astype(
-                np.float32
-            )
-            hidden = slant.copy()
-            hidden[:, 198:203] = 0
-            found = bridged(hidden, lines_on(printed, hidden.shape, scale), scale)
-            inner = slice(60, 340)
-            off = np.abs(found[inner, 198:203].sum(axis=0) - slant[inner, 198:203].sum(axis=0))
-            self.assertLess(float(off.max()), most)
-            self.assertEqual(float(np.abs(found[:, :190] - slant[:, :190]).max()), 0.0)

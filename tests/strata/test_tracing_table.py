@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.camera import Shot, jpeg, photograph
-from strata.camera.nuisance import dusty, finger, lamps, sharpened
+from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, shadow, sharpened
 from strata.camera.surfaces import rounded
 from strata.errors import BadValue
 from strata.tracing import Traced, trace
@@ -34,13 +34,53 @@ def seen(number: int, after: Callable[[Rgb], Rgb] | None = None, **values: Any) 
     return trace(jpeg(picture if after is None else after(picture), shot.quality), koi.width, koi.height)
 
 
+SHADOW = [(0.3, 0.2), (0.68, 0.24), (0.62, 0.86), (0.26, 0.8)]
+HALF = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+WHITE, DARK = (0.75, 0.75, 0.74), (0.1, 0.07, 0.05)
+
+
 class WholeTest(Against):
-    """No opening missed, split or invented, none called doubtful, areas right."""
+    """No opening missed, split or invented, none called doubtful but marks of half a millimetre, areas right."""
 
     def whole(self, found: Traced, shapes: list[Polygon] | None = None, median: float = 0.6) -> None:
         self.check(found, shapes_of(1) if shapes is None else shapes, median)
-        self.assertEqual(sum(found.doubtful), 0)
-        self.assertEqual(found.warnings, ())
+        doubted = [p.area for p, d in zip(found.openings, found.doubtful, strict=True) if d]
+        self.assertLess(max(doubted, default=0.0), 5.0)
+        self.assertEqual([w for w in found.warnings if "doubtful: so thin" not in w], [])
+
+    def test_a_telephones_hard_shadow(self) -> None:
+        found = seen(1, lambda p: shadow(p, SHADOW))
+        self.check(found, shapes_of(1))
+        self.assertLess(sum(found.doubtful), 5)
+
+    def test_a_hard_shadow_on_a_white_sheet(self) -> None:
+        found = seen(1, lambda p: shadow(p, SHADOW), plastic=WHITE, table=DARK)
+        self.check(found, shapes_of(1), median=1.2)
+
+    def test_a_white_sheet_half_in_shadow(self) -> None:
+        """Its lit half has clearer sides than the whole of it."""
+        found = seen(1, lambda p: shadow(p, HALF, soft=60), plastic=WHITE, table=DARK)
+        self.check(found, shapes_of(1))
+
+    def test_inks_of_many_colours_on_a_light_sheet(self) -> None:
+        stained = {"stains": 0.8, "plastic": (0.62, 0.66, 0.68), "table": DARK}
+        found = seen(1, **stained)
+        self.check(found, shapes_of(1))
+        self.assertLess(sum(found.doubtful), 5)
+        self.check(seen(4, width=2400, height=3000, **stained), shapes_of(4), median=1.2, iou=0.97)
+
+    def test_inks_on_a_grey_sheet_on_a_white_desk(self) -> None:
+        """The stains are stranger to the sheet than its openings, and to the other side."""
+        found = seen(4, stains=0.6, plastic=(0.55, 0.55, 0.55), table=(0.8, 0.8, 0.79))
+        self.check(found, shapes_of(4), median=1.5, iou=0.96)
+
+    def test_mats_of_both_colours(self) -> None:
+        for values in (
+            {"table": (0.03, 0.14, 0.10), "plastic": WHITE},
+            {"table": (0.03, 0.09, 0.24), "plastic": (0.035, 0.045, 0.06)},
+        ):
+            found = seen(1, grid=10.0, **values)
+            self.check(found, shapes_of(1), median=1.2, iou=0.975)
 
     def test_a_second_sheet_touches_it(self) -> None:
         self.whole(seen(1, beside=("second sheet",)))
@@ -90,6 +130,12 @@ class DoubtfulTest(unittest.TestCase):
         read = shapely.union_all(found.openings)
         self.assertGreater(truth.intersection(read).area / truth.union(read).area, 0.98)
         self.assertTrue((found.corners[:, 0] < 0).any())
+        # the mark in that corner runs out of the picture
+        cut = min(
+            range(len(found.openings)), key=lambda i: found.openings[i].distance(shapely.Point(0, 139.7))
+        )
+        self.assertTrue(found.doubtful[cut])
+        self.assertLess(sum(found.doubtful), 4)
 
     def test_a_makers_name_is_no_opening_in_silence(self) -> None:
         found = seen(1, printed=True)
@@ -141,13 +187,26 @@ class DoubtfulTest(unittest.TestCase):
         self.assertGreater(np.mean(inside), 0.93)
         self.assertLess(sum(found.doubtful), 9)
 
-    def test_shadows_are_no_openings(self) -> None:
-        """A telephone's hard shadow over half of the sheet: what is wrong is doubtful."""
-        from strata.camera.nuisance import shadow
+    def test_what_a_shadow_leaves_wrong_is_doubtful(self) -> None:
+        """White on wood, of which a shadow on the sheet is as dark: not read, and nothing of it is kept in silence."""
+        oak = {"table": (0.42, 0.27, 0.15), "surface": "wood", "plastic": WHITE}
+        found = seen(1, lambda p: shadow(p, SHADOW), **oak)
+        largest = max(found.openings, key=lambda p: p.area)
+        self.assertTrue(found.doubtful[found.openings.index(largest)])
 
-        found = seen(4, lambda p: shadow(p, [(0.3, 0.2), (0.68, 0.24), (0.62, 0.86), (0.26, 0.8)]))
-        self.assertGreater(len(found.openings), 70)
+    def test_a_glint(self) -> None:
+        """What runs together in it is doubtful; a lit half beside a shadow is no glint."""
+        found = seen(4, lambda p: glare(p, [(0.42, 0.59, 0.07)]))
+        tree = shapely.STRtree(shapes_of(4))
+        for shape, doubtful in zip(found.openings, found.doubtful, strict=True):
+            self.assertTrue(doubtful or len(tree.query(shapely.buffer(shape, -0.2), "intersects")) < 2)
+        self.assertLess(sum(seen(4, lambda p: shadow(p, HALF, soft=60)).doubtful), 12)
+
+    def test_where_most_is_doubtful_all_is(self) -> None:
+        found = seen(4, lambda p: out_of_focus(p, 4))
+        self.assertTrue(all(found.doubtful))
         self.assertIn("This photograph cannot be trusted as it is.", found.warnings)
+        self.assertTrue(any("are taken to be so too" in w for w in found.warnings))
 
 
 class CandidatesTest(unittest.TestCase):
