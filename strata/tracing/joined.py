@@ -38,7 +38,7 @@ _CONTRADICT, _SHARP, _AROUND, _MORE = 0.45, 0.35, 0.9, 0.04
 _COARSE, _EDGE, _GLINT, _ENOUGH = 700.0, 0.3, 1.15, 400
 # px of the longer side on which odd places are looked for; of 1: what is no edge any more, what is brighter than openings
 # are; px of openings by which their hue is known
-_FAINT = 0.45
+_FAINT = 0.75
 # of the usual contrast: in a glint sheet and opening come close to each other; in a shadow they do not
 _SQUARE = 0.04
 # how unlike its sides may be for a sheet to lie a quarter turned
