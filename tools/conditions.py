@@ -31,6 +31,7 @@ GREEN, BLUE, BLACK, WHITE = (0.03, 0.14, 0.10), (0.03, 0.09, 0.24), (0.035, 0.04
 OAK, CLOTH, DESK = (0.42, 0.27, 0.15), (0.55, 0.36, 0.34), (0.80, 0.80, 0.79)
 PLASTIC_BLUE, FROSTED, KRAFT = (0.06, 0.22, 0.52), (0.62, 0.66, 0.68), (0.45, 0.30, 0.17)
 _HALF = [(0, 0.5), (0.55, 0.38), (1, 0.65), (1, 1), (0, 1)]
+_GLINTS = [(0.42, 0.59, 0.07), (0.67, 0.42, 0.05)]
 _PHONE = [(0.3, 0.2), (0.68, 0.24), (0.62, 0.86), (0.26, 0.8)]
 USUAL: dict[str, Any] = {
     "width": 2400, "height": 3000, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.78, "noise": 0.012, "quality": 80, "uneven": 0.3,
@@ -61,7 +62,7 @@ CONDITIONS: dict[str, Condition] = {
     "inked, dark": ({"stains": 0.8}, None),
     "soft shadow": ({}, lambda p: shadow(p, _HALF, soft=60)),
     "telephone's hard shadow": ({}, lambda p: shadow(p, _PHONE)),
-    "glare": ({}, lambda p: glare(p, [(0.42, 0.59, 0.07), (0.67, 0.42, 0.05)])),
+    "glare": ({}, lambda p: glare(p, _GLINTS)),
     "warm lamp at the side": ({"uneven": 0.7, "warmth": 0.25}, None),
     "two lamps, window": (
         {}, lambda p: lamps(p, [(0.1, 0.1, (1.0, 0.8, 0.55)), (0.95, 0.9, (0.6, 0.8, 1.0))])),
@@ -73,6 +74,28 @@ CONDITIONS: dict[str, Condition] = {
     "sharpened": ({}, sharpened),
     "finger on the edge": ({}, lambda p: finger(p, (0.13, 0.45))),
 }  # fmt: skip
+_ON_DARK: dict[str, Any] = {"plastic": WHITE, "table": (0.1, 0.07, 0.05)}
+_ON_OAK: dict[str, Any] = {"plastic": WHITE, "table": OAK, "surface": "wood"}
+_ON_GREEN: dict[str, Any] = {"plastic": WHITE, "table": GREEN, "grid": 10.0}
+MORE: dict[str, Condition] = {
+    "white sheet, soft shadow": (_ON_DARK, lambda p: shadow(p, _HALF, soft=60)),
+    "white sheet, hard shadow": (_ON_DARK, lambda p: shadow(p, _PHONE)),
+    "white sheet, glare": (_ON_DARK, lambda p: glare(p, _GLINTS)),
+    "inked white, hard shadow": ({**_ON_DARK, "stains": 0.8}, lambda p: shadow(p, _PHONE)),
+    "inked grey on a white desk": ({"stains": 0.6, "plastic": (0.55, 0.55, 0.55), "table": DESK}, None),
+    "inked white on wood": ({**_ON_OAK, "stains": 0.8}, None),
+    "white on wood, hard shadow": (_ON_OAK, lambda p: shadow(p, _PHONE)),
+    "wood, hard shadow": ({"table": OAK, "surface": "wood"}, lambda p: shadow(p, _PHONE)),
+    "plaid, warm lamp": ({"table": CLOTH, "surface": "plaid", "warmth": 0.25, "uneven": 0.6}, None),
+    "white sheet, blue mat": ({**_ON_GREEN, "table": BLUE}, None),
+    "dark sheet, green mat": ({**_ON_GREEN, "plastic": BLACK}, None),
+    "white sheet, green mat in inches": ({**_ON_GREEN, "grid": 25.4}, None),
+    "frosted on a green mat": ({**_ON_GREEN, "plastic": FROSTED, "clear": 0.3}, None),
+    "green mat, soft shadow": (_ON_GREEN, lambda p: shadow(p, _HALF, soft=60)),
+    "green mat, inked": ({**_ON_GREEN, "stains": 0.6}, None),
+}  # fmt: skip
+# two or three of them at once, none of which the readings were made for
+EVERY = {**CONDITIONS, **MORE}
 MOVED: dict[str, dict[str, Any]] = {
     "moved": {"roll": 0.06, "shift": (0.03, -0.02), "tilt_x": -0.08},
     "turned": {"roll": 3.1, "shift": (-0.02, 0.03), "tilt_y": -0.05},
@@ -126,19 +149,19 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Ro
     """
     koi = _koi()
     own = koi.sheet(SHEETS[sheet])
-    outline = rounded(koi.width, koi.height, CONDITIONS[name][0].get("corner", 0.0)).buffer(-0.5)
+    outline = rounded(koi.width, koi.height, EVERY[name][0].get("corner", 0.0)).buffer(-0.5)
     # where corners are cut off there are no register marks in them
     shapes = [s for s in (*(o.polygon for o in own.openings), *own.marks) if outline.contains(s)]
     kept = keep / f"{name}-{sheet}.jpg" if keep is not None else None
     if kept is not None and kept.exists():
         data = kept.read_bytes()
     else:
-        data = picture(CONDITIONS[name], shapes, (koi.width, koi.height), SHEETS[sheet])
+        data = picture(EVERY[name], shapes, (koi.width, koi.height), SHEETS[sheet])
         if kept is not None:
             kept.write_bytes(data)
     others = []
     if second:
-        values, after = CONDITIONS[name]
+        values, after = EVERY[name]
         again = {**values, **MOVED[second], "seed": 77}, ELSEWHERE.get(name, after)
         others = [picture(again, shapes, (koi.width, koi.height), 77)]
         name = f"{name}, {second}"
@@ -204,6 +227,7 @@ def judged(
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--only", nargs="*")
+    parser.add_argument("--more", action="store_true", help="two or three conditions at once")
     parser.add_argument("--sheet", choices=SHEETS)
     parser.add_argument("--words", action="store_true", help="what is said of each picture as well")
     parser.add_argument(
@@ -213,7 +237,7 @@ def main() -> None:
         "--twice", action="store_true", help="two photographs of each sheet, both spoilt, read as one"
     )
     asked = parser.parse_args()
-    names = asked.only or list(TWICE if asked.twice else CONDITIONS)
+    names = asked.only or list(TWICE if asked.twice else MORE if asked.more else CONDITIONS)
     seconds = list(MOVED) if asked.twice else [""]
     sheets = [asked.sheet] if asked.sheet else list(SHEETS)
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")

@@ -50,18 +50,18 @@ def told_apart(
     both = [found for way in (sides, -sides) if (found := _stands_out(off, way)) is not None]
     if not both:
         return None
-    plane, level = max(both, key=lambda found: _crossed(*found) * found[1] ** 0.5)
+    plane, level, sure = max(both, key=lambda found: _crossed(*found[:2]) * found[1] ** 0.5)
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((plane > level).astype(np.uint8), kernel)
-    bare = cv2.erode((plane <= _SURELY_BARE * level).astype(np.uint8), kernel)
+    bare = cv2.erode((plane <= sure).astype(np.uint8), kernel)
     edge = np.zeros(rim.shape, bool)
     edge[2:-2, 2:-2] = True
     return (bare > 0) & edge, (open_ > 0) & edge
 
 
-def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.uint8], float] | None:
-    """How strange each pixel (h, w) is to the one side of the sheet, 0..255, and from where on it is an opening; None
-    where nothing is. ``off`` (h, w, 3): natural logarithm by which it is lighter."""
+def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.uint8], float, float] | None:
+    """How strange each pixel (h, w) is to the one side of the sheet, 0..255, from where on it is an opening, and up to
+    where it is surely none; None where nothing is. ``off`` (h, w, 3): natural logarithm by which it is lighter."""
     import cv2
 
     worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
@@ -80,11 +80,27 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.u
     # where few openings are, the two halves of a shadowed sheet are told apart first; openings are stranger than that
     most = float(np.percentile(inner, 99.5))
     level = max(level, _OF_STRANGEST * most)
-    return plane, in_gap(level, plane, 0.0, most) if most > 0 else level
+    gap = _gap(plane, 0.0, most) if most > 0 else None
+    if gap is None:
+        return plane, level, _SURELY_BARE * level
+    clear = 0.4 * (gap[1] - gap[0])
+    level = float(np.clip(level, gap[0] + clear, gap[1] - clear))
+    # shadows and stains are sheet as well
+    return plane, level, max(_SURELY_BARE * level, gap[0] + 0.1 * (gap[1] - gap[0]))
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
-    """A level moved into a range of values between two that even places have none of; as it is where none is wide.
+    """A level moved into the range of values between two that even places have none of; as it is where none is wide."""
+    gap = _gap(plane, low, high)
+    if gap is None:
+        return level
+    start, end = gap
+    clear = 0.4 * (end - start)
+    return float(np.clip(level, start + clear, end - clear))
+
+
+def _gap(plane: NDArray[Any], low: float, high: float) -> tuple[float, float] | None:
+    """A range of values between two that even places have none of; None where none is wide.
 
     Of several it is the one that most edge crosses: that of every opening, while
     shadows and stains have few edges, and part only what lies in them.
@@ -99,11 +115,7 @@ def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
     full = np.concatenate([[-1], full, [_GAP_BINS]])
     wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
     gaps = [(float(edges[full[k] + 1]), float(edges[full[k + 1]])) for k in wide]
-    if not gaps:
-        return level
-    start, end = max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2))
-    clear = 0.4 * (end - start)
-    return float(np.clip(level, start + clear, end - clear))
+    return max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2)) if gaps else None
 
 
 def _crossed(plane: NDArray[Any], level: float) -> int:

@@ -28,7 +28,7 @@ _UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
 # logarithm by which proportions may be off as they are seen, and more than another's
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
-_FEW = 20000
+_FEW = 8000
 # px that a surface of ten terms is fitted to, of as many as there are
 
 

@@ -158,15 +158,14 @@ def closer(
     if hidden is not None:
         seen = 1 - cv2.resize(hidden.astype(np.uint8), shape, interpolation=cv2.INTER_NEAREST)
     near = _CLOSE_MM * scale * shrink
-    reaches = [near]
-    if hidden is None and _CLEAR_BLURS * blur * shrink < 1.5 * near / _CLOSER:
-        # beside lines of a mat, or where all is blurred, too little is left to be followed that closely
-        reaches.append(near / _CLOSER)
+    # where all is blurred too little is left to be followed closely, and beside lines of a mat but the narrowest bars
+    close = [near / _CLOSER] if _CLEAR_BLURS * blur * shrink < 1.5 * near / _CLOSER else []
+    reaches = [near, *(close if hidden is None else [])]
     bare_at, open_at = ((cv2.erode(m, kernel, borderValue=0) & seen) > 0 for m in (1 - open_, open_))
     bare = _followed(small, bare, bare_at, reaches)
     if not lighter:
         narrow = _crests(small, (1 - open_) & seen & (1 - cv2.dilate(bare_at.astype(np.uint8), kernel)))
-        bare = _followed(small, bare, narrow, reaches[1:])
+        bare = _followed(small, bare, narrow, close)
     return bare, _followed(small, opening, open_at, reaches)
 
 
