@@ -79,9 +79,10 @@ test-postgres: $(STAMPS)/python-dev
 	@test -n "$$ANASTRATA_DATABASE_URL" || { echo "Say where: make test-postgres ANASTRATA_DATABASE_URL=postgresql://…"; exit 2; }
 	@ANASTRATA_LOG=CRITICAL $(BIN)/python manage.py test --noinput tests.studio
 
-# what is read of photographs as people take them: make conditions, or two of each sheet: make conditions TWICE=1
+# what is read of photographs as people take them: make conditions; two of each sheet: make conditions TWICE=1; two or
+# three nuisances at once: make conditions MORE=1
 conditions: $(STAMPS)/python-dev
-	@$(BIN)/python tools/conditions.py $(if $(TWICE),--twice)
+	@$(BIN)/python tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more)
 
 # ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100
 endure: $(STAMPS)/python-dev $(STAMPS)/built
