@@ -23,7 +23,7 @@ Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
 _COARSE_PX, _FAR, _ENOUGH = 700.0, 0.3, 400
 # px of a picture in which glints are looked for; how far from an edge is clear of it, of 1; px of opening that tell
-_BRIGHTER, _GRAIN, _SPOT = 0.1, 5.0, 0.2
+_BRIGHTER, _GRAIN, _SPOT = 0.06, 5.0, 0.2
 # natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
 _FAINT, _SKIRT_PX = 0.8, 31
 # of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
@@ -36,8 +36,8 @@ LEAST, SHARE = 0.15, 0.01
 def doubts(places: list[Polygon], shapes: list[Polygon]) -> tuple[list[bool], list[Polygon]]:
     """For each opening (mm) whether it is doubtful, and doubtful places (mm) that no opening has a part in."""
     doubtful = [False] * len(shapes)
-    if not places:
-        return doubtful, []
+    if not places or not shapes:
+        return doubtful, places
     near = shapely.STRtree(places).query([shapely.buffer(s, EDGE) for s in shapes], predicate="intersects")
     spoilt = np.zeros(len(shapes))
     of, at = near

@@ -9,8 +9,9 @@ from itertools import pairwise
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import Polygon
+from shapely import LineString, Polygon
 
+from strata.sheets.model import MOST_OPENINGS
 from strata.tracing.bends import smoothed
 from strata.tracing.doubt import UNSURE, Doubt, between, doubts, glint_places, lettering, other_colour
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
@@ -29,6 +30,10 @@ _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
+_GRAINS = 2 * MOST_OPENINGS
+# things that stand out of which there is no sheet, but grain
+_GRAINY = 0.15
+# share of pixels of a row after which it goes from sheet to opening or back
 _BAND = 512
 # rows of pixels in which outlines are followed at once
 _TOLERANCE = 0.01
@@ -101,8 +106,17 @@ def _without_islands(shapes: list[Polygon]) -> list[Polygon]:
 
 
 def _traced(smooth: Floats32, scale: NDArray[np.float64], level: float) -> list[Polygon]:
+    above = smooth > level
+    if float((above[:, 1:] != above[:, :-1]).mean()) > _GRAINY:
+        return []
     found = []
-    for outline in _outlines(smooth, level):
+    outlines = _outlines(smooth, level)
+    # what is smaller than a speck by far need not be looked at one by one
+    areas = shapely.area(outlines) / float(scale[0] * scale[1])
+    outlines = [o for o, area in zip(outlines, areas, strict=True) if area > SPECK / 2]
+    if len(outlines) > _GRAINS:
+        return []
+    for outline in outlines:
         rings = [shapely.get_coordinates(r) for r in (outline.exterior, *outline.interiors)]
         shape = _shape([(r + 0.5) / scale for r in rings])
         if (
@@ -145,25 +159,42 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
 
 def _tips_joined(found: list[Polygon], share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     """Tips that are finer than a pixel come off; where light still shows between, they belong to what they point at."""
-    whole = list(found)
-    for tip in [p for p in found if p.area < _TIP]:
-        others = [p for p in whole if p is not tip and p.area > tip.area]
-        if tip not in whole or not others:
+    whole: list[Polygon | None] = list(found)
+    of = list(range(len(found)))
+    # where each of them has gone to
+    tree = shapely.STRtree(found)
+    for i in [i for i, p in enumerate(found) if p.area < _TIP]:
+        tip = whole[i]
+        if tip is None or tip is not found[i]:
             continue
-        nearest = min(others, key=lambda p: float(shapely.distance(p, tip)))
+        near = {_end(of, j) for j in tree.query(tip, "dwithin", _TIP_REACH / float(scale[0])).tolist()} - {i}
+        others = [(j, p) for j in near if (p := whole[j]) is not None and p.area > tip.area]
+        if not others:
+            continue
+        at, nearest = min(others, key=lambda other: float(shapely.distance(other[1], tip)))
         line = shapely.shortest_line(tip, nearest)
-        if line.length * scale[0] > _TIP_REACH:
+        if not _shows_through(line, share, scale):
             continue
-        between = shapely.get_coordinates(
-            shapely.line_interpolate_point(line, np.linspace(0, 1, 7), normalized=True)
-        )
-        x, y = np.rint(between * scale - 0.5).astype(int).T
-        if share[y.clip(0, share.shape[0] - 1), x.clip(0, share.shape[1] - 1)].min() > _TIP_SHOWS:
-            strip = shapely.buffer(line, 0.4 / float(scale[0]), cap_style="square")
-            joined = shapely.union_all([tip, nearest, strip])
-            if isinstance(joined, Polygon):
-                whole = [p for p in whole if p is not tip and p is not nearest] + [joined]
-    return whole
+        strip = shapely.buffer(line, 0.4 / float(scale[0]), cap_style="square")
+        joined = shapely.union_all([tip, nearest, strip])
+        if isinstance(joined, Polygon):
+            whole[i], whole[at], of[i] = None, joined, at
+    return [p for p in whole if p is not None]
+
+
+def _end(of: list[int], at: int) -> int:
+    while of[at] != at:
+        at = of[at]
+    return at
+
+
+def _shows_through(line: LineString, share: Floats32, scale: NDArray[np.float64]) -> bool:
+    """Whether some light shows all along a line (mm)."""
+    between = shapely.get_coordinates(
+        shapely.line_interpolate_point(line, np.linspace(0, 1, 7), normalized=True)
+    )
+    x, y = np.rint(between * scale - 0.5).astype(int).T
+    return bool(share[y.clip(0, share.shape[0] - 1), x.clip(0, share.shape[1] - 1)].min() > _TIP_SHOWS)
 
 
 def _shape(rings: list[NDArray[np.float64]]) -> Polygon | None:

@@ -11,6 +11,7 @@ from scipy.ndimage import gaussian_filter, gaussian_filter1d
 from shapely import Polygon
 
 from strata.optics.colour import decode_srgb, encode_srgb
+from strata.tracing import trace
 from strata.tracing.doubt import UNSURE, doubts, other_colour
 from strata.tracing.fields import closer, kinds
 from strata.tracing.inexact import area_errors, unevenness
@@ -71,6 +72,15 @@ class AreaErrorTest(unittest.TestCase):
         )
         for n in (0, 1):
             self.assertLess(plain[n], min(sharp[n], colour[n]))
+
+    def test_grain_is_no_sheet(self) -> None:
+        """Noise has edges everywhere: nothing of it is an opening, and nothing is looked at grain by grain."""
+        from strata.camera import jpeg
+
+        noise = np.random.default_rng(2).integers(0, 256, (900, 700, 3), np.uint8)
+        found = trace(jpeg(noise, 60), 100, 130)
+        self.assertEqual((found.openings, found.doubtful), ((), ()))
+        self.assertIn("No opening was found on this sheet.", found.warnings)
 
     def test_no_openings(self) -> None:
         share = drawn([])
