@@ -81,17 +81,19 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.u
     most = float(np.percentile(inner, 99.5))
     level = max(level, _OF_STRANGEST * most)
     gap = _gap(plane, 0.0, most) if most > 0 else None
-    if gap is None:
-        return plane, level, _SURELY_BARE * level
-    clear = 0.4 * (gap[1] - gap[0])
-    level = float(np.clip(level, gap[0] + clear, gap[1] - clear))
+    level = _into(gap, level)
+    sure = _SURELY_BARE * level
     # shadows and stains are sheet as well
-    return plane, level, max(_SURELY_BARE * level, gap[0] + 0.1 * (gap[1] - gap[0]))
+    return plane, level, sure if gap is None else max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
     """A level moved into the range of values between two that even places have none of; as it is where none is wide."""
-    gap = _gap(plane, low, high)
+    return _into(_gap(plane, low, high), level)
+
+
+def _into(gap: tuple[float, float] | None, level: float) -> float:
+    """A level moved into the middle fifth of a gap, as it is where there is none."""
     if gap is None:
         return level
     start, end = gap

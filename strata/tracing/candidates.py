@@ -52,11 +52,7 @@ def four_sides(mask: Mask, proportion: float | None) -> Four | None:
         seen = borne_out(mask, corners)
         if seen is None:
             continue
-        off = (
-            0.0
-            if proportion is None
-            else min(abs(np.log(_wide(corners) / p)) for p in (proportion, 1 / proportion))
-        )
+        off = unlike(corners, proportion)
         # perspective makes a sheet a little longer or shorter than it is
         worth = seen * float(np.exp(-max(0.0, off - _OFF) / 0.1)) * quad_area(corners) ** 0.15
         if best is None or worth > best[0]:
@@ -99,9 +95,14 @@ def _between(a: Line, b: Line) -> float:
     return float((b[0] - a[0]) @ np.array([-a[1][1], a[1][0]]))
 
 
-def _wide(corners: Floats) -> float:
+def unlike(corners: Floats, proportion: float | None) -> float:
+    """By what natural logarithm a sheet of these corners has another proportion (width by height) than it is known to
+    have, lying either way; nought where none is known."""
+    if proportion is None:
+        return 0.0
     run = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
-    return float((run[0] + run[2]) / (run[1] + run[3]))
+    wide = float((run[0] + run[2]) / (run[1] + run[3]))
+    return float(min(abs(np.log(wide / p)) for p in (proportion, 1 / proportion)))
 
 
 def borne_out(mask: Mask, corners: Floats) -> float | None:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.candidates import borne_out, four_sides
+from strata.tracing.candidates import borne_out, four_sides, unlike
 from strata.tracing.quads import clockwise, crossing, quad_area
 
 Floats = NDArray[np.float64]
@@ -94,11 +94,11 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
     strange = _strangeness(small)
     thing = _thing(strange)
     plain = _standing_out(thing, scale)
-    if plain is None or not plain.sure or _unlike(plain.corners, proportion) > _UNLIKE:
+    if plain is None or not plain.sure or unlike(plain.corners, proportion) > _UNLIKE:
         # what stands out most may be but the lit half of a sheet, or the ink on it
         faint = _thing(strange, faint=True)
         other = _standing_out(faint, scale)
-        if other is not None and other.sure and _unlike(other.corners, proportion) < _UNLIKE:
+        if other is not None and other.sure and unlike(other.corners, proportion) < _UNLIKE:
             thing, plain = faint, other
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
@@ -146,26 +146,15 @@ Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]
 # a mask (h, w) of 0 and 1, and its box (left, top, width, height, ..)
 
 
-def _unlike(corners: Floats, proportion: float | None) -> float:
-    """By what natural logarithm a sheet of these corners has another proportion (width by height) than it is known to
-    have, lying either way; nought where none is known."""
-    if proportion is None:
-        return 0.0
-    run = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
-    wide = float((run[0] + run[2]) / (run[1] + run[3]))
-    return float(min(abs(np.log(wide / proportion)), abs(np.log(wide * proportion))))
-
-
 def _thing(strange: Floats32, faint: bool = False) -> Thing | None:
     """The largest connected thing that is unlike the table, or that is so only ``faint``ly; None where nothing is."""
     import cv2
 
     plane = np.rint(strange * 255).astype(np.uint8)
-    level, mask = cv2.threshold(plane, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    level, _ = cv2.threshold(plane, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     if faint:
-        below = plane[plane <= level]
-        level, _ = cv2.threshold(below[None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-        mask = np.where(plane > level, 255, 0).astype(np.uint8)
+        level, _ = cv2.threshold(plane[plane <= level][None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    mask = (plane > level).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
     mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
     count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
@@ -190,7 +179,7 @@ def _by_sides(
         seen = borne_out(own, (other.corners + 0.5) * scale - 0.5)
         if seen is not None and four.seen < seen + _CLEARLY_BETTER:
             return None
-        if _unlike(four.corners, proportion) > _unlike(other.corners, proportion) + _CLEARLY_UNLIKE:
+        if unlike(four.corners, proportion) > unlike(other.corners, proportion) + _CLEARLY_UNLIKE:
             # half a sheet in the light has sides that are clearer than those of the whole
             return None
     corners = clockwise((four.corners + 0.5) / scale - 0.5)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Literal, NamedTuple
 
 import numpy as np
 import shapely
@@ -21,7 +21,7 @@ _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
 Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
-_COARSE_PX, _FAR, _ENOUGH = 700.0, 0.3, 400
+_COARSE_PX, FAR, ENOUGH = 700.0, 0.3, 400
 # px of a picture in which glints are looked for; how far from an edge is clear of it, of 1; px of opening that tell
 _BRIGHTER, _GRAIN, _SPOT = 0.06, 5.0, 0.2
 # natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
@@ -79,43 +79,56 @@ def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> l
     return _outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
 
 
-def glints(rgb: NDArray[np.uint8], share: Floats32) -> NDArray[np.bool_]:
-    """(h, w) where a lamp's glint lies on a straightened sheet: as open as ``share`` (h, w) has it, and brighter than
-    what is open elsewhere in ``rgb`` (h, w, 3)."""
-    import cv2
+class Coarse(NamedTuple):
+    """A straightened sheet as coarse as glints and fingers are (h, w): what it looks like, how open it is, what is
+    open clear of edges, and by how much sheet and opening stand apart there, of what they usually do."""
 
-    open_ = cv2.erode((share > 1 - _FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    if open_.sum() < _ENOUGH:
-        return np.zeros(share.shape, bool)
-    tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
-    raised = tone - smooth_model(tone, open_)
-    usual = float(np.median(np.abs(raised[open_])))
-    found = np.asarray((raised > max(_BRIGHTER, _GRAIN * usual)) & (share > _FAR))
-    # where most is brighter, the rest lies in a shadow
-    return found if found[open_].mean() < _SPOT else np.zeros(share.shape, bool)
+    rgb: NDArray[np.uint8]
+    share: Floats32
+    open: NDArray[np.bool_]
+    apart: Floats32
 
 
-def glint_places(
-    rgb: NDArray[np.uint8], share: Floats32, contrast: Floats32, scale: NDArray[np.float64]
-) -> list[Polygon]:
-    """Places (mm) on which a lamp glints: brighter, and the sheet beside them nearly as bright. A lit half beside a shadow
-    is brighter too, sheet and all.
-
-    ``rgb`` and ``contrast`` coarser than ``share``, which has ``scale`` (x, y) px/mm.
-    """
+def coarsely(rgb: NDArray[np.uint8], share: Floats32, contrast: Floats32) -> Coarse:
+    """``rgb`` (h, w, 3), ``share`` and ``contrast`` (as ``openness.Seen`` has them) are of any size each."""
     import cv2
 
     by = min(1.0, _COARSE_PX / max(rgb.shape[:2]))
-    small = cv2.resize(rgb, None, fx=by, fy=by, interpolation=cv2.INTER_AREA)
+    small = np.asarray(cv2.resize(rgb, None, fx=by, fy=by, interpolation=cv2.INTER_AREA))
     size = small.shape[1::-1]
-    found = glints(small, cv2.resize(share, size, interpolation=cv2.INTER_AREA)).astype(np.uint8)
-    found = cv2.morphologyEx(found, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    share = np.asarray(cv2.resize(share, size, interpolation=cv2.INTER_AREA), np.float32)
+    open_ = cv2.erode((share > 1 - FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
     apart = cv2.resize(contrast, size, interpolation=cv2.INTER_LINEAR)
-    faint = (apart / np.median(apart) < _FAINT).astype(np.uint8)
+    return Coarse(small, share, open_, np.asarray(apart / np.median(apart), np.float32))
+
+
+def glints(own: Coarse) -> NDArray[np.bool_]:
+    """(h, w) where a lamp's glint may lie: as open as openings are, and brighter than what is open elsewhere."""
+    import cv2
+
+    none = np.zeros(own.share.shape, bool)
+    if own.open.sum() < ENOUGH:
+        return none
+    tone = np.log(cv2.cvtColor(own.rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
+    raised = tone - smooth_model(tone, own.open)
+    usual = float(np.median(np.abs(raised[own.open])))
+    found = np.asarray((raised > max(_BRIGHTER, _GRAIN * usual)) & (own.share > FAR))
+    # where most is brighter, the rest lies in a shadow
+    return found if found[own.open].mean() < _SPOT else none
+
+
+def glint_places(own: Coarse, width: float, height: float) -> list[Polygon]:
+    """Places (mm) of a sheet of ``width`` x ``height`` mm on which a lamp glints: brighter, and the sheet beside them
+    nearly as bright. A lit half beside a shadow is brighter too, sheet and all."""
+    import cv2
+
+    found = cv2.morphologyEx(glints(own).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    faint = (own.apart < _FAINT).astype(np.uint8)
     near = cv2.dilate(faint, np.ones((_SKIRT_PX, _SKIRT_PX), np.uint8)) > 0
     _, label = cv2.connectedComponents(found)
     spots = np.unique(label[near & (found > 0)])
-    return _outlined(np.isin(label, spots) & (found > 0), scale * size[0] / share.shape[1])
+    scale = np.array([found.shape[1] / width, found.shape[0] / height])
+    return _outlined(np.isin(label, spots) & (found > 0), scale)
 
 
 def _outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:
@@ -165,7 +178,7 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
             if isinstance(part, Polygon) and not part.is_empty:
                 cv2.fillPoly(owner, [np.rint(np.array(r.coords) * scale).astype(np.int32) for r in (part.exterior, *part.interiors)], i)  # fmt: skip
     open_ = owner > 0
-    if open_.sum() < 400:
+    if open_.sum() < ENOUGH:
         return []
     strange = strange_hue(rgb, open_) | _as_the_sheet(rgb, open_)
     own = np.bincount(owner[open_], minlength=len(shapes) + 1)
@@ -178,14 +191,12 @@ def _as_the_sheet(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[n
     """(h, w) what is open and yet has the sheet's hue, where the table's is another: a shadow on the sheet."""
     import cv2
 
-    tones = np.log(rgb.astype(np.float32) + np.float32(12))
     bare = cv2.erode(1 - open_.astype(np.uint8), np.ones((5, 5), np.uint8)) > 0
     # JPEG halves colour: what is thin has that of both its sides
     open_ = cv2.erode(open_.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    if min(bare.sum(), open_.sum()) < _ENOUGH:
+    if min(bare.sum(), open_.sum()) < ENOUGH:
         return np.zeros(open_.shape, bool)
-    hues = [tones[..., c] - tones[..., 1] for c in (0, 2)]
-    hues = [h - smooth_model(np.asarray(h, np.float32), bare) for h in hues]
+    hues = [h - smooth_model(h, bare) for h in _hues(rgb)]
     way = np.array([float(np.mean(h[open_])) for h in hues])
     towards = sum(h * w for h, w in zip(hues, way / max(1e-6, float(np.hypot(*way))), strict=True))
     # where much of what is open is none, most is not the table's
@@ -197,12 +208,16 @@ def _as_the_sheet(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[n
 
 def strange_hue(rgb: NDArray[np.uint8], open_: NDArray[np.bool_]) -> NDArray[np.bool_]:
     """(h, w) where a picture (h, w, 3) has another hue than the table, as it shows in the openings, has around there."""
-    tones = np.log(rgb.astype(np.float32) + np.float32(12))
     strange = np.zeros(rgb.shape[:2], bool)
-    for channel in (0, 2):
-        hue = tones[..., channel] - tones[..., 1]
-        strange |= np.abs(hue - smooth_model(np.asarray(hue, np.float32), open_)) > _STRANGE
+    for hue in _hues(rgb):
+        strange |= np.abs(hue - smooth_model(hue, open_)) > _STRANGE
     return strange
+
+
+def _hues(rgb: NDArray[np.uint8]) -> list[Floats32]:
+    """How red and how blue each pixel is beside its green (h, w), in natural logarithms: the same in any light."""
+    tones = np.log(rgb.astype(np.float32) + np.float32(12))
+    return [np.asarray(tones[..., c] - tones[..., 1], np.float32) for c in (0, 2)]
 
 
 _OTHER_HUE, _SHEETS_OWN = 0.25, 0.3

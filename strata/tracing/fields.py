@@ -149,8 +149,8 @@ def closer(
     dark = np.float32(_DARK)
     tone, low, high = (np.log(np.maximum(v, 0) + dark) for v in (small, bare, opening))
     lighter = float(np.median(opening - bare)) > 0
-    way = (high - low) * np.float32(1 if lighter else -1)
-    part = (tone - low) * np.float32(1 if lighter else -1) / np.maximum(way, np.float32(_LEAST_WAY))
+    sign = np.float32(1 if lighter else -1)
+    part = sign * (tone - low) / np.maximum(sign * (high - low), np.float32(_LEAST_WAY))
     open_ = (part > in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0)).astype(np.uint8)
     clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
     kernel = np.ones((clear, clear), np.uint8)

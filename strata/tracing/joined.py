@@ -15,7 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import NotTheSame
-from strata.tracing.doubt import glints, strange_hue, unclear_mask
+from strata.tracing.doubt import ENOUGH, FAR, coarsely, glints, strange_hue, unclear_mask
 from strata.tracing.openness import AT_THE_EDGE, Seen
 
 Floats32 = NDArray[np.float32]
@@ -35,11 +35,8 @@ _LEAST = 0.004
 # how much a place counts that a photograph does not show clearly: nothing, unless none does
 _CONTRADICT, _SHARP, _AROUND, _MORE = 0.45, 0.35, 0.9, 0.04
 # of 1 by which two contradict each other; mm of what does; mm around it that tell, and by how much more is unclear there
-_COARSE, _EDGE, _GLINT, _ENOUGH = 700.0, 0.3, 1.15, 400
-# px of the longer side on which odd places are looked for; of 1: what is no edge any more, what is brighter than openings
-# are; px of openings by which their hue is known
-_FAINT = 0.75
-# of the usual contrast: in a glint sheet and opening come close to each other; in a shadow they do not
+_GLINT, _FAINT = 1.15, 0.75
+# of 1, what is brighter than openings are; of the usual contrast: in a glint sheet and opening come close to each other; in a shadow they do not
 _SQUARE = 0.04
 # how unlike its sides may be for a sheet to lie a quarter turned
 
@@ -128,18 +125,13 @@ def with_odd(seen: Seen, preview: NDArray[np.uint8]) -> Seen:
     the two hardly apart (a lamp's glint), or of another hue (a finger). ``preview`` (h, w, 3) is the straightened sheet, coarser."""
     import cv2
 
-    by = min(1.0, _COARSE / max(preview.shape[:2]))
-    rgb = cv2.resize(preview, None, fx=by, fy=by, interpolation=cv2.INTER_AREA)
-    share = cv2.resize(seen.share, rgb.shape[1::-1], interpolation=cv2.INTER_AREA)
+    own = coarsely(preview, seen.share, seen.contrast)
     kernel = np.ones((3, 3), np.uint8)
-    open_ = cv2.erode((share > 1 - _EDGE).astype(np.uint8), kernel) > 0
-    odd = (share > _GLINT) | (share < 1 - _GLINT)
-    apart = cv2.resize(seen.contrast, rgb.shape[1::-1], interpolation=cv2.INTER_LINEAR)
-    odd |= apart / np.median(apart) < _FAINT
-    if open_.sum() >= _ENOUGH and seen.hidden is None:
+    odd = (own.share > _GLINT) | (own.share < 1 - _GLINT) | (own.apart < _FAINT)
+    if own.open.sum() >= ENOUGH and seen.hidden is None:
         # what is printed on a mat is brighter, and of another hue
-        odd |= glints(rgb, share)
-        odd |= strange_hue(rgb, open_) & (cv2.erode((share > _EDGE).astype(np.uint8), kernel) > 0)
+        odd |= glints(own)
+        odd |= strange_hue(own.rgb, own.open) & (cv2.erode((own.share > FAR).astype(np.uint8), kernel) > 0)
     odd = cv2.morphologyEx(odd.astype(np.uint8), cv2.MORPH_OPEN, kernel)
     size = seen.share.shape[1::-1]
     return replace(seen, odd=cv2.resize(odd, size, interpolation=cv2.INTER_NEAREST) > 0)

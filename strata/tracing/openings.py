@@ -11,17 +11,27 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LineString, Polygon
 
+from strata.errors import TooLarge
 from strata.sheets.model import MOST_OPENINGS
 from strata.tracing.bends import smoothed
-from strata.tracing.doubt import UNSURE, Doubt, between, doubts, glint_places, lettering, other_colour
+from strata.tracing.doubt import (
+    UNSURE,
+    Doubt,
+    between,
+    coarsely,
+    doubts,
+    glint_places,
+    lettering,
+    other_colour,
+)
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
 
 Floats32 = NDArray[np.float32]
 AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
 # how open counts as open: midway between sheet and opening, unless a person sees it otherwise
-MISTRUSTED = 0.6
-# share of doubtful openings from which all of a photograph are
+MISTRUSTED = 0.5
+# share of doubtful openings from which all of a photograph are, and it is said that it cannot be trusted
 SPECK = 0.08
 # mm2: dust and scratches are smaller, openings that ink gets through are not
 _HAIR = 0.3, 0.105, 0.9
@@ -30,8 +40,6 @@ _CLEAR = 0.7
 # how open the clearest pixel of an opening is at least, of 1
 _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
-_GRAINS = 2 * MOST_OPENINGS
-# things that stand out of which there is no sheet, but grain
 _GRAINY = 0.15
 # share of pixels of a row after which it goes from sheet to opening or back
 _BAND = 512
@@ -65,20 +73,14 @@ def openings_of(
 ) -> Openings:
     """``preview`` (h, w, 3) is the sheet straightened at a coarser scale; ``level``: how open counts as open, 0..1;
     ``plain``: nothing is printed on the table and no other photograph was looked at, so that what has another colour
-    in an opening lies there."""
-    share, level = seen.share, level + seen.half - AS_FOUND
+    in an opening lies there; ``outside``: parts of the sheet (mm) that no photograph shows. Raises TooLarge."""
+    share = seen.share
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    places = between(share, scale) + list(outside)
+    places = [*between(share, scale), *outside]
     if plain:
-        places += glint_places(preview, share, seen.contrast, scale)
+        places += glint_places(coarsely(preview, share, seen.contrast), sheet.width, sheet.height)
     uneven = unevenness(share, float(scale[0]), seen.blur)
-    soft = smoothed(share)
-    shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
-    # where corners are cut off, the table shows beside the sheet
-    corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
-    shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
-    if seen.hidden is not None:
-        shapes = _without_islands(shapes)
+    shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
     unclear, missed = doubts(places, shapes)
     errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
     if seen.hidden is not None:
@@ -97,11 +99,21 @@ def openings_of(
     return Openings(shapes, why, missed, errors.tolist())
 
 
+def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:
+    """The openings (mm) of a sheet, largest first."""
+    soft = smoothed(seen.share)
+    shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
+    # where corners are cut off, the table shows beside the sheet
+    corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])
+    shapes = [s for s in shapes if shapely.distance(s, corners) > 2 * MARGIN]
+    return shapes if seen.hidden is None else _without_islands(shapes)
+
+
 def _without_islands(shapes: list[Polygon]) -> list[Polygon]:
     """Openings of a sheet on a mat, largest first: an island would fall out, so what looks like one is a figure."""
     whole = [Polygon(s.exterior) for s in shapes]
-    inner, outer = shapely.STRtree(whole).query(whole, predicate="contains_properly")[::-1]
-    nested = {i for i, j in zip(inner.tolist(), outer.tolist(), strict=True) if i != j}
+    _, inner = shapely.STRtree(whole).query(whole, predicate="contains_properly")
+    nested = set(inner.tolist())
     return [s for i, s in enumerate(whole) if i not in nested]
 
 
@@ -114,8 +126,10 @@ def _traced(smooth: Floats32, scale: NDArray[np.float64], level: float) -> list[
     # what is smaller than a speck by far need not be looked at one by one
     areas = shapely.area(outlines) / float(scale[0] * scale[1])
     outlines = [o for o, area in zip(outlines, areas, strict=True) if area > SPECK / 2]
-    if len(outlines) > _GRAINS:
-        return []
+    if len(outlines) > 2 * MOST_OPENINGS:
+        raise TooLarge(
+            f"{len(outlines)} things stand out on this photograph; a set has {MOST_OPENINGS} openings at most."
+        )
     for outline in outlines:
         rings = [shapely.get_coordinates(r) for r in (outline.exterior, *outline.interiors)]
         shape = _shape([(r + 0.5) / scale for r in rings])
@@ -159,27 +173,28 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
 
 def _tips_joined(found: list[Polygon], share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
     """Tips that are finer than a pixel come off; where light still shows between, they belong to what they point at."""
-    whole: list[Polygon | None] = list(found)
+    whole: dict[int, Polygon] = dict(enumerate(found))
     of = list(range(len(found)))
     # where each of them has gone to
     tree = shapely.STRtree(found)
     for i in [i for i, p in enumerate(found) if p.area < _TIP]:
-        tip = whole[i]
-        if tip is None or tip is not found[i]:
+        if whole.get(i) is not found[i]:
             continue
+        tip = found[i]
         near = {_end(of, j) for j in tree.query(tip, "dwithin", _TIP_REACH / float(scale[0])).tolist()} - {i}
-        others = [(j, p) for j in near if (p := whole[j]) is not None and p.area > tip.area]
-        if not others:
+        larger = [j for j in near if whole[j].area > tip.area]
+        if not larger:
             continue
-        at, nearest = min(others, key=lambda other: float(shapely.distance(other[1], tip)))
-        line = shapely.shortest_line(tip, nearest)
+        at = min(larger, key=lambda j: float(shapely.distance(whole[j], tip)))
+        line = shapely.shortest_line(tip, whole[at])
         if not _shows_through(line, share, scale):
             continue
         strip = shapely.buffer(line, 0.4 / float(scale[0]), cap_style="square")
-        joined = shapely.union_all([tip, nearest, strip])
+        joined = shapely.union_all([tip, whole[at], strip])
         if isinstance(joined, Polygon):
-            whole[i], whole[at], of[i] = None, joined, at
-    return [p for p in whole if p is not None]
+            del whole[i]
+            whole[at], of[i] = joined, at
+    return list(whole.values())
 
 
 def _end(of: list[int], at: int) -> int:

@@ -79,19 +79,15 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = None if found is None else _openness(sheet, found, of_light=True)
     if found is None or made is None:
         return None
-    half = AT_THE_EDGE
     # lines across its edges spoil what they tell, and only a camera sees a mat
     told = Edges() if sheet.printed is not None else _told(sheet, made.share)
-    if told.encoded + sheet.seat.encoded > ENCODED and sheet.printed is None:
-        made = _openness(sheet, found, of_light=False)
-        if made is None:
-            return None
-    else:
-        half = told.half
+    encoded = sheet.printed is None and told.encoded + sheet.seat.encoded > ENCODED
+    made = _openness(sheet, found, of_light=False) if encoded else made
+    if made is None:
+        return None
     share, contrast, hidden = made
     blur = _edge_px(share)
-    if found.by_colour and found.weights is not None:
-        half -= _drawn_to_the_dark(preview, found, blur)
+    half = AT_THE_EDGE if encoded else told.half - _drawn_to_the_dark(preview, found, blur)
     return Seen(share, blur, found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
 
 
@@ -100,10 +96,12 @@ def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) ->
     resolution (ITU-T T.871), and mixes encoded values where a lens mixes light."""
     import cv2
 
+    if not found.by_colour or found.weights is None:
+        return 0.0
     size = found.bare.shape[1::-1]
     small = cv2.resize(preview, size, interpolation=cv2.INTER_AREA)
     sides = [np.median(small[m].astype(float), axis=0) for m in (found.bare, found.open)]
-    tones, weights = curve(of_light=True), np.asarray(found.weights, float)
+    tones, weights = curve(of_light=True), found.weights.astype(float)
     bare, opening, middle = (
         float(np.interp(v, np.arange(256), tones) @ weights) for v in (*sides, np.mean(sides, axis=0))
     )

@@ -29,8 +29,8 @@ ON_A_MAT = (
     "On plain paper it is surer."
 )
 NONE_FOUND = "No opening was found on this sheet."
-UNTRUE = 0.4
-# share of doubtful openings from which a photograph is said to be
+_A_FEW = 3
+# openings of which it is said that none can be trusted
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
 CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
@@ -159,11 +159,11 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     """What the photograph leaves open, and what to do about it."""
     said = [] if found.shapes else [NONE_FOUND]
     of = Counter(found.doubts)
-    doubtful = len(found.shapes) - of[""]
-    if doubtful >= max(3, UNTRUE * len(found.shapes)):
+    if len(found.shapes) >= _A_FEW and not of[""]:
         said.append("This photograph cannot be trusted as it is.")
     if of["picture"]:
-        said.append(f"Most openings are doubtful, so the other {of['picture']} are taken to be so too.")
+        others = f"{of['picture']} others are" if of["picture"] > 1 else "other one is"
+        said.append(f"Most openings are doubtful, so the {others} taken to be so too.")
     are = {k: f"{counted(n, 'opening')} {'is' if n == 1 else 'are'}" for k, n in of.items()}
     if of["unclear"]:
         said.append(f"{are['unclear']} doubtful{UNCLEAR}")

@@ -203,7 +203,7 @@ class DoubtfulTest(unittest.TestCase):
         self.assertLess(sum(seen(4, lambda p: shadow(p, HALF, soft=60)).doubtful), 12)
 
     def test_where_most_is_doubtful_all_is(self) -> None:
-        found = seen(4, lambda p: out_of_focus(p, 4))
+        found = seen(4, lambda p: out_of_focus(p, 3))
         self.assertTrue(all(found.doubtful))
         self.assertIn("This photograph cannot be trusted as it is.", found.warnings)
         self.assertTrue(any("are taken to be so too" in w for w in found.warnings))
