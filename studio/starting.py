@@ -34,6 +34,7 @@ def _warm() -> None:
     import scipy.ndimage  # noqa: F401
     from django.urls import get_resolver
 
+    from strata.guard import child
     from studio.jobs import runs
     from studio.jobs.queue import take_up
     from studio.sets.imports import sweep
@@ -44,3 +45,4 @@ def _warm() -> None:
     _ = get_resolver().url_patterns
     take_up()
     seldom_collected()
+    child.READY.keep()

@@ -1,6 +1,7 @@
 """A guarded child as its parent sees it: started when there is room, followed, stopped, its end told in a sentence.
 
-``python -m strata.guard TASK OPTIONS`` is that child (``strata.guard.__main__``).
+``python -m strata.guard`` is that child (``strata.guard.__main__``): it is told its task on the first line of its
+standard input, so that it can wait for one with its libraries loaded (``strata.guard.ready``).
 Its limit is processor time: ten readings at once take longer by the clock, and
 none of them is the worse for it.
 """
@@ -12,7 +13,6 @@ import logging
 import os
 import signal
 import subprocess
-import sys
 import tempfile
 import threading
 from collections.abc import Sequence
@@ -22,6 +22,7 @@ from typing import IO, Any
 
 from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
 from strata.guard.held import Room
+from strata.guard.ready import Ready
 from strata.progress import Progress, quiet
 
 log = logging.getLogger("strata.guard")
@@ -32,11 +33,11 @@ LONGEST = 900.0
 WAITING = "Waiting its turn"
 READ = "read"
 # the child says this when the untrusted part is behind it
-COMMAND = (sys.executable, "-m", "strata.guard")
 _MOST_TRACE = 16_000
 # characters of a child's complaint that are kept
 ROOM = Room(Path(tempfile.gettempdir()) / f"strata-readers-{os.getpid()}", MOST_AT_ONCE)
 # of this process alone, until who serves says otherwise
+READY = Ready()
 
 
 @dataclass
@@ -74,13 +75,8 @@ class Child:
         self.progress(0.0, WAITING)
 
     def _run(self) -> Any:
-        options = {**self.options, "sizes": [len(f) for f in self.files]}
-        command = [*COMMAND, self.task, json.dumps(options)]
-        pipe = subprocess.PIPE
-        # one thread of linear algebra: the work is geometry, and starting more takes time
-        env = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
         trace: list[str] = []
-        with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe, env=env) as process:
+        with READY.taken() as process:
             self._process = process
             if self.stopped:
                 process.kill()
@@ -104,6 +100,8 @@ class Child:
     def _feed(self, sink: IO[bytes] | None) -> None:
         assert sink is not None  # noqa: S101 - it was asked for as a pipe
         try:
+            asked = {"task": self.task, "options": self.options, "sizes": [len(f) for f in self.files]}
+            sink.write(json.dumps(asked).encode() + b"\n")
             for data in self.files:
                 sink.write(data)
             sink.close()

@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from strata.guard.child import READ
 from strata.progress import Progress
+
+if TYPE_CHECKING:
+    from strata.sheets.model import LayerSet
 
 SEARCHED = "Trying other orders"
 
@@ -20,13 +23,20 @@ def _measure(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> 
     return svg_report(files[0], by, width, only_visible, lambda: say(0.5, READ))
 
 
-def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
+def _draft(found: LayerSet, left_out: Sequence[str]) -> dict[str, Any]:
+    """A set that was read, as it is kept and as it is shown."""
+    from strata.answers.opened import draft_json
     from strata.formats.set_file import write_set
+
+    return {"set": write_set(found), "shown": draft_json(found), "left_out": list(left_out)}
+
+
+def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     from strata.formats.svg_set import read_files
 
     found = read_files(files, **options, opened=lambda: say(0.5, READ))
     say(0.9, READ)
-    return {"set": write_set(found.layer_set), "left_out": found.left_out}
+    return _draft(found.layer_set, found.left_out)
 
 
 def _measures(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
@@ -62,11 +72,9 @@ def _sheets(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> A
     import json
 
     from strata.formats.photo_set import set_from_sheets
-    from strata.formats.set_file import write_set
 
     say(0.3, READ)
-    found, notes = set_from_sheets(json.loads(files[0]), **options)
-    return {"set": write_set(found), "left_out": notes}
+    return _draft(*set_from_sheets(json.loads(files[0]), **options))
 
 
 def _photographs(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
@@ -95,13 +103,12 @@ def _bundle(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> A
     import base64
 
     from strata.formats.bundle import read_bundle
-    from strata.formats.set_file import write_set
 
     del options
     found = read_bundle(files[0])
     say(0.5, READ)
     pictures = {name: base64.b64encode(data).decode() for name, data in found.pictures.items()}
-    return {"set": write_set(found.layer_set), "left_out": [], "pictures": pictures}
+    return {**_draft(found.layer_set, []), "pictures": pictures}
 
 
 def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.sheets.joined import Joined
@@ -20,27 +21,41 @@ BRIDGE = 1.3
 # mm: parts of one thing are held apart by bridges about this wide
 LEAST_FACING = 0.3
 # of the smaller opening's outline that looks across a bridge at the larger
+_COARSE = 0.1
+# mm: as true as it is to a bridge
 
 
 def _join_across_bridges(openings: list[Opening], joined: Joined) -> None:
     """Join those on one sheet that face each other across a narrow bridge; what is joined already is not asked again."""
     if len(openings) < 2:
         return
-    shapes = [o.polygon for o in openings]
+    shapes = np.array([o.polygon for o in openings], dtype=object)
+    coarse = shapely.simplify(shapes, _COARSE)
     area, sheet = shapely.area(shapes), np.array([o.sheet for o in openings])
     named = np.array([bool(o.element) for o in openings])
-    left, right = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=BRIDGE)
-    asked = (left != right) & (sheet[left] == sheet[right]) & (area[left] <= area[right])
-    asked &= ~(named[left] & named[right])
     reach: dict[int, Polygon] = {}
-    for a, b in zip(left[asked].tolist(), right[asked].tolist(), strict=True):
-        if joined.root(a) == joined.root(b):
+    for a, b in _near_by(coarse, sheet):
+        if area[a] > area[b] or (named[a] and named[b]) or joined.root(a) == joined.root(b):
             continue
         if b not in reach:
-            reach[b] = shapely.buffer(shapely.simplify(shapes[b], 0.1), BRIDGE, quad_segs=4)
+            reach[b] = shapely.buffer(coarse[b], BRIDGE, quad_segs=4)
         near = shapely.intersection(shapes[a].exterior, reach[b])
         if near.length >= LEAST_FACING * shapes[a].exterior.length:
             joined.join(joined.root(a), joined.root(b))
+
+
+def _near_by(shapes: NDArray[np.object_], sheets: NDArray[np.int_]) -> list[tuple[int, int]]:
+    """Pairs of one sheet, each both ways, that a narrow bridge may hold apart."""
+    pairs: list[tuple[int, int]] = []
+    for sheet in np.unique(sheets):
+        own = np.flatnonzero(sheets == sheet)
+        # two that were each made coarser are so much nearer or further
+        left, right = shapely.STRtree(shapes[own]).query(
+            shapes[own], predicate="dwithin", distance=BRIDGE + 2 * _COARSE
+        )
+        apart = left != right
+        pairs += zip(own[left[apart]].tolist(), own[right[apart]].tolist(), strict=True)
+    return sorted(pairs)
 
 
 def propose(layer_set: LayerSet) -> LayerSet:

@@ -7,12 +7,14 @@ from collections import defaultdict
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 
+import numpy as np
 import shapely
 from shapely import Polygon
 from shapely.geometry import MultiPolygon
 from shapely.ops import unary_union
 
 from strata.errors import BadValue, UnknownName, finite
+from strata.sheets.hands import by_two
 
 KINDS = ("stencil", "stamp set", "die-cut")
 ROLES = ("tone", "line", "ground", "background", "waste")
@@ -75,8 +77,21 @@ def _inscribed(shape: Polygon) -> float:
     return 2 * float(shapely.length(circle))
 
 
+def find_widths(layer_set: LayerSet) -> None:
+    """The inscribed diameters of all openings, at once: each is known from then on."""
+    own = [o if o.like is None else o.like for s in layer_set.sheets for o in s.openings]
+    by_two(
+        lambda shapes: np.array([_inscribed(s) for s in shapes]), np.array([o.polygon for o in own], object)
+    )
+
+
 @lru_cache(maxsize=2048)
 def _joined(shapes: tuple[Polygon, ...]) -> MultiPolygon:
+    """What lies apart, as openings of a sheet do, is one shape as it is; what meets is joined."""
+    left, _ = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    if len(left) == len(shapes):
+        # each meets itself only
+        return MultiPolygon(shapes)
     joined = unary_union(shapes)
     return joined if isinstance(joined, MultiPolygon) else MultiPolygon([joined])
 

@@ -7,8 +7,10 @@ from functools import lru_cache
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.sheets.hands import by_two
 from strata.sheets.model import LayerSet, Opening
 
 LEAST_OVERLAP = 0.01
@@ -31,15 +33,24 @@ def overlaps(layer_set: LayerSet) -> list[Overlap]:
     return [Overlap(openings[a], openings[b], area) for a, b, area in shared]
 
 
+def _shared_area(a: NDArray[np.object_], b: NDArray[np.object_]) -> NDArray[np.float64]:
+    return np.asarray(shapely.area(shapely.intersection(a, b)))
+
+
 @lru_cache(maxsize=32)
 def _shared(shapes: tuple[Polygon, ...], sheets: tuple[int, ...]) -> list[tuple[int, int, float]]:
     """(earlier, later, mm2) of what overlaps, by place; kept, since parts are named oftener than moved."""
-    # shapely.prepare would change these shared geometries under other threads' hands, and crash
-    left, right = shapely.STRtree(shapes).query(shapes, predicate="intersects")
-    number = np.array(sheets)
-    keep = number[left] < number[right]
-    left, right, all_of_them = left[keep], right[keep], np.array(shapes, dtype=object)
-    areas = shapely.area(shapely.intersection(all_of_them[left], all_of_them[right]))
+    all_of_them, number = np.array(shapes, dtype=object), np.array(sheets)
+    # shapely.prepare would change these shared geometries under other threads' hands, and crash; a tree asks with copies
+    pairs = []
+    for sheet in np.unique(number):
+        before, own = np.flatnonzero(number < sheet), np.flatnonzero(number == sheet)
+        under, over = shapely.STRtree(all_of_them[own]).query(all_of_them[before], predicate="intersects")
+        pairs.append((before[under], own[over]))
+    left, right = (np.concatenate(side) for side in zip(*pairs, strict=True))
+    in_order = np.lexsort((right, left))
+    left, right = left[in_order], right[in_order]
+    areas = by_two(_shared_area, all_of_them[left], all_of_them[right])
     large = areas >= LEAST_OVERLAP
     return list(zip(left[large].tolist(), right[large].tolist(), areas[large].tolist(), strict=True))
 

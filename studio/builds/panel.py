@@ -7,6 +7,7 @@ from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
+from strata.answers.opened import sheet_json
 from strata.panel.laid import FREE, Laid
 from strata.panel.size import FORMATS, MARGIN
 from strata.panel.things import Thing
@@ -16,7 +17,6 @@ from strata.sheets.elements import tone_roles
 from strata.sheets.model import LayerSet
 from strata.sheets.nouns import NOUNS
 from strata.sheets.outline import outline
-from studio.sets.services import sheet_json
 
 
 def laid_json(scene: Scene) -> dict[str, Any]:

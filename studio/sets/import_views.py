@@ -12,6 +12,7 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.answers.opened import draft_json
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
 from strata.tracing.openings import AS_FOUND
@@ -28,7 +29,7 @@ from studio.sets.import_serializers import (
     NewImportSerializer,
 )
 from studio.sets.models import Import, LayerSet
-from studio.sets.reading import arrangement, draft_json, folder, in_photo
+from studio.sets.reading import arrangement, folder, in_photo
 from studio.sets.serializers import SetSerializer
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
@@ -46,17 +47,20 @@ GONE = "The reading of these files was lost; read them again, or let them go."
 
 
 def _mine(request: Request, pk: int) -> Import:
-    row: Import = get_object_or_404(Import.objects.select_related("job"), pk=pk, owner=request.user)
+    # what it holds is large, and what is shown of it is kept beside it
+    rows = Import.objects.select_related("job").defer("draft")
+    row: Import = get_object_or_404(rows, pk=pk, owner=request.user)
     return row
 
 
 def import_json(row: Import) -> dict[str, Any]:
     """An import for the screen: without files, with the draft described as a set is."""
+    draft = row.described or (row.draft and draft_json(read_set(row.draft)))
     return {
         **under_way_json(row),
         "options": {k: row.options.get(k, v) for k, v in _OPTIONS.items()},
-        "sheets": _sheets_json(row),
-        "draft": row.described or (row.draft and draft_json(read_set(row.draft))),
+        "sheets": _sheets_json(row, draft),
+        "draft": draft,
         "left_out": row.left_out,
     }
 
@@ -75,11 +79,11 @@ def under_way_json(row: Import) -> dict[str, Any]:
     }
 
 
-def _sheets_json(row: Import) -> list[dict[str, Any]]:
+def _sheets_json(row: Import, draft: dict[str, Any] | None) -> list[dict[str, Any]]:
     """Files or photographs; for one drawing the sheets that were found in it."""
-    if row.options.get("source") != "drawing" or len(row.sheets) != 1 or row.draft is None:
+    if row.options.get("source") != "drawing" or len(row.sheets) != 1 or draft is None:
         return [_sheet_json(row, s) for s in row.sheets]
-    laid = arrangement(row) or [{} for _ in row.draft["sheets"]]
+    laid = arrangement(row) or [{} for _ in draft["sheets"]]
     plain = {
         "turn": 0,
         "mirrored": False,
@@ -91,7 +95,7 @@ def _sheets_json(row: Import) -> list[dict[str, Any]]:
     }
     return [
         _sheet_json(row, {**plain, **wanted, "title": sheet["name"]})
-        for wanted, sheet in zip(laid, row.draft["sheets"], strict=True)
+        for wanted, sheet in zip(laid, draft["sheets"], strict=True)
     ]
 
 

@@ -13,19 +13,18 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
+from strata.answers.opened import draft_json
 from strata.errors import BadFile, BadValue, NotTheSame, StrataError
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.photo_set import set_from_sheets, sheets_turned
 from strata.formats.set_file import polygon_from_rings, read_set, write_set
 from strata.sheets.edits import apply
-from strata.sheets.model import LayerSet as CoreSet
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import retouched
 from strata.tracing.trace import CLEARER, NONE_FOUND
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.joining import files_of, taken_apart
 from studio.sets.models import Import
-from studio.sets.services import described
 
 KIND = "read a set"
 AS_READ = "as-read.json"
@@ -87,13 +86,14 @@ def _read(running: Running) -> None:
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)
-    draft = answer["set"]
+    draft, shown = answer["set"], answer["shown"]
     if source == "drawing":
         (folder(row.pk) / AS_READ).write_text(json.dumps(draft))
         row.sheets = [{**s, "base": i} for i, s in enumerate(row.sheets)]
-        draft = _arranged(draft, arrangement(row))
-    described = draft_json(read_set(draft))
-    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"], sheets=row.sheets)
+        if chosen := arrangement(row):
+            draft = _arranged(draft, chosen)
+            shown = draft_json(read_set(draft))
+    _keep(row, running, draft=draft, described=shown, left_out=answer["left_out"], sheets=row.sheets)
 
 
 def rearranged(row: Import) -> bool:
@@ -126,11 +126,6 @@ def _wanted(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
 def _read_so(row: Import, sheet: dict[str, Any]) -> bool:
     """Whether it was read as it is to be read."""
     return bool(sheet["result"]) and sheet["result"]["asked"] == _wanted(row, sheet)
-
-
-def draft_json(core: CoreSet) -> dict[str, Any]:
-    """A draft as the screen shows it: found once, when it is read."""
-    return {"width_mm": core.width, "height_mm": core.height, **described(core)}
 
 
 def arrangement(row: Import) -> list[dict[str, Any]]:

@@ -13,15 +13,11 @@ from django.db import transaction
 from django.utils import timezone
 from django.utils.text import slugify
 
+from strata.answers.opened import described
 from strata.formats.set_file import write_set
-from strata.order.precedence import LEAST_SHARED
-from strata.plan.tools import fitting
-from strata.sheets.elements import tone_roles
-from strata.sheets.model import Group, Sheet
 from strata.sheets.model import LayerSet as CoreSet
 from strata.sheets.nouns import NOUNS
 from strata.sheets.outline import outline
-from strata.sheets.overlaps import group_overlaps
 from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
 
@@ -59,41 +55,6 @@ def _renewed(owner: Any, key: str, values: dict[str, Any]) -> LayerSet:
     return row
 
 
-def group_json(group: Group, role: str) -> dict[str, Any]:
-    """A group with its outline and measures."""
-    brush = fitting(group.typical_width)
-    x0, y0, x1, y1 = group.shape.bounds
-    return {
-        "element": group.element,
-        "sheet": group.sheet,
-        "role": role,
-        "outline": outline(group.shape),
-        "openings": len(group.openings),
-        "area_mm2": round(group.area, 2),
-        "width_mm": round(group.typical_width, 2),
-        "brush": brush.label,
-        "box": [round(v, 3) for v in (x0, y0, x1, y1)],
-    }
-
-
-def sheet_json(core: CoreSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
-    """A sheet with its groups, and each opening for pointing."""
-    return {
-        "number": sheet.number,
-        "name": sheet.name,
-        "openings": len(sheet.openings),
-        "groups": [group_json(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
-        "marks": "".join(outline(m) for m in sheet.marks),
-        "shapes": [
-            {"key": o.key, "element": o.element, "role": o.role, "outline": outline(o.polygon)}
-            for o in sheet.openings
-        ],
-        "seat": asdict(sheet.seat) if sheet.seat else None,
-        "copies": sheet.copies,
-        "loose": sheet.loose,
-    }
-
-
 def set_json(row: LayerSet, change: int | None = HEAD) -> dict[str, Any]:
     """A set opened, at its head or an earlier change: sheets, groups, marks, what lies over what."""
     core = core_set(row, change)
@@ -103,25 +64,6 @@ def set_json(row: LayerSet, change: int | None = HEAD) -> dict[str, Any]:
         **described(core),
         "left_out": row.left_out,
         "pictures": list(row.pictures.values_list("name", flat=True)),
-    }
-
-
-def described(core: CoreSet) -> dict[str, Any]:
-    """Sheets, overlaps and elements of a set, for the screen."""
-    roles = tone_roles(core)
-    shared = [
-        {
-            "under": {"element": under[0], "sheet": under[1]},
-            "over": {"element": over[0], "sheet": over[1]},
-            "area_mm2": round(area, 2),
-        }
-        for (under, over), area in group_overlaps(core).items()
-        if area >= LEAST_SHARED
-    ]
-    return {
-        "sheets": [sheet_json(core, s, roles) for s in core.sheets],
-        "overlaps": shared,
-        "elements": list(core.elements),
     }
 
 

@@ -17,6 +17,7 @@ from unittest import mock
 from strata.errors import BadFile, BadValue, Broken, StrataError, TooLarge
 from strata.formats.set_file import write_set
 from strata.guard import child as guard
+from strata.guard import ready
 from strata.guard.child import Child, run_guarded
 from strata.guard.held import Room, is_held
 from strata.guard.tasks import TASKS
@@ -85,7 +86,7 @@ class ChildTest(unittest.TestCase):
 
     def test_never_more_children_than_there_is_room(self) -> None:
         under_way, most, lock = 0, 0, threading.Lock()
-        real = guard.subprocess.Popen
+        real = ready.subprocess.Popen
 
         class Counted(real):  # type: ignore[valid-type, misc]
             def __init__(self, *args: object, **kwargs: object) -> None:
@@ -101,7 +102,7 @@ class ChildTest(unittest.TestCase):
                     under_way -= 1
                 super().__exit__(*args)
 
-        with mock.patch.object(guard.subprocess, "Popen", Counted):
+        with mock.patch.object(ready.subprocess, "Popen", Counted):
             readers = [
                 threading.Thread(target=run_guarded, args=("drawer_file", [b"name,L,a,b\nx,50,1,2\n"]))
                 for _ in range(6)
@@ -185,7 +186,6 @@ class ChildTest(unittest.TestCase):
 
     def test_the_child_can_write_no_file(self) -> None:
         script = (
-            "import sys; sys.argv[1:] = ['x', '{\"sizes\": []}']\n"
             "from strata.guard import __main__ as inside\n"
             "inside._limit('set')\n"
             "import tempfile, os\n"
@@ -231,6 +231,40 @@ class ChildTest(unittest.TestCase):
                 run_guarded("panel_photograph", files, {"around": None, "corners": None})
             self.assertTrue(caught.exception.sentence.endswith("."))
 
+    def test_one_waits_with_its_libraries_loaded_and_is_used_once(self) -> None:
+        own = ready.Ready()
+        used: list[int] = []
+        with mock.patch.object(guard, "READY", own):
+            for _ in range(3):
+                own.keep()
+                child = Child("set", {"name": "Ahead"}, [world.drawing(BODY)])
+                self.assertEqual(child.run()["set"]["name"], "Ahead")
+                assert child._process is not None
+                self.assertIn(ready.AHEAD, child._process.args)  # type: ignore[arg-type]
+                used.append(child._process.pid)
+        self.assertEqual(len(set(used)), 3)
+        own.let_go()
+        with own.taken() as process:
+            self.assertNotIn(ready.AHEAD, process.args)  # type: ignore[arg-type]
+            process.kill()
+
+    def test_one_that_was_ended_while_it_waited_is_no_loss(self) -> None:
+        own = ready.Ready()
+        own.keep()
+        assert own._waiting is not None
+        own._waiting.kill()
+        own._waiting.wait()
+        with mock.patch.object(guard, "READY", own):
+            self.assertEqual(
+                run_guarded("set", [world.drawing(BODY)], {"name": "After"})["set"]["name"], "After"
+            )
+        own.let_go()
+
+    def test_what_waits_ends_with_who_started_it(self) -> None:
+        waiting = ready._started(ready.AHEAD)
+        out, err = waiting.communicate(timeout=60)
+        self.assertEqual((waiting.returncode, out, err), (0, b"", b""))
+
     def test_every_task_is_known_here(self) -> None:
         drawers = {"drawer_file", "swatch_card", "card_photograph", "readings", "picture_colours"}
         sets = {"measure", "measures", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
@@ -241,7 +275,7 @@ class ChildTest(unittest.TestCase):
 def quick_limits() -> mock._patch[tuple[str, ...]]:
     """Children that may compute for a second or two only."""
     script = "import strata.guard.__main__ as inside; inside.READING_SECONDS = 0; inside.main()"
-    return mock.patch.object(guard, "COMMAND", (sys.executable, "-c", script))
+    return mock.patch.object(ready, "COMMAND", (sys.executable, "-c", script))
 
 
 def _grey() -> bytes:

@@ -6,14 +6,17 @@ import unittest
 import numpy as np
 import shapely
 import shapely.affinity
+from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.answers.opened import draft_json
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
 from strata.guard.child import run_guarded
 from strata.sheets import measures
-from strata.sheets.model import CIRCLE_TOLERANCE, Opening
+from strata.sheets.hands import by_two
+from strata.sheets.model import CIRCLE_TOLERANCE, Group, Opening
 from strata.sheets.overlaps import group_overlaps, overlaps
 from tests import world
 
@@ -248,7 +251,7 @@ class ShapeTest(unittest.TestCase):
         body = '<g id="a"><circle cx="20" cy="20" r="9" data-element="sun"/></g>'
         plain = read(world.drawing(body), "Sun").layer_set
         answer = run_guarded("set", [world.drawing(body)], {"name": "Sun"})
-        self.assertEqual(answer, {"set": write_set(plain), "left_out": []})
+        self.assertEqual(answer, {"set": write_set(plain), "shown": draft_json(plain), "left_out": []})
         with self.assertRaises(BadValue):
             run_guarded("set", [world.drawing(body)], {"name": "Sun", "kind": "wallpaper"})
 
@@ -297,3 +300,33 @@ class DemoArtTest(unittest.TestCase):
             for a, b in zip(one.swatches, other.swatches, strict=True):
                 # rounding to two decimals may fall either way on another processor
                 self.assertTrue(all(abs(x - y) < 0.025 for x, y in zip(a.lab, b.lab, strict=True)), one.name)
+
+
+class HandsTest(unittest.TestCase):
+    def test_two_hands_find_what_one_finds_in_the_same_order(self) -> None:
+        for count in (0, 1, 39, 40, 41, 300):
+            values = np.arange(count, dtype=float)
+            self.assertEqual(by_two(np.sqrt, values).tolist(), np.sqrt(values).tolist())
+            self.assertEqual(by_two(np.add, values, values).tolist(), (2 * values).tolist())
+
+    def test_what_goes_wrong_in_either_hand_is_raised(self) -> None:
+        for at in (100, 101):
+
+            def fails(values: NDArray[np.float64], at: int = at) -> NDArray[np.float64]:
+                if at in values:
+                    raise ValueError(at)
+                return values
+
+            with self.assertRaises(ValueError):
+                by_two(fails, np.arange(200, dtype=float))
+
+    def test_openings_that_lie_apart_are_one_shape_as_they_are_and_those_that_meet_are_joined(self) -> None:
+        def group(*boxes: tuple[float, float, float, float]) -> Group:
+            return Group(
+                "x", 1, tuple(Opening(f"1.{i}", 1, "x", shapely.box(*b)) for i, b in enumerate(boxes))
+            )
+
+        apart = group((0, 0, 10, 10), (12, 0, 20, 10))
+        self.assertEqual(list(apart.shape.geoms), [o.polygon for o in apart.openings])
+        for meets in (group((0, 0, 10, 10), (10, 0, 20, 10)), group((0, 0, 10, 10), (8, 0, 20, 10))):
+            self.assertEqual((len(meets.shape.geoms), meets.area), (1, 200))

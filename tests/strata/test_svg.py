@@ -31,6 +31,13 @@ CASES: dict[str, float] = {
     '<g visibility="hidden"><rect width="9" height="9"/><rect x="20" width="4" height="5" visibility="visible"/></g>': 20,
     '<rect width="4" height="5" fill="red" fill-opacity="0.1"/>': 20,
     '<style>@media print{rect{fill:none}}</style><rect width="4" height="5"/>': 20,
+    # numbers that run into each other, and paths that end at their first error
+    '<path d="M10 10h10v1e1h-10z"/>': 100,
+    '<path d="M10,10l10-.0,0,+10-1e1.0z"/>': 100,
+    '<path d="M1.5.5 11.5.5 11.5 10.5 1.5 10.5"/>': 100,
+    '<path d="M10 10H20V20H10Z M30 30 H40 V40 x H30 Z"/>': 150,
+    '<path d="M10 10 20 10 20 20 10 20 30 z"/>': 100,
+    '<path d="M0 0 H10 V10 L5 5 C 5 5 5 5 0 0 L0 0z"/>': 50,
     # strokes
     '<path d="M10 10H30" stroke="red" stroke-width="2"/>': 40,
     '<path d="M10 10H30" stroke="red" stroke-width="2" stroke-linecap="square"/>': 44,

@@ -34,6 +34,8 @@ _FARTHEST = 1e6
 Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
 
+_NUMBER = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
+_FLAG = re.compile(r"[\s,]*([01])")
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 
 
@@ -57,10 +59,11 @@ def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
     """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
     count, at, sound = _COUNT[command], 0, True
     found: list[str] = []
-    number = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
-    flag = re.compile(r"[\s,]*([01])")
+    if command != "a" and not _NUMBER.sub("", rest).strip(" \t\r\n,"):
+        # all of it is numbers, as it nearly always is
+        found, at = _NUMBER.findall(rest), len(rest)
     while at < len(rest):
-        pattern = flag if command == "a" and len(found) % 7 in (3, 4) else number
+        pattern = _FLAG if command == "a" and len(found) % 7 in (3, 4) else _NUMBER
         match = pattern.match(rest, at)
         if match is None:
             sound = not rest[at:].strip(" \t\r\n,")
@@ -147,8 +150,8 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
         return []
     tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max())))
     found: list[tuple[Floats, bool]] = []
-    current: list[Floats] = []
-    start = at = np.zeros(2)
+    current: list[Sequence[Sequence[float]] | Floats] = []
+    start = at = (0.0, 0.0)
     total = 0
 
     def finish(closed: bool) -> None:
@@ -156,41 +159,40 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
             found.append((np.concatenate(current), closed))
             current.clear()
 
-    for name, raw in commands:
-        points = np.array(raw, dtype=float).reshape(-1, 2)
+    for name, points in commands:
         if name == "moveTo":
             finish(False)
             start = at = points[0]
-            current.append(points)
+            current.append([at])
         elif name in ("closePath", "endPath"):
             finish(name == "closePath")
             at = start
         else:
             if not current:
-                current.append(at.reshape(1, 2))
-            pieces = _pieces(at, points, tolerance)
+                current.append([at])
+            pieces = [points[0]] if len(points) == 1 else _pieces((at, *points), tolerance)
             total += len(pieces)
             if total > MOST_POINTS:
                 return []
-            current.append(pieces)
-            at = pieces[-1]
+            if isinstance(pieces, list) and isinstance(current[-1], list):
+                # lines one after another are one piece of many points
+                current[-1] += pieces
+            else:
+                current.append(pieces)
+            at = points[-1]
     finish(False)
     return found
 
 
-def _pieces(at: Floats, points: Floats, tolerance: float) -> Floats:
-    """The points after ``at`` of one line, quadratic or cubic."""
-    if len(points) == 1:
-        return points
-    control = np.concatenate((at.reshape(1, 2), points))
-    own = control.tolist()
+def _pieces(own: Sequence[tuple[float, ...]], tolerance: float) -> Floats:
+    """The points after the first of a quadratic or cubic curve, of its control points."""
     # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
     degree = len(own) - 1
     second = max(
         abs(own[i][k] - 2 * own[i + 1][k] + own[i + 2][k]) for i in range(degree - 1) for k in (0, 1)
     )
     count = max(1, min(2000, math.ceil(math.sqrt(degree * (degree - 1) / 8 * 1.42 * second / tolerance))))
-    return np.asarray(_weights(degree, count) @ control)
+    return np.asarray(_weights(degree, count) @ np.array(own))
 
 
 @lru_cache(maxsize=4096)

@@ -67,9 +67,9 @@ export const useImport = (id: number) =>
   useQuery({
     queryKey: keys.import(id),
     queryFn: () => data(api.GET("/api/imports/{id}", { params: { path: { id } } })),
-    // most drawings are read within a second and a half; photographs take longer
+    // most drawings are read within a second; photographs take longer
     refetchInterval: (query) =>
-      query.state.data?.state === "reading" ? (query.state.dataUpdateCount < 10 ? 150 : 350) : false,
+      query.state.data?.state === "reading" ? (query.state.dataUpdateCount < 15 ? 100 : 350) : false,
     retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
     retryDelay: 1200,
   });

@@ -1,0 +1,73 @@
+"""A set opened, as JSON: its sheets and groups with outlines and measures, each opening, what lies over what."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from typing import Any
+
+from strata.order.precedence import LEAST_SHARED
+from strata.plan.tools import fitting
+from strata.sheets.elements import tone_roles
+from strata.sheets.model import Group, LayerSet, Sheet, find_widths
+from strata.sheets.outline import outline
+from strata.sheets.overlaps import group_overlaps
+
+
+def group_json(group: Group, role: str) -> dict[str, Any]:
+    """A group with its outline and measures."""
+    brush = fitting(group.typical_width)
+    x0, y0, x1, y1 = group.shape.bounds
+    return {
+        "element": group.element,
+        "sheet": group.sheet,
+        "role": role,
+        "outline": outline(group.shape),
+        "openings": len(group.openings),
+        "area_mm2": round(group.area, 2),
+        "width_mm": round(group.typical_width, 2),
+        "brush": brush.label,
+        "box": [round(v, 3) for v in (x0, y0, x1, y1)],
+    }
+
+
+def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
+    """A sheet with its groups, and each opening for pointing."""
+    return {
+        "number": sheet.number,
+        "name": sheet.name,
+        "openings": len(sheet.openings),
+        "groups": [group_json(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
+        "marks": "".join(outline(m) for m in sheet.marks),
+        "shapes": [
+            {"key": o.key, "element": o.element, "role": o.role, "outline": outline(o.polygon)}
+            for o in sheet.openings
+        ],
+        "seat": asdict(sheet.seat) if sheet.seat else None,
+        "copies": sheet.copies,
+        "loose": sheet.loose,
+    }
+
+
+def described(core: LayerSet) -> dict[str, Any]:
+    """Sheets, overlaps and elements of a set, for the screen."""
+    find_widths(core)
+    roles = tone_roles(core)
+    shared = [
+        {
+            "under": {"element": under[0], "sheet": under[1]},
+            "over": {"element": over[0], "sheet": over[1]},
+            "area_mm2": round(area, 2),
+        }
+        for (under, over), area in group_overlaps(core).items()
+        if area >= LEAST_SHARED
+    ]
+    return {
+        "sheets": [sheet_json(core, s, roles) for s in core.sheets],
+        "overlaps": shared,
+        "elements": list(core.elements),
+    }
+
+
+def draft_json(core: LayerSet) -> dict[str, Any]:
+    """A set that is on its way in, with its size."""
+    return {"width_mm": core.width, "height_mm": core.height, **described(core)}
