@@ -60,6 +60,15 @@ class Patient(ThreadWorker):  # type: ignore[misc]
         start()
         super().init_process()
 
+    def run(self) -> None:
+        """Until it is told to end and has answered what was asked."""
+        try:
+            super().run()
+        finally:
+            from studio.jobs import queue
+
+            queue.let_be()
+
     def handle(self, conn: Any) -> Any:
         """One request of a connection, from its first byte on."""
         self.watch.begin(conn.sock)

@@ -14,7 +14,7 @@ import logging
 import traceback
 from collections.abc import Callable, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor, wait
-from threading import Lock
+from threading import Event, Lock
 from typing import Any
 
 from django.conf import settings
@@ -48,10 +48,11 @@ _POOL = ThreadPoolExecutor(max_workers=WORKERS, thread_name_prefix="job")
 _AFTER = ThreadPoolExecutor(max_workers=1, thread_name_prefix="later")
 # for what nobody waits for
 LATER = "later"
+_ENDING = Event()
 
 
 class Stopped(Exception):
-    """The maker stopped it, or it was begun anew."""
+    """The maker stopped it, it was begun anew, or the process ends."""
 
 
 def work(kind: str) -> Callable[[Work], Work]:
@@ -72,6 +73,8 @@ class Running:
 
     def say(self, **values: Any) -> None:
         """Write to the row (share, doing); raises Stopped where it was stopped or begun anew meanwhile."""
+        if _ENDING.is_set():
+            raise Stopped
         rows = Job.objects.filter(pk=self.job.pk, run=self.run, state="running")
         if not rows.update(updated=timezone.now(), **values):
             raise Stopped
@@ -196,6 +199,9 @@ def stop_all() -> None:
 
 
 def _run_apart(pk: int, run: int) -> None:
+    if _ENDING.is_set():
+        # it waits in its row
+        return
     close_old_connections()
     try:
         _run(pk, run)
@@ -214,8 +220,7 @@ def _run(pk: int, run: int) -> None:
         return
     running = Running(Job.objects.get(pk=pk))
     try:
-        _KINDS[running.job.kind](running)
-        running.say(state="done", share=1.0, doing="")
+        _work(running)
     except (Stopped, Job.DoesNotExist):
         return
     except StrataError as error:
@@ -227,6 +232,27 @@ def _run(pk: int, run: int) -> None:
         # whatever it was, the maker is told and whoever mends it finds the trace
         log.exception("job %s (%s) failed", pk, running.job.kind)
         _failed(running, UNEXPECTED, traceback.format_exc())
+
+
+def _work(running: Running) -> None:
+    try:
+        _KINDS[running.job.kind](running)
+        running.say(state="done", share=1.0, doing="")
+    except Exception:
+        if not _ENDING.is_set():
+            raise
+        # whatever it is that failed, it failed because the process ends: pools of threads take nothing more
+        rows = Job.objects.filter(pk=running.job.pk, run=running.run, state="running")
+        rows.update(state="queued", share=0.0, doing=WAITING, updated=timezone.now())
+
+
+def let_be() -> None:
+    """This process ends: what it has under way is put back, and begun again by the next one that starts."""
+    _ENDING.set()
+    with _LOCK:
+        children = list(_CHILDREN.values())
+    for child in children:
+        child.stop()
 
 
 def _failed(running: Running, sentence: str, fault: str = "", field: str = "") -> None:

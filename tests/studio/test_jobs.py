@@ -16,6 +16,7 @@ from django.test import TestCase, TransactionTestCase, override_settings
 
 from strata.errors import BadFile
 from strata.guard import held
+from strata.guard.child import Child
 from studio.jobs import queue, runs
 from studio.jobs.models import Job
 from studio.jobs.queue import Running
@@ -120,6 +121,40 @@ class OutcomeTest(Kinds, TestCase):
     def test_stopping_what_is_over_changes_nothing(self) -> None:
         job = self.begin(lambda _: None)
         self.assertEqual(queue.stop(job).state, "done")
+
+    def test_what_is_under_way_when_the_process_ends_is_put_back_and_not_failed(self) -> None:
+        """Its child is ended, or a library refuses: the maker reads nothing of either."""
+
+        def read(running: Running) -> None:
+            queue.let_be()
+            running.child("set", [b""], {"name": "x"})
+
+        def compute(running: Running) -> None:
+            queue.let_be()
+            raise RuntimeError("cannot schedule new futures after shutdown")
+
+        for work in (read, compute):
+            with patch.object(queue, "_ENDING", threading.Event()):
+                job = self.begin(work)
+            self.assertEqual((job.state, job.sentence, job.restarts, job.share), ("queued", "", 0, 0.0))
+            with (
+                patch.object(runs, "at_work", return_value=False),
+                patch.object(runs, "ours", return_value="next"),
+            ):
+                queue.work("test")(lambda running: None)
+                queue.take_up()
+            job.refresh_from_db()
+            self.assertEqual((job.state, job.restarts), ("done", 0))
+
+    def test_a_child_under_way_is_ended_with_the_process(self) -> None:
+        def read(running: Running) -> None:
+            child = Child("set", {}, [])
+            with patch.dict(queue._CHILDREN, {running.job.pk: child}):
+                queue.let_be()
+            self.assertTrue(child.stopped)
+
+        with patch.object(queue, "_ENDING", threading.Event()):
+            self.assertEqual(self.begin(read).state, "queued")
 
     def test_a_job_whose_row_is_gone_ends_quietly(self) -> None:
         queue.work("test")(lambda running: Job.objects.filter(pk=running.job.pk).delete() and None)
