@@ -25,6 +25,9 @@ class Owned(models.Model):
     updated = models.DateTimeField(auto_now=True)
     gone = models.DateTimeField(null=True, blank=True)
 
+    LARGE: ClassVar[tuple[str, ...]] = ()
+    # columns that are larger than all others, and seldom asked for: they are read when they are
+
     class Meta:
         abstract = True
 
@@ -34,7 +37,7 @@ M = TypeVar("M", bound=Owned)
 
 def mine(model: type[M], user: Any) -> QuerySet[M]:
     """The rows of one maker that are not put away; nobody's for a stranger."""
-    manager: QuerySet[M] = model._default_manager.all()
+    manager: QuerySet[M] = model._default_manager.defer(*model.LARGE)
     if isinstance(user, AnonymousUser):
         return manager.none()
     return manager.filter(owner=user, gone__isnull=True)

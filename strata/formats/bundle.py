@@ -16,13 +16,15 @@ from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_out import set_svg
 from strata.formats.zipped import DAMAGED
 from strata.picture.raster import Raster, coverage, window
-from strata.sheets.model import LayerSet
+from strata.sheets.model import LayerSet, as_one
 
 MOST_UNPACKED = 60_000_000
 MOST_ENTRIES = 100
 _WHEN = (2020, 1, 1, 0, 0, 0)
 # every entry's date: the same set gives the same file
 PICTURE_WIDTH = 800
+_LEVEL = 4
+# of deflate: a tenth more to carry than at the usual level, in a third of the time
 
 
 @dataclass(frozen=True)
@@ -41,11 +43,13 @@ def picture(layer_set: LayerSet) -> bytes:
     grey = np.full((raster.height, raster.width), 250.0, np.float32)
     count = len(layer_set.sheets)
     for i, sheet in enumerate(layer_set.sheets):
+        if not sheet.openings:
+            continue
         shade = 200 - 160 * i / max(1, count - 1)
-        for opening in sheet.openings:
-            at = window(opening.polygon.bounds, raster)
-            share = 0.85 * coverage([opening.polygon], at, raster)
-            grey[at.slices] += share * (shade - grey[at.slices])
+        inked = as_one(tuple(o.polygon for o in sheet.openings))
+        at = window(inked.bounds, raster)
+        share = 0.85 * coverage(inked.geoms, at, raster)
+        grey[at.slices] += share * (shade - grey[at.slices])
     out = io.BytesIO()
     Image.fromarray(np.rint(grey).astype(np.uint8)).save(out, "PNG", optimize=True)
     return out.getvalue()
@@ -54,7 +58,7 @@ def picture(layer_set: LayerSet) -> bytes:
 def write_bundle(bundle: Bundle) -> bytes:
     """The zip; reads back identical, and the same bytes for the same set."""
     entries = {
-        "set.json": json.dumps(write_set(bundle.layer_set), ensure_ascii=False, indent=1).encode(),
+        "set.json": json.dumps(write_set(bundle.layer_set), ensure_ascii=False).encode(),
         "set.svg": set_svg(bundle.layer_set),
         "picture.png": picture(bundle.layer_set),
         **{f"pictures/{name}": data for name, data in sorted(bundle.pictures.items())},
@@ -64,7 +68,7 @@ def write_bundle(bundle: Bundle) -> bytes:
         for name, data in entries.items():
             info = zipfile.ZipInfo(name, _WHEN)
             info.compress_type = zipfile.ZIP_DEFLATED
-            archive.writestr(info, data)
+            archive.writestr(info, data, compresslevel=_LEVEL)
     return out.getvalue()
 
 

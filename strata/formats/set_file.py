@@ -6,7 +6,9 @@ from collections.abc import Mapping
 from dataclasses import asdict
 from typing import Any
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata import readings
@@ -20,9 +22,16 @@ def rings_of(polygon: Polygon) -> list[list[float]]:
     return [shapely.get_coordinates(r).ravel().tolist() for r in (polygon.exterior, *polygon.interiors)]
 
 
+def _ring(values: Any) -> NDArray[np.float64]:
+    points = np.array(values)
+    if points.dtype.kind not in "if":
+        raise ValueError("a ring is of numbers")
+    return points.astype(float).reshape(-1, 2)
+
+
 def polygon_from_rings(rings: Any) -> Polygon:
     try:
-        loops = [list(zip(r[0::2], r[1::2], strict=True)) for r in rings]
+        loops = [_ring(r) for r in rings]
         return Polygon(loops[0], loops[1:])
     except (TypeError, ValueError, IndexError, shapely.errors.GEOSException) as error:
         raise BadFile("This set holds a shape that cannot be read.") from error

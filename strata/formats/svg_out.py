@@ -20,7 +20,8 @@ def path_data(shape: BaseGeometry) -> str:
     for polygon in shapely.get_parts(shape):
         for ring in (polygon.exterior, *polygon.interiors):
             points = shapely.get_coordinates(ring)[:-1]
-            text.append("M" + "L".join(f"{x:.4f} {y:.4f}" for x, y in points) + "Z")
+            # one format for all of them: three times as fast as one each
+            text.append("M" + "L".join(["%.4f %.4f"] * len(points)) % tuple(points.ravel().tolist()) + "Z")
     return "".join(text)
 
 

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.sheets.joined import Joined
-from strata.sheets.model import LayerSet, Opening
-from strata.sheets.overlaps import overlaps
+from strata.sheets.model import Group, LayerSet, Opening
+from strata.sheets.overlaps import group_overlaps, overlaps
 
 LEAST_SHARE = 0.5
 # of the smaller opening's area before it counts as lying on the larger
@@ -93,6 +93,13 @@ def propose(layer_set: LayerSet) -> LayerSet:
     return replace(layer_set, sheets=sheets)
 
 
+def _shared(layer_set: LayerSet, under: Group, over: Group) -> float:
+    """mm2 of one group that lie on another: of openings that lie apart on their sheets, what their pairs share."""
+    if all(len(g.shape.geoms) == len(g.openings) for g in (under, over)):
+        return group_overlaps(layer_set).get((under.key, over.key), 0.0)
+    return float(under.shape.intersection(over.shape).area)
+
+
 def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
     """What each group does for its element: base, tone, line, ground or background, in words.
 
@@ -110,7 +117,7 @@ def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
                 continue
             before = [layer_set.group(element, s) for s in layer_set.sheets_of(element) if s < sheet]
             lies_on = any(
-                b.area > group.area and b.shape.intersection(group.shape).area >= LEAST_SHARE * group.area
+                b.area > group.area and _shared(layer_set, b, group) >= LEAST_SHARE * group.area
                 for b in before
             )
             tones += lies_on

@@ -86,7 +86,7 @@ def find_widths(layer_set: LayerSet) -> None:
 
 
 @lru_cache(maxsize=2048)
-def _joined(shapes: tuple[Polygon, ...]) -> MultiPolygon:
+def as_one(shapes: tuple[Polygon, ...]) -> MultiPolygon:
     """What lies apart, as openings of a sheet do, is one shape as it is; what meets is joined."""
     left, _ = shapely.STRtree(shapes).query(shapes, predicate="intersects")
     if len(left) == len(shapes):
@@ -152,7 +152,7 @@ class Group:
     @cached_property
     def shape(self) -> MultiPolygon:
         """All openings as one shape."""
-        return _joined(tuple(o.polygon for o in self.openings))
+        return as_one(tuple(o.polygon for o in self.openings))
 
     @cached_property
     def area(self) -> float:

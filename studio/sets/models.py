@@ -19,6 +19,8 @@ class LayerSet(Owned, Versioned):
     counts how often it was brought in under the same key.
     """
 
+    LARGE = ("geometry",)
+
     key = models.CharField(max_length=120)
     name = models.CharField(max_length=200)
     kind = models.CharField(max_length=20, choices=[(k, k) for k in KINDS])

@@ -66,7 +66,7 @@ class SetsView(APIView):
     @extend_schema(responses=SetSummarySerializer(many=True))
     def get(self, request: Request) -> Response:
         """All sets."""
-        return Response(services.summaries(mine(LayerSet, request.user).defer("geometry")))
+        return Response(services.summaries(mine(LayerSet, request.user)))
 
 
 class SetView(PutAwayView):
