@@ -188,6 +188,12 @@ function NotRead({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
       <Typography role="alert" sx={{ fontWeight: 600 }}>
         {item.sentence}
       </Typography>
+      {shown && (
+        <Typography>
+          It shows clearest on plain white paper, the lamp to the side and the telephone straight above and
+          near. On this photograph, put the corners on the sheet’s and read it again, or draw what you see.
+        </Typography>
+      )}
       {asksWidth && (
         <TextField
           label={`Width of the drawing, ${units}`}

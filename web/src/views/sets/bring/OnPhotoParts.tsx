@@ -93,7 +93,8 @@ export function Named({
   return (
     <text
       x={x + way * (width / 34)}
-      y={y + letters / 3}
+      // a corner may lie on the border of the picture
+      y={Math.min(height - letters / 2, Math.max(letters * 1.2, y + letters / 3))}
       textAnchor={way > 0 ? "start" : "end"}
       fontSize={letters}
       fontWeight={name === CORNERS[0] ? 700 : 500}
