@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor, wait
+from functools import partial
 from typing import Any
 
 from strata.measuring.bridges import bridges, islands, nearest_gaps
@@ -16,6 +18,8 @@ from strata.sheets.outline import outline
 
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
+_LOOK = 0.3
+# seconds between looks at what another thread has found
 
 
 def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
@@ -37,9 +41,20 @@ def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
 
 
 def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
-    """Everything that is measured on a set; ``say`` is told how far it is."""
-    measured = measure_openings(core, lambda share: say(0.55 * share, "Measuring openings"))
-    say(0.55, "Looking for bridges and gaps")
+    """Everything that is measured on a set; ``say`` is told how far it is.
+
+    Half of either is GEOS's, which lets go of the interpreter: slips are found while openings are measured.
+    """
+    with ThreadPoolExecutor(1, "slips") as other:
+        slid = [0.0]
+        slipping = other.submit(_slips, core, partial(slid.__setitem__, 0))
+        measured = measure_openings(
+            core, lambda share: say(0.5 * share + 0.45 * slid[0], "Measuring openings")
+        )
+        while wait([slipping], _LOOK).not_done:
+            say(0.5 + 0.45 * slid[0], "Moving tones over their bases")
+        found_slips = slipping.result()
+    say(0.95, "Looking for bridges and gaps")
     gaps = nearest_gaps(core)
     return {
         "openings": [_opening(m, gaps[k].width if k in gaps else None) for k, m in measured.items()],
@@ -71,7 +86,7 @@ def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
             }
             for m in mask_fits(core)
         ],
-        "slips": _slips(core, lambda share: say(0.6 + 0.4 * share, "Moving tones over their bases")),
+        "slips": found_slips,
         "minutes": round(sum(m.minutes for m in measured.values()), 1),
     }
 

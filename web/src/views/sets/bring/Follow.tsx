@@ -215,7 +215,7 @@ function NotRead({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
         <OnPhoto
           key={JSON.stringify([item.sheets.indexOf(shown), shown.corners, shown.level])}
           sheet={shown}
-          high="52dvh"
+          high="44dvh"
           onLevel={(level) => say({ level })}
           onCorners={(corners) => say({ corners })}
           onRetouches={(retouches) => say({ retouches })}
