@@ -34,8 +34,10 @@ def _join_across_bridges(openings: list[Opening], joined: Joined) -> None:
     area, sheet = shapely.area(shapes), np.array([o.sheet for o in openings])
     named = np.array([bool(o.element) for o in openings])
     reach: dict[int, Polygon] = {}
-    for a, b in _near_by(coarse, sheet):
-        if area[a] > area[b] or (named[a] and named[b]) or joined.root(a) == joined.root(b):
+    left, right = _near_by(coarse, sheet)
+    asked = (area[left] <= area[right]) & ~(named[left] & named[right])
+    for a, b in zip(left[asked].tolist(), right[asked].tolist(), strict=True):
+        if joined.root(a) == joined.root(b):
             continue
         if b not in reach:
             reach[b] = shapely.buffer(coarse[b], BRIDGE, quad_segs=4)
@@ -44,9 +46,11 @@ def _join_across_bridges(openings: list[Opening], joined: Joined) -> None:
             joined.join(joined.root(a), joined.root(b))
 
 
-def _near_by(shapes: NDArray[np.object_], sheets: NDArray[np.int_]) -> list[tuple[int, int]]:
+def _near_by(
+    shapes: NDArray[np.object_], sheets: NDArray[np.int_]
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
     """Pairs of one sheet, each both ways, that a narrow bridge may hold apart."""
-    pairs: list[tuple[int, int]] = []
+    pairs = []
     for sheet in np.unique(sheets):
         own = np.flatnonzero(sheets == sheet)
         # two that were each made coarser are so much nearer or further
@@ -54,8 +58,10 @@ def _near_by(shapes: NDArray[np.object_], sheets: NDArray[np.int_]) -> list[tupl
             shapes[own], predicate="dwithin", distance=BRIDGE + 2 * _COARSE
         )
         apart = left != right
-        pairs += zip(own[left[apart]].tolist(), own[right[apart]].tolist(), strict=True)
-    return sorted(pairs)
+        pairs.append((own[left[apart]], own[right[apart]]))
+    left, right = (np.concatenate(side) for side in zip(*pairs, strict=True))
+    in_order = np.lexsort((right, left))
+    return left[in_order], right[in_order]
 
 
 def propose(layer_set: LayerSet) -> LayerSet:

@@ -38,6 +38,7 @@ CASES: dict[str, float] = {
     '<path d="M10 10H20V20H10Z M30 30 H40 V40 x H30 Z"/>': 150,
     '<path d="M10 10 20 10 20 20 10 20 30 z"/>': 100,
     '<path d="M0 0 H10 V10 L5 5 C 5 5 5 5 0 0 L0 0z"/>': 50,
+    '<path d="M0 0H10' + " " * 400_000 + 'V10H0' + " " * 400_000 + 'x z"/>': 100,
     # strokes
     '<path d="M10 10H30" stroke="red" stroke-width="2"/>': 40,
     '<path d="M10 10H30" stroke="red" stroke-width="2" stroke-linecap="square"/>': 44,

@@ -34,7 +34,8 @@ _FARTHEST = 1e6
 Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
 
-_NUMBER = re.compile(r"[\s,]*([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)")
+_DIGITS = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
+_NUMBERS, _NUMBER = re.compile(_DIGITS), re.compile(r"[\s,]*" + _DIGITS)
 _FLAG = re.compile(r"[\s,]*([01])")
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 
@@ -59,9 +60,9 @@ def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
     """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
     count, at, sound = _COUNT[command], 0, True
     found: list[str] = []
-    if command != "a" and not _NUMBER.sub("", rest).strip(" \t\r\n,"):
+    if command != "a" and not _NUMBERS.sub("", rest).strip(" \t\r\n,"):
         # all of it is numbers, as it nearly always is
-        found, at = _NUMBER.findall(rest), len(rest)
+        found, at = _NUMBERS.findall(rest), len(rest)
     while at < len(rest):
         pattern = _FLAG if command == "a" and len(found) % 7 in (3, 4) else _NUMBER
         match = pattern.match(rest, at)
