@@ -21,7 +21,7 @@ BRIDGE = 1.3
 # mm: parts of one thing are held apart by bridges about this wide
 LEAST_FACING = 0.3
 # of the smaller opening's outline that looks across a bridge at the larger
-_COARSE = 0.1
+_COARSE = 0.03
 # mm: as true as it is to a bridge
 
 
@@ -36,6 +36,11 @@ def _join_across_bridges(openings: list[Opening], joined: Joined) -> None:
     reach: dict[int, Polygon] = {}
     left, right = _near_by(coarse, sheet)
     asked = (area[left] <= area[right]) & ~(named[left] & named[right])
+    box = shapely.bounds(shapes)
+    for axis in (0, 1):
+        # further apart than a bridge is wide, for all that their coarse outlines are not
+        asked &= box[left, axis] - box[right, axis + 2] <= BRIDGE
+        asked &= box[right, axis] - box[left, axis + 2] <= BRIDGE
     for a, b in zip(left[asked].tolist(), right[asked].tolist(), strict=True):
         if joined.root(a) == joined.root(b):
             continue
