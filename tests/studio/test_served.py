@@ -42,15 +42,17 @@ class ServedTest(unittest.TestCase):
             # however many cores there are
             "ANASTRATA_PROCESSES": "2",
         }
-        command = [sys.executable, "tools/serve.py", "--port", str(self.port)]
+        self.start()
+        self.addCleanup(self.stopped)
+
+    def start(self, **more: str) -> None:
         self.server = subprocess.Popen(
-            command,
+            [sys.executable, "tools/serve.py", "--port", str(self.port)],
             cwd=settings.BASE_DIR,
-            env=self.environment,
+            env={**self.environment, **more},
             stdout=subprocess.DEVNULL,
             stderr=subprocess.DEVNULL,
         )
-        self.addCleanup(self.stopped)
 
     def stopped(self) -> None:
         self.server.terminate()
@@ -112,6 +114,28 @@ class ServedTest(unittest.TestCase):
             if time.monotonic() > until:
                 raise AssertionError(f"at work are {found}")
             time.sleep(0.1)
+
+    def jobs(self) -> list[tuple[str, int]]:
+        """State and restarts of every job."""
+        with closing(sqlite3.connect(self.data / "anastrata.sqlite3", timeout=DEADLINE)) as opened:
+            return opened.execute("SELECT state, restarts FROM jobs_job").fetchall()
+
+    def test_told_to_end_it_puts_back_what_it_reads_and_the_next_start_goes_on_with_it(self) -> None:
+        """The demo leaves photographs to be read at its first start."""
+        self.assertEqual(self.asked("/api/health"), 200)
+        self.stopped()
+        for _ in range(2):
+            self.start(ANASTRATA_DEMO="1")
+            self.assertEqual(self.asked("/api/health"), 200)
+            until = time.monotonic() + DEADLINE
+            while {state for state, _ in self.jobs()} == {"queued"} and time.monotonic() < until:
+                time.sleep(0.1)
+            self.assertLess(
+                {state for state, _ in self.jobs()}, {"queued", "running", "done", "nothing else"}
+            )
+            self.assertGreater({state for state, _ in self.jobs()} & {"running", "done"}, set())
+            self.stopped()
+            self.assertLessEqual(set(self.jobs()), {("queued", 0), ("done", 0)})
 
     def test_a_damaged_database_is_said_and_not_touched(self) -> None:
         self.assertEqual(self.asked("/api/health"), 200)
