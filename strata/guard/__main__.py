@@ -34,16 +34,21 @@ PHOTOGRAPHED = (
 
 
 def _limit(task: str) -> None:
-    _allow(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS)
+    # what it took to load the libraries counts, ahead or not: all together it is what a file may cost
+    _allow(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS, 0.0)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
 
 
-def _allow(seconds: int) -> None:
-    """So many more seconds of processor from here on; past them the system ends this process (SIGXCPU)."""
+def _used() -> float:
     used = resource.getrusage(resource.RUSAGE_SELF)
+    return used.ru_utime + used.ru_stime
+
+
+def _allow(seconds: int, since: float) -> None:
+    """So many seconds of processor after the first ``since``; past them the system ends this process (SIGXCPU)."""
     hard = resource.getrlimit(resource.RLIMIT_CPU)[1]
-    soft = int(used.ru_utime + used.ru_stime) + seconds + 1
+    soft = int(since) + seconds + 1
     resource.setrlimit(resource.RLIMIT_CPU, (soft if hard < 0 else min(soft, hard), hard))
 
 
@@ -56,7 +61,7 @@ def _load() -> None:
 
 def _say(share: float, doing: str) -> None:
     if doing == READ:
-        _allow(MOST_SECONDS)
+        _allow(MOST_SECONDS, _used())
     print(json.dumps({"share": share, "doing": doing}), flush=True)
 
 
