@@ -16,6 +16,15 @@ def start() -> None:
     threading.Thread(target=_warm, daemon=True, name="warm").start()
 
 
+def end() -> None:
+    """What is under way is put back for the next process that starts."""
+    from strata.guard import child
+    from studio.jobs import queue
+
+    child.READY.let_go()
+    queue.let_be()
+
+
 def seldom_collected() -> None:
     """What is loaded is there to stay, and rubbish that refers to itself is looked for seldom.
 

@@ -65,9 +65,9 @@ class Patient(ThreadWorker):  # type: ignore[misc]
         try:
             super().run()
         finally:
-            from studio.jobs import queue
+            from studio.starting import end
 
-            queue.let_be()
+            end()
 
     def handle(self, conn: Any) -> Any:
         """One request of a connection, from its first byte on."""

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor, wait
-from functools import partial
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from strata.measuring.bridges import bridges, islands, nearest_gaps
 from strata.measuring.masks import mask_fits
 from strata.measuring.openings import OpeningMeasures, measure_openings
-from strata.measuring.slip import DIRECTIONS, slips
+from strata.measuring.slip import DIRECTIONS, Slip, slips
 from strata.plan.model import REGISTERS
 from strata.progress import Progress, quiet
 from strata.sheets.model import LayerSet
@@ -18,8 +16,6 @@ from strata.sheets.outline import outline
 
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
-_LOOK = 0.3
-# seconds between looks at what another thread has found
 
 
 def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
@@ -46,16 +42,12 @@ def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
     Half of either is GEOS's, which lets go of the interpreter: slips are found while openings are measured.
     """
     with ThreadPoolExecutor(1, "slips") as other:
-        slid = [0.0]
-        slipping = other.submit(_slips, core, partial(slid.__setitem__, 0))
-        measured = measure_openings(
-            core, lambda share: say(0.5 * share + 0.45 * slid[0], "Measuring openings")
-        )
-        while wait([slipping], _LOOK).not_done:
-            say(0.5 + 0.45 * slid[0], "Moving tones over their bases")
-        found_slips = slipping.result()
-    say(0.95, "Looking for bridges and gaps")
-    gaps = nearest_gaps(core)
+        slipping = other.submit(slips, core)
+        measured = measure_openings(core, lambda share: say(0.85 * share, "Measuring openings"))
+        say(0.85, "Looking for bridges and gaps")
+        gaps = nearest_gaps(core)
+        say(0.9, "Moving tones over their bases")
+        slid = slipping.result()
     return {
         "openings": [_opening(m, gaps[k].width if k in gaps else None) for k, m in measured.items()],
         "bridges": [
@@ -86,25 +78,22 @@ def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
             }
             for m in mask_fits(core)
         ],
-        "slips": found_slips,
+        "slips": [_slip(s) for s in slid],
         "minutes": round(sum(m.minutes for m in measured.values()), 1),
     }
 
 
-def _slips(core: LayerSet, say: Callable[[float], None]) -> list[dict[str, Any]]:
-    return [
-        {
-            "element": s.over.element,
-            "under_sheet": s.under.sheet,
-            "over_sheet": s.over.sheet,
-            "least_mm": round(s.least, 2),
-            "worst": s.worst,
-            "by_direction": [
-                {"angle": a, "mm": round(v, 2)} for a, v in zip(DIRECTIONS, s.by_direction, strict=True)
-            ],
-            "register": s.register,
-            "register_words": REGISTERS[s.register] if s.register else "no way of seating a sheet",
-            "how": s.how,
-        }
-        for s in slips(core, say)
-    ]
+def _slip(s: Slip) -> dict[str, Any]:
+    return {
+        "element": s.over.element,
+        "under_sheet": s.under.sheet,
+        "over_sheet": s.over.sheet,
+        "least_mm": round(s.least, 2),
+        "worst": s.worst,
+        "by_direction": [
+            {"angle": a, "mm": round(v, 2)} for a, v in zip(DIRECTIONS, s.by_direction, strict=True)
+        ],
+        "register": s.register,
+        "register_words": REGISTERS[s.register] if s.register else "no way of seating a sheet",
+        "how": s.how,
+    }

@@ -13,7 +13,7 @@ from strata.sheets.outline import outline
 from strata.sheets.overlaps import group_overlaps
 
 
-def group_json(group: Group, role: str) -> dict[str, Any]:
+def _group(group: Group, role: str) -> dict[str, Any]:
     """A group with its outline and measures."""
     brush = fitting(group.typical_width)
     x0, y0, x1, y1 = group.shape.bounds
@@ -36,7 +36,7 @@ def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) 
         "number": sheet.number,
         "name": sheet.name,
         "openings": len(sheet.openings),
-        "groups": [group_json(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
+        "groups": [_group(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
         "marks": "".join(outline(m) for m in sheet.marks),
         "shapes": [
             {"key": o.key, "element": o.element, "role": o.role, "outline": outline(o.polygon)}

@@ -11,6 +11,7 @@ import shapely
 from shapely import Polygon
 
 from strata.errors import BadValue
+from strata.sheets.outline import path_of
 from strata.tracing.retouched import Retouch
 from strata.tracing.sides import Lens
 from strata.tracing.straighten import Seat, in_picture, on_sheet, scaled, seat_from
@@ -62,8 +63,5 @@ def retouches_of(result: Mapping[str, Any], said: Sequence[Mapping[str, Any]]) -
 def path_in_photo(shape: Polygon, seat: Seat, size: tuple[float, float]) -> str:
     """SVG path data, px of the photograph of this ``seat``, of a shape on the sheet of this size (mm)."""
     seen = shapely.transform(shapely.segmentize(shape, 2.0), lambda p: in_picture(seat, p / np.array(size)))
-    text = []
-    for ring in (seen.exterior, *seen.interiors):
-        points = shapely.get_coordinates(shapely.simplify(ring, 0.4))
-        text.append("M" + " ".join(f"{x:.1f},{y:.1f}" for x, y in points[:-1]) + "Z")
-    return "".join(text)
+    rings = (shapely.simplify(ring, 0.4) for ring in (seen.exterior, *seen.interiors))
+    return path_of((shapely.get_coordinates(r) for r in rings), 1)

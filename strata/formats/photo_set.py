@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely import Polygon
 
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, seat_json
@@ -21,7 +22,7 @@ from strata.tracing.assemble import AS_IT_LIES, assemble, ways_up
 from strata.tracing.openings import AS_FOUND
 from strata.tracing.retouched import Retouch, retouched
 from strata.tracing.straighten import scaled
-from strata.tracing.trace import traced
+from strata.tracing.trace import CLEARER, traced
 
 SHOWN = 1100
 # px of the longer side of the photograph that is shown
@@ -126,7 +127,18 @@ def set_from_sheets(
         if laid.shift > 0.05:
             notes.append(f"Sheet {number} was laid on sheet 1 by its marks: {laid.shift:.1f} mm.")
     if not any(s.openings for s in found):
-        raise BadValue("No opening was found on any of these sheets.", "sheets")
+        raise BadValue(_nothing(sheets, traced), "sheets")
     if len(found) > 1 and not any(s.marks for s in found):
         notes.append("No marks come back on every sheet; the sheets lie on one another by their corners.")
     return propose(LayerSet(name, kind, round(width, 3), round(height, 3), tuple(found))), notes
+
+
+def _nothing(sheets: Sequence[Mapping[str, Any]], traced: Sequence[Sequence[Polygon]]) -> str:
+    """Why there is no opening on sheets of which so much was taken in."""
+    if any(traced):
+        return (
+            "Nothing but register marks is on these sheets: what comes back on every sheet is taken for one."
+        )
+    if any(item["openings"] for item in sheets):
+        return "Every opening is left out. Take one in again, or let the set go."
+    return f"No opening was found on any of these sheets. {CLEARER}"

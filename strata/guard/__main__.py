@@ -35,20 +35,15 @@ PHOTOGRAPHED = (
 
 def _limit(task: str) -> None:
     # what it took to load the libraries counts, ahead or not: all together it is what a file may cost
-    _allow(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS, 0.0)
+    _end_after(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
 
 
-def _used() -> float:
-    used = resource.getrusage(resource.RUSAGE_SELF)
-    return used.ru_utime + used.ru_stime
-
-
-def _allow(seconds: int, since: float) -> None:
-    """So many seconds of processor after the first ``since``; past them the system ends this process (SIGXCPU)."""
+def _end_after(seconds: float) -> None:
+    """So many seconds of processor in all; past them the system ends this process (SIGXCPU)."""
     hard = resource.getrlimit(resource.RLIMIT_CPU)[1]
-    soft = int(since) + seconds + 1
+    soft = int(seconds) + 1
     resource.setrlimit(resource.RLIMIT_CPU, (soft if hard < 0 else min(soft, hard), hard))
 
 
@@ -61,7 +56,8 @@ def _load() -> None:
 
 def _say(share: float, doing: str) -> None:
     if doing == READ:
-        _allow(MOST_SECONDS, _used())
+        used = resource.getrusage(resource.RUSAGE_SELF)
+        _end_after(used.ru_utime + used.ru_stime + MOST_SECONDS)
     print(json.dumps({"share": share, "doing": doing}), flush=True)
 
 

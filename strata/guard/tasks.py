@@ -28,7 +28,7 @@ def _draft(found: LayerSet, left_out: Sequence[str]) -> dict[str, Any]:
     from strata.answers.opened import draft_json
     from strata.formats.set_file import write_set
 
-    return {"set": write_set(found), "shown": draft_json(found), "left_out": list(left_out)}
+    return {"set": write_set(found), "described": draft_json(found), "left_out": list(left_out)}
 
 
 def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

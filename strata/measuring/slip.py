@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
-from strata.sheets.elements import LEAST_SHARE
+from strata.sheets.elements import lies_on
 from strata.sheets.model import Group, LayerSet
 
 DIRECTIONS = tuple(45.0 * i for i in range(8))
@@ -47,19 +46,14 @@ class Slip:
         return f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
 
 
-def slips(layer_set: LayerSet, say: Callable[[float], None] = lambda share: None) -> list[Slip]:
-    """For every tone that lies on a base of its element on an earlier sheet, tightest first; ``say`` is told the share done."""
+def slips(layer_set: LayerSet) -> list[Slip]:
+    """For every tone that lies on a base of its element on an earlier sheet, tightest first."""
     found: list[Slip] = []
-    for number, element in enumerate(layer_set.elements):
-        say(number / len(layer_set.elements))
+    for element in layer_set.elements:
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
-            found.extend(_slip(under, over) for under in groups[:i] if _lies_on(over, under))
+            found.extend(_slip(under, over) for under in groups[:i] if lies_on(layer_set, over, under))
     return sorted(found, key=lambda s: s.least)
-
-
-def _lies_on(over: Group, under: Group) -> bool:
-    return under.area > over.area and under.shape.intersection(over.shape).area >= LEAST_SHARE * over.area
 
 
 def _slip(under: Group, over: Group) -> Slip:

@@ -104,11 +104,16 @@ def propose(layer_set: LayerSet) -> LayerSet:
     return replace(layer_set, sheets=sheets)
 
 
-def _shared(layer_set: LayerSet, under: Group, over: Group) -> float:
-    """mm2 of one group that lie on another: of openings that lie apart on their sheets, what their pairs share."""
+def lies_on(layer_set: LayerSet, over: Group, under: Group) -> bool:
+    """Whether a group is a tone of a larger one of an earlier sheet: it lies within it by half or more."""
+    if under.area <= over.area:
+        return False
     if all(len(g.shape.geoms) == len(g.openings) for g in (under, over)):
-        return group_overlaps(layer_set).get((under.key, over.key), 0.0)
-    return float(under.shape.intersection(over.shape).area)
+        # openings that lie apart on their sheets share what their pairs do
+        shared = group_overlaps(layer_set).get((under.key, over.key), 0.0)
+    else:
+        shared = float(under.shape.intersection(over.shape).area)
+    return shared >= LEAST_SHARE * over.area
 
 
 def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
@@ -127,12 +132,7 @@ def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
                 roles[group.key] = kinds.pop()
                 continue
             before = [layer_set.group(element, s) for s in layer_set.sheets_of(element) if s < sheet]
-            lies_on = any(
-                b.area > group.area and _shared(layer_set, b, group) >= LEAST_SHARE * group.area
-                for b in before
-            )
-            tones += lies_on
-            roles[group.key] = (
-                f"tone {tones} on its base" if lies_on else ("base" if not tones else "more base")
-            )
+            tone = any(lies_on(layer_set, group, b) for b in before)
+            tones += tone
+            roles[group.key] = f"tone {tones} on its base" if tone else ("base" if not tones else "more base")
     return roles

@@ -3,27 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from concurrent.futures import ThreadPoolExecutor
+from concurrent.futures import ThreadPoolExecutor, wait
+from threading import Lock
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 _OTHER = ThreadPoolExecutor(max_workers=1, thread_name_prefix="geometry")
+_FREE = Lock()
 _LEAST = 40
-# items: fewer are done before another thread has begun
+# items: for fewer another thread is not worth it
 
 
 def by_two(work: Callable[..., NDArray[np.float64]], *arrays: NDArray[Any]) -> NDArray[np.float64]:
     """``work`` of arrays (n,), one value (n,) an item, each item by itself; raises what ``work`` raises."""
-    if len(arrays[0]) < _LEAST:
+    if len(arrays[0]) < _LEAST or not _FREE.acquire(blocking=False):
+        # who finds the other hand full does not wait for it
         return work(*arrays)
-    other = _OTHER.submit(work, *(a[1::2] for a in arrays))
     found = np.empty(len(arrays[0]))
     try:
-        found[::2] = work(*(a[::2] for a in arrays))
+        other = _OTHER.submit(work, *(a[1::2] for a in arrays))
+        try:
+            found[::2] = work(*(a[::2] for a in arrays))
+        finally:
+            # nothing of it goes on when this has ended
+            wait([other])
+        found[1::2] = other.result()
     finally:
-        # nothing of it goes on when this has ended
-        other_half = other.result()
-    found[1::2] = other_half
+        _FREE.release()
     return found

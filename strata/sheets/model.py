@@ -79,10 +79,8 @@ def _inscribed(shape: Polygon) -> float:
 
 def find_widths(layer_set: LayerSet) -> None:
     """The inscribed diameters of all openings, at once: each is known from then on."""
-    own = [o if o.like is None else o.like for s in layer_set.sheets for o in s.openings]
-    by_two(
-        lambda shapes: np.array([_inscribed(s) for s in shapes]), np.array([o.polygon for o in own], object)
-    )
+    openings = np.array([o for s in layer_set.sheets for o in s.openings], dtype=object)
+    by_two(lambda some: np.array([o.inscribed for o in some]), openings)
 
 
 @lru_cache(maxsize=2048)

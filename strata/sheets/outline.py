@@ -2,12 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from functools import lru_cache
 
+import numpy as np
 import shapely
+from numpy.typing import NDArray
 
 TOLERANCE = 0.03
 # mm
+
+
+def path_of(rings: Iterable[NDArray[np.float64]], decimals: int) -> str:
+    """SVG path data of closed rings, each (n + 1, 2) with its first point again at the end."""
+    pair = f"%.{decimals}f,%.{decimals}f"
+    # one format for all points of a ring: three times as fast as one each
+    return "".join(
+        "M" + " ".join([pair] * (len(r) - 1)) % tuple(r[:-1].ravel().tolist()) + "Z" for r in rings
+    )
 
 
 def outline(shape: shapely.Geometry) -> str:
@@ -18,10 +30,5 @@ def outline(shape: shapely.Geometry) -> str:
 @lru_cache(maxsize=20_000)
 def _outline(polygon: shapely.Polygon) -> str:
     """Kept by shape: a group is drawn with its openings' own, and parts are named oftener than moved."""
-    text = []
     kept = polygon.simplify(TOLERANCE)
-    for ring in (kept.exterior, *kept.interiors):
-        points = shapely.get_coordinates(ring)[:-1]
-        # one format for all of them: three times as fast as one each
-        text.append("M" + " ".join(["%.2f,%.2f"] * len(points)) % tuple(points.ravel().tolist()) + "Z")
-    return "".join(text)
+    return path_of((shapely.get_coordinates(r) for r in (kept.exterior, *kept.interiors)), 2)

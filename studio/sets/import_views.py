@@ -55,7 +55,10 @@ def _mine(request: Request, pk: int) -> Import:
 
 def import_json(row: Import) -> dict[str, Any]:
     """An import for the screen: without files, with the draft described as a set is."""
-    draft = row.described or (row.draft and draft_json(read_set(row.draft)))
+    draft = row.described
+    if draft is None and row.state == "ready" and row.draft:
+        # read before what is shown was kept
+        draft = draft_json(read_set(row.draft))
     return {
         **under_way_json(row),
         "options": {k: row.options.get(k, v) for k, v in _OPTIONS.items()},

@@ -86,14 +86,14 @@ def _read(running: Running) -> None:
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)
-    draft, shown = answer["set"], answer["shown"]
+    draft, described = answer["set"], answer["described"]
     if source == "drawing":
         (folder(row.pk) / AS_READ).write_text(json.dumps(draft))
         row.sheets = [{**s, "base": i} for i, s in enumerate(row.sheets)]
         if chosen := arrangement(row):
             draft = _arranged(draft, chosen)
-            shown = draft_json(read_set(draft))
-    _keep(row, running, draft=draft, described=shown, left_out=answer["left_out"], sheets=row.sheets)
+            described = draft_json(read_set(draft))
+    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"], sheets=row.sheets)
 
 
 def rearranged(row: Import) -> bool:

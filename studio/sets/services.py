@@ -8,7 +8,6 @@ from dataclasses import asdict
 from functools import lru_cache
 from typing import Any
 
-import numpy as np
 import shapely
 from django.db import transaction
 from django.utils import timezone
@@ -109,4 +108,4 @@ def preview(core: CoreSet) -> list[str]:
 @lru_cache(maxsize=512)
 def _coarse(shapes: tuple[shapely.Polygon, ...]) -> str:
     # each by itself: what lies on another on its sheet is painted with it
-    return "".join(outline(shape) for shape in shapely.simplify(np.array(shapes, dtype=object), 0.15))
+    return "".join(outline(shape) for shape in shapely.simplify(shapes, 0.15))

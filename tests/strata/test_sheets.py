@@ -251,7 +251,7 @@ class ShapeTest(unittest.TestCase):
         body = '<g id="a"><circle cx="20" cy="20" r="9" data-element="sun"/></g>'
         plain = read(world.drawing(body), "Sun").layer_set
         answer = run_guarded("set", [world.drawing(body)], {"name": "Sun"})
-        self.assertEqual(answer, {"set": write_set(plain), "shown": draft_json(plain), "left_out": []})
+        self.assertEqual(answer, {"set": write_set(plain), "described": draft_json(plain), "left_out": []})
         with self.assertRaises(BadValue):
             run_guarded("set", [world.drawing(body)], {"name": "Sun", "kind": "wallpaper"})
 
@@ -319,6 +319,12 @@ class HandsTest(unittest.TestCase):
 
             with self.assertRaises(ValueError):
                 by_two(fails, np.arange(200, dtype=float))
+
+    def test_who_finds_the_other_hand_full_goes_on_alone(self) -> None:
+        """Else a small set would wait for half of a large one; and a work that asks again would wait for itself."""
+        values = np.arange(100, dtype=float)
+        found = by_two(lambda some: by_two(np.sqrt, np.repeat(some, 2))[::2], values)
+        self.assertEqual(found.tolist(), np.sqrt(values).tolist())
 
     def test_openings_that_lie_apart_are_one_shape_as_they_are_and_those_that_meet_are_joined(self) -> None:
         def group(*boxes: tuple[float, float, float, float]) -> Group:

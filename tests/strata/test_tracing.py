@@ -306,8 +306,18 @@ class AssembleTest(unittest.TestCase):
             found.sheets[0].openings[0].element, found.sheets[1].openings[0].element, "it lies on the first"
         )
         self.assertEqual(len(notes), 1)
-        with self.assertRaises(BadValue):
-            set_from_sheets([{"title": "x", "openings": []}], "x", "stencil", 100, 80)
+
+    def test_why_there_is_no_opening(self) -> None:
+        square = [rings_of(shapely.box(10, 10, 30, 30))]
+        mark = [rings_of(shapely.box(5, 5, 7, 7)), rings_of(shapely.box(90, 5, 92, 7))]
+        for sheets, said in (
+            ([{"openings": []}], "No opening was found"),
+            ([{"openings": square, "dropped": [0]}], "Every opening is left out"),
+            ([{"openings": mark}, {"openings": mark}], "Nothing but register marks"),
+        ):
+            with self.assertRaises(BadValue) as caught:
+                set_from_sheets(sheets, "x", "stencil", 100, 80)
+            self.assertTrue(caught.exception.sentence.startswith(said), caught.exception.sentence)
 
 
 class CameraTest(unittest.TestCase):

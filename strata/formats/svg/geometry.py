@@ -36,6 +36,7 @@ NOTHING = shapely.GeometryCollection()
 
 _DIGITS = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
 _NUMBERS, _NUMBER = re.compile(_DIGITS), re.compile(r"[\s,]*" + _DIGITS)
+# all of a text's numbers, and the next one after what may stand between: a long run of spaces is gone through once
 _FLAG = re.compile(r"[\s,]*([01])")
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 

@@ -190,8 +190,7 @@ function NotRead({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
       </Typography>
       {shown && (
         <Typography>
-          It shows clearest on plain white paper, the lamp to the side and the telephone straight above and
-          near. On this photograph, put the corners on the sheet’s and read it again, or draw what you see.
+          With this photograph: put the corners on the sheet’s and read it again, or draw what you see.
         </Typography>
       )}
       {asksWidth && (
