@@ -250,11 +250,6 @@ function Particulars({
           />
         </>
       )}
-      {item.left_out.map((sentence) => (
-        <Typography key={sentence} variant="body2" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 1 }}>
-          {sentence}
-        </Typography>
-      ))}
       {sized && (
         <Button variant="contained" onClick={read}>
           Read it at this size
@@ -270,6 +265,12 @@ function Particulars({
       <Button variant="text" onClick={() => steps.letGo()}>
         Let it go
       </Button>
+      {/* below: five sheets may have much to say, and what is pressed next stays in sight */}
+      {item.left_out.map((sentence) => (
+        <Typography key={sentence} variant="body2" sx={{ borderLeft: `3px solid ${greys.ink}`, pl: 1 }}>
+          {sentence}
+        </Typography>
+      ))}
     </Paper>
   );
 }
