@@ -8,7 +8,7 @@ BIN := $(VENV)/bin
 STAMPS := .stamps
 TYPES := web/src/api/schema.d.ts
 # made of docs/openapi.yaml; the page itself needs no types
-WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
+WEB_SOURCES := $(filter-out $(TYPES),$(shell find web/src web/public web/index.html web/vite.config.ts web/firstPage.ts web/ahead.json web/serviceWorker.mjs web/atTable.json -type f 2>/dev/null))
 export ANASTRATA_DATA ?= $(CURDIR)/data
 
 .PHONY: demo serve backup audit dev test lint bench conditions test-postgres endure hostile screenshots build reset-demo schema chromium clean

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import json
+import re
+from collections.abc import Iterator
+
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils.decorators import method_decorator
@@ -16,11 +20,27 @@ _NOT_BUILT = (
 
 @method_decorator([never_cache, ensure_csrf_cookie], name="dispatch")
 class Page(View):
-    """index.html, with a fresh CSRF cookie."""
+    """index.html, with a fresh CSRF cookie; what its address will ask for is named in it, to be fetched meanwhile."""
 
     def get(self, request: HttpRequest) -> HttpResponse:
         index = settings.WEB_DIST / "index.html"
-        return HttpResponse(index.read_text() if index.exists() else _NOT_BUILT)
+        if not index.exists():
+            return HttpResponse(_NOT_BUILT)
+        named = "".join(_ahead(request.path))
+        return HttpResponse(index.read_text().replace("</head>", f"{named}</head>", 1))
+
+
+def _ahead(path: str) -> Iterator[str]:
+    """Links to what an address needs (made by the build: web/firstPage.ts); none where it is not among the main ones."""
+    known = settings.WEB_DIST / "ahead.json"
+    for place in json.loads(known.read_text()) if known.exists() else ():
+        if found := re.match(place["address"], path, re.ASCII):
+            for script in place["scripts"]:
+                yield f'<link rel="modulepreload" crossorigin href="{settings.STATIC_URL}{script}">'
+            for address in ("/api/session", *place["asks"]):
+                # only digits of the path come into it
+                asked = address.replace("$1", found[1]) if "$1" in address else address
+                yield f'<link rel="preload" as="fetch" crossorigin href="{asked}">'
 
 
 @method_decorator(never_cache, name="dispatch")

@@ -1,9 +1,10 @@
 import react from "@vitejs/plugin-react";
 import { defineConfig } from "vitest/config";
+import { firstPage } from "./firstPage.ts";
 
 export default defineConfig(({ command }) => ({
   base: command === "build" ? "/static/" : "/",
-  plugins: [react()],
+  plugins: [react(), firstPage()],
   build: { outDir: "dist", emptyOutDir: true, assetsDir: "assets", chunkSizeWarningLimit: 700 },
   server: {
     port: 5173,

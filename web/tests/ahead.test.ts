@@ -23,7 +23,6 @@ async function asked(path: string) {
 describe("asked ahead", () => {
   it.each([
     ["/", keys.builds, "/api/builds"],
-    ["/inks", keys.inks(), "/api/inks"],
     ["/sets", keys.sets, "/api/sets"],
     ["/sets/7", keys.set(7), "/api/sets/7"],
     ["/builds/2/colourings/31/strata", keys.colouring(31), "/api/colourings/31"],
@@ -32,6 +31,12 @@ describe("asked ahead", () => {
     expect(addresses.sort()).toEqual([address, "/api/session"].sort());
     expect(queries.getQueryData(key)).toEqual({ name: "ada" });
     expect(queries.getQueryData(keys.session)).toEqual({ name: "ada" });
+  });
+
+  it("asks for the drawer and the cards in one go", async () => {
+    const { addresses, queries } = await asked("/inks");
+    expect(addresses.sort()).toEqual(["/api/inks", "/api/session", "/api/stocks"]);
+    expect(queries.getQueryData(keys.inks())).toEqual({ name: "ada" });
   });
 
   it("asks who is here at any other address", async () => {

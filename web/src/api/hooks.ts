@@ -4,15 +4,14 @@ import { useCallback } from "react";
 import { api, data, type Measures, Refusal } from "./client";
 import { type Job, underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
-import { buildsQuery, inksQuery, sessionQuery, setQuery, setsQuery } from "./queries";
+import { buildsQuery, inksQuery, sessionQuery, setQuery, setsQuery, stocksQuery } from "./queries";
 
 export const useSession = () => useQuery(sessionQuery);
 
 export const useInks = (stock?: string) =>
   useQuery({ ...inksQuery(stock), placeholderData: (before) => before });
 
-export const useStocks = () =>
-  useQuery({ queryKey: keys.stocks, queryFn: () => data(api.GET("/api/stocks")) });
+export const useStocks = () => useQuery(stocksQuery);
 
 export const useSets = () => useQuery(setsQuery);
 

@@ -16,6 +16,11 @@ export const buildsQuery = queryOptions({
 
 export const setsQuery = queryOptions({ queryKey: keys.sets, queryFn: () => data(api.GET("/api/sets")) });
 
+export const stocksQuery = queryOptions({
+  queryKey: keys.stocks,
+  queryFn: () => data(api.GET("/api/stocks")),
+});
+
 export const inksQuery = (stock?: string) =>
   queryOptions({
     queryKey: keys.inks(stock),

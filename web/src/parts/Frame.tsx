@@ -13,6 +13,7 @@ import { Busy } from "./Busy";
 import type { Units } from "./lengths";
 import { Mark } from "./Mark";
 import { forget } from "./offline";
+import { useThere } from "./useThere";
 
 const PLACES = [
   { to: "/", label: "Home" },
@@ -24,7 +25,8 @@ const PLACES = [
 export function Frame() {
   const session = useSession();
   const place = useLocation();
-  if (session.isPending) return <Busy what="Opening the workshop" />;
+  const there = useThere(!session.isPending);
+  if (session.isPending || !there) return <Busy what="Opening the workshop" />;
   if (!session.data?.name) return <Navigate to="/sign-in" state={{ from: place.pathname }} replace />;
   return (
     <Box sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>

@@ -9,6 +9,7 @@ import { useLaid, useSession } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { useUndoKeys } from "../../parts/undoKeys";
+import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { Colourings } from "./Colourings";
 import { BuildContext, type Shared, useShared } from "./context";
@@ -42,7 +43,8 @@ function Shell({ id }: { id: number }) {
     () => (build.state && set.data ? { ...build, id, state: build.state, set: set.data, units } : null),
     [build, id, set.data, units],
   );
-  if (!shared) {
+  const there = useThere(shared !== null);
+  if (!shared || !there) {
     return error ? <Trouble error={error} again={build.reload} /> : <Busy what="Laying out the build" />;
   }
   return (

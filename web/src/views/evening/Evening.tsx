@@ -11,6 +11,7 @@ import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
 import { Trouble } from "../../parts/Trouble";
+import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { cardsSaid } from "../build/order/Visits";
 
@@ -29,7 +30,8 @@ export function Component() {
     queryFn: () => data(api.GET("/api/evening", { params: { query: { colouring: chosen } } })),
     enabled: chosen.length > 1,
   });
-  if (builds.isPending) return <Busy what="Looking at the table" />;
+  const there = useThere(!builds.isPending);
+  if (builds.isPending || !there) return <Busy what="Looking at the table" />;
   if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
   const choose = (id: number) =>
     setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, MOST));

@@ -13,6 +13,7 @@ import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
 import { say } from "../../parts/Notices";
 import { Trouble } from "../../parts/Trouble";
+import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { placeOf } from "../build/paths";
 import { StartBuild } from "./StartBuild";
@@ -23,7 +24,8 @@ export function Component() {
   useEffect(() => {
     document.title = "Anastrata";
   }, []);
-  if (builds.isPending) return <Busy what="Looking at the table" />;
+  const there = useThere(!builds.isPending);
+  if (builds.isPending || !there) return <Busy what="Looking at the table" />;
   if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

@@ -10,6 +10,7 @@ import type { Gap, Ink, Stock } from "../../api/client";
 import { useGaps, useInks, useStocks } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
+import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { AddInk } from "./AddInk";
 import { DrawerMap } from "./DrawerMap";
@@ -31,8 +32,10 @@ const NO_GAPS: Gap[] = [];
 export function Component() {
   const stocks = useStocks();
   const [params, setParams] = useSearchParams();
-  const stock = params.get("card") ?? stocks.data?.[0]?.key;
-  const inks = useInks(stock);
+  const asked = params.get("card") ?? undefined;
+  const stock = asked ?? stocks.data?.[0]?.key;
+  // where no card is named, the drawer comes on the first: it need not wait for that to be known, nor come twice
+  const inks = useInks(asked);
   const [adding, setAdding] = useState(false);
   const view = params.get("view") ?? "map";
   useEffect(() => {
@@ -51,7 +54,8 @@ export function Component() {
       ),
     [setParams],
   );
-  if (inks.isPending || stocks.isPending) return <Busy what="Opening the drawer" />;
+  const there = useThere(!inks.isPending && !stocks.isPending);
+  if (inks.isPending || stocks.isPending || !there) return <Busy what="Opening the drawer" />;
   if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
   const card = stocks.data?.find((s) => s.key === stock);
   return (

@@ -11,6 +11,7 @@ import { useLesson } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
+import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { byYear, cards, day, MONTHS, months, photograph, recordPicture } from "./words";
 
@@ -25,7 +26,8 @@ export function Component() {
   useEffect(() => {
     document.title = "Log · Anastrata";
   }, []);
-  if (log.isPending) return <Busy what="Opening the log" />;
+  const there = useThere(!log.isPending);
+  if (log.isPending || !there) return <Busy what="Opening the log" />;
   if (log.error) return <Trouble error={log.error} again={() => void log.refetch()} />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

@@ -14,6 +14,7 @@ import { contents, size } from "../../parts/lengths";
 import { say } from "../../parts/Notices";
 import { SetPreview } from "../../parts/SetPreview";
 import { Trouble } from "../../parts/Trouble";
+import { useThere } from "../../parts/useThere";
 import { UnderWay } from "./bring/UnderWay";
 
 export function Component() {
@@ -22,7 +23,8 @@ export function Component() {
   useEffect(() => {
     document.title = "Sets · Anastrata";
   }, []);
-  if (sets.isPending) return <Busy what="Getting the sets out" />;
+  const there = useThere(!sets.isPending);
+  if (sets.isPending || !there) return <Busy what="Getting the sets out" />;
   if (sets.error) return <Trouble error={sets.error} again={() => void sets.refetch()} />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

@@ -11,6 +11,7 @@ import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { minutes } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
+import { useThere } from "../../../parts/useThere";
 import { useShared } from "../context";
 import { Desk } from "../Desk";
 import { CardFront } from "./CardFront";
@@ -33,7 +34,8 @@ export function Component() {
     placeholderData: (before) => before,
   });
   const found = query.data;
-  if (!found) {
+  const there = useThere(Boolean(found));
+  if (!found || !there) {
     return query.error ? (
       <Trouble error={query.error} again={() => void query.refetch()} />
     ) : (

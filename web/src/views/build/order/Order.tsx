@@ -9,6 +9,7 @@ import { Busy } from "../../../parts/Busy";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { Trouble } from "../../../parts/Trouble";
+import { useThere } from "../../../parts/useThere";
 import { useShared } from "../context";
 import { Desk } from "../Desk";
 import { Better, Totals } from "./Better";
@@ -22,8 +23,9 @@ export function Component() {
   const work = useOrder();
   const { order } = work;
   const [chosen, setChosen] = useState<number | null>(null);
+  const there = useThere(Boolean(order));
   if (!state.sequence.steps.length) return <Empty />;
-  if (!order) {
+  if (!order || !there) {
     return work.error ? (
       <Trouble error={work.error} again={work.again} />
     ) : (

@@ -7,6 +7,7 @@ import { useLaid, useSession } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
 import { useKeptForTable } from "../../../parts/offline";
 import { Trouble } from "../../../parts/Trouble";
+import { useThere } from "../../../parts/useThere";
 import { useBuild } from "../useBuild";
 import { Aside } from "./Aside";
 import { Clocks, Rack } from "./Clocks";
@@ -62,10 +63,11 @@ function Table({ id }: { id: number }) {
   }, [manner.voice, spoken]);
 
   const keptHere = useKeptForTable(Boolean(build.state && set.data && table.table));
+  const there = useThere(Boolean(build.state && set.data && table.table));
   const stranger = session.data && !session.data.name;
   if (stranger) return <Navigate to="/sign-in" state={{ from: here.pathname }} replace />;
   const error = build.error ?? set.error ?? table.error;
-  if (!build.state || !set.data || !table.table) {
+  if (!build.state || !set.data || !table.table || !there) {
     if (error && !(error instanceof Refusal && error.status === 0))
       return <Trouble error={error} again={build.reload} />;
     return <Busy what="Laying the table" />;

@@ -26,8 +26,10 @@ function fromAddress(text: string | null): Target {
 export function Component() {
   const stocks = useStocks();
   const [params, setParams] = useSearchParams();
-  const stock = params.get("card") ?? stocks.data?.[0]?.key;
-  const inks = useInks(stock);
+  const asked = params.get("card") ?? undefined;
+  const stock = asked ?? stocks.data?.[0]?.key;
+  // where no card is named, the drawer comes on the first: it need not wait for that to be known, nor come twice
+  const inks = useInks(asked);
   const [target, setTarget] = useState<Target>(() => fromAddress(params.get("lab")));
   const [limits, setLimits] = useState({ pads: 3, coats: 3, chemistry: "", line: "" });
   const [without, setWithout] = useState<string[]>(() => params.getAll("without"));

@@ -13,6 +13,7 @@ import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { contents, size } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
+import { useThere } from "../../../parts/useThere";
 import { greys } from "../../../theme/theme";
 import { Canvas } from "./Canvas";
 import { MeasurePanel } from "./MeasurePanel";
@@ -25,7 +26,8 @@ import { useSetEdits } from "./useSetEdits";
 
 export function Component() {
   const set = useSet(Number(useParams().setId));
-  if (set.isPending) return <Busy what="Laying the set out" />;
+  const there = useThere(!set.isPending);
+  if (set.isPending || !there) return <Busy what="Laying the set out" />;
   if (set.error) return <Trouble error={set.error} again={() => void set.refetch()} />;
   return <Opened key={set.data.id} set={set.data} />;
 }

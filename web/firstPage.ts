@@ -1,0 +1,53 @@
+/**
+ * What the first page needs without another round to the server: its few styles stand in it, and `ahead.json` says
+ * which scripts and answers each of the main addresses will ask for, so that the page can name them as it is sent.
+ */
+import type { Plugin, Rolldown } from "vite";
+import main from "./ahead.json" with { type: "json" };
+
+/** An address, the view behind it, and what that asks of the server ($1: the first number of the address). */
+type Place = { address: string; views: string[]; asks: string[] };
+
+export function firstPage(): Plugin {
+  return {
+    name: "first-page",
+    apply: "build",
+    enforce: "post",
+    transformIndexHtml: {
+      order: "post",
+      handler: (html, { bundle }) =>
+        html.replace(/<link rel="stylesheet"[^>]*href="\/static\/([^"]+)">/g, (link, file: string) => {
+          const found = bundle?.[file];
+          return found?.type === "asset" ? `<style>${String(found.source)}</style>` : link;
+        }),
+    },
+    generateBundle(_, bundle) {
+      const chunks = Object.values(bundle).filter((part) => part.type === "chunk");
+      const first = needed(
+        chunks,
+        chunks.find((chunk) => chunk.isEntry),
+      );
+      const places = (main as Place[]).map(({ address, views, asks }) => {
+        const files = views.flatMap((view) => {
+          const own = chunks.find((chunk) => chunk.facadeModuleId?.endsWith(`/src/views/${view}.tsx`));
+          if (!own) throw new Error(`There is no view ${view}; ahead.json names it.`);
+          return [...needed(chunks, own)];
+        });
+        return { address, scripts: [...new Set(files)].filter((file) => !first.has(file)), asks };
+      });
+      this.emitFile({ type: "asset", fileName: "ahead.json", source: JSON.stringify(places) });
+    },
+  };
+}
+
+/** The files of a chunk and of all that it imports. */
+function needed(chunks: Rolldown.OutputChunk[], chunk: Rolldown.OutputChunk | undefined): Set<string> {
+  const found = new Set<string>();
+  const wanted = chunk ? [chunk.fileName] : [];
+  for (let file = wanted.pop(); file; file = wanted.pop()) {
+    if (found.has(file)) continue;
+    found.add(file);
+    wanted.push(...(chunks.find((own) => own.fileName === file)?.imports ?? []));
+  }
+  return found;
+}
