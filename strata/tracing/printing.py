@@ -33,6 +33,10 @@ _FIGURE, _RIM, _AROUND_PX, _LEAST_PRINT = 0.35, 0.2, 3, 0.08
 # least so that it is told from the sheet
 
 
+_SHEET, _CLEAR_PX, _MOST = 0.5, 7, 99
+# how open what is sheet looks at most; px by which it lies clear of edges; percent of it that look no more open
+
+
 @dataclass(frozen=True)
 class Profile:
     """One line where it shows in openings: ``n`` places (mm along it) and how far (mm) it is off there; how open
@@ -205,6 +209,14 @@ def _looks(like: list[Profile | None], which: NDArray[np.intp], off: Floats32) -
     return looks
 
 
+def _sheet_looks(soft: Floats32) -> float:
+    """How open the sheet itself looks where it looks so most: in a shadow, or inked, as open as print does."""
+    import cv2
+
+    clear = cv2.erode((soft < _SHEET).astype(np.uint8), np.ones((_CLEAR_PX, _CLEAR_PX), np.uint8)) > 0
+    return float(np.percentile(soft[clear], _MOST)) if clear.any() else 0.0
+
+
 def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
     """How open each pixel is, broad print on the table (figures, bold angles) taken for table.
 
@@ -221,6 +233,8 @@ def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
     if not _LEAST_PRINT < looks < 1 - 2 * _FIGURE:
         return share
     soft = cv2.GaussianBlur(share, (0, 0), 1.0)
+    if _sheet_looks(soft) > (1 - _FIGURE) * looks:
+        return share
     like = (np.abs(soft - looks) < _FIGURE * looks).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * _AROUND_PX - 1,) * 2)
     count, label = cv2.connectedComponents(cv2.morphologyEx(like, cv2.MORPH_OPEN, kernel))
