@@ -26,7 +26,8 @@ class Page(View):
         index = settings.WEB_DIST / "index.html"
         if not index.exists():
             return HttpResponse(_NOT_BUILT)
-        named = "".join(_ahead(request.path))
+        # who is not signed in is refused what she asks for, and a refusal that was fetched ahead would be read after it
+        named = "".join(_ahead(request.path)) if request.user.is_authenticated else ""
         return HttpResponse(index.read_text().replace("</head>", f"{named}</head>", 1))
 
 

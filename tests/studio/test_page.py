@@ -9,10 +9,12 @@ from tempfile import TemporaryDirectory
 from unittest import skipUnless
 
 from django.conf import settings
-from django.test import SimpleTestCase, override_settings
+from django.contrib.auth.models import AnonymousUser, User
+from django.test import RequestFactory, SimpleTestCase, override_settings
 
 from studio.page import page
 
+MAKER = User(username="ada")
 BUILT = settings.WEB_DIST / "ahead.json"
 PLACES = [
     {"address": "^/$", "scripts": ["assets/Home-1.js"], "asks": ["/api/builds"]},
@@ -32,10 +34,10 @@ class PageTest(SimpleTestCase):
         (self.dist / "index.html").write_text("<html><head><title>A</title></head><body></body></html>")
         (self.dist / "ahead.json").write_text(json.dumps(PLACES))
 
-    def named(self, path: str) -> tuple[list[str], list[str]]:
+    def named(self, path: str, maker: AnonymousUser | User = MAKER) -> tuple[list[str], list[str]]:
         """(scripts, answers) that the page of an address names."""
-        request = self.client.get("/").wsgi_request
-        request.path = path
+        request = RequestFactory().get("/")
+        request.path, request.user = path, maker
         with override_settings(WEB_DIST=self.dist):
             told = page(request).content.decode()
         head, _, body = told.partition("</head>")
@@ -61,13 +63,16 @@ class PageTest(SimpleTestCase):
             with self.subTest(path):
                 self.assertEqual(self.named(path), ([], []))
 
+    def test_a_stranger_is_named_nothing_that_she_would_be_refused(self) -> None:
+        self.assertEqual(self.named("/builds/4/colourings/31/strata", AnonymousUser()), ([], []))
+
     def test_a_page_built_without_the_list_is_still_a_page(self) -> None:
         (self.dist / "ahead.json").unlink()
         self.assertEqual(self.named("/"), ([], []))
 
     def test_a_page_that_is_not_built_says_how(self) -> None:
         (self.dist / "index.html").unlink()
-        request = self.client.get("/").wsgi_request
+        request = RequestFactory().get("/")
         with override_settings(WEB_DIST=self.dist):
             self.assertIn("make build", page(request).content.decode())
 
