@@ -25,6 +25,8 @@ _COARSE_PX, FAR, ENOUGH = 700.0, 0.3, 400
 # px of a picture in which glints are looked for; how far from an edge is clear of it, of 1; px of opening that tell
 _BRIGHTER, _GRAIN, _SPOT = 0.06, 5.0, 0.2
 # natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
+_WHITE, _BLIND_PX = 245, 5
+# of 255 in every channel, what a camera tells no more of; px that such a place is wide at least
 _FAINT, _SKIRT_PX = 0.8, 31
 # of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
 UNSURE = 0.032
@@ -104,12 +106,10 @@ def coarsely(rgb: NDArray[np.uint8], share: Floats32, contrast: Floats32) -> Coa
 
 def glints(own: Coarse) -> NDArray[np.bool_]:
     """(h, w) where a lamp's glint may lie: as open as openings are, and brighter than what is open elsewhere."""
-    import cv2
-
     none = np.zeros(own.share.shape, bool)
     if own.open.sum() < ENOUGH:
         return none
-    tone = np.log(cv2.cvtColor(own.rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
+    tone = _tone(own.rgb)
     raised = tone - smooth_model(tone, own.open)
     usual = float(np.median(np.abs(raised[own.open])))
     found = np.asarray((raised > max(_BRIGHTER, _GRAIN * usual)) & (own.share > FAR))
@@ -129,6 +129,36 @@ def glint_places(own: Coarse, width: float, height: float) -> list[Polygon]:
     spots = np.unique(label[near & (found > 0)])
     scale = np.array([found.shape[1] / width, found.shape[0] / height])
     return _outlined(np.isin(label, spots) & (found > 0), scale)
+
+
+def blinded_places(own: Coarse, width: float, height: float) -> list[Polygon]:
+    """Places (mm) of a sheet of ``width`` x ``height`` mm where a lamp blinds the camera: lighter than the sheet is
+    elsewhere, and as white as a picture can be in their middle. What is open there looks like sheet, or nearly."""
+    import cv2
+
+    bare = cv2.erode((own.share < FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
+    white = bare & (own.rgb.min(axis=2) >= _WHITE)
+    # where much of a sheet is that white, so is the sheet
+    if bare.sum() < ENOUGH or not 0 < white[bare].mean() < _SPOT:
+        return []
+    tone = _tone(own.rgb)
+    raised = tone - smooth_model(tone, bare)
+    usual = float(np.median(np.abs(raised[bare])))
+    lit = bare & (raised > max(_BRIGHTER, _GRAIN * usual))
+    kernel = np.ones((_BLIND_PX, _BLIND_PX), np.uint8)
+    whitest = cv2.morphologyEx((lit & white).astype(np.uint8), cv2.MORPH_OPEN, kernel) > 0
+    count, label = cv2.connectedComponents(cv2.morphologyEx(lit.astype(np.uint8), cv2.MORPH_OPEN, kernel))
+    blinded = np.bincount(label[whitest], minlength=count) > 0
+    blinded[0] = False
+    found = blinded[label]
+    return _outlined(found, np.array([found.shape[1] / width, found.shape[0] / height]))
+
+
+def _tone(rgb: NDArray[np.uint8]) -> Floats32:
+    """(h, w) natural logarithm of how light each pixel is, noise in the dark kept low."""
+    import cv2
+
+    return np.asarray(np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12)))
 
 
 def _outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:

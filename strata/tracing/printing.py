@@ -18,6 +18,7 @@ from strata.tracing.mat import QUARTERS, Printed
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
+Box = tuple[int, int, int, int]
 _NARROWEST, _WIDEST, _OFF_BY = 0.4, 1.1, 0.14
 # mm of a line with its blur, at least and at most, and what it is off by
 _REACH, _STEP, _ALONG, _BARE = 0.85, 0.05, 0.25, 0.55
@@ -33,8 +34,10 @@ _FIGURE, _RIM, _AROUND_PX, _LEAST_PRINT = 0.35, 0.2, 3, 0.08
 # least so that it is told from the sheet
 
 
-_SHEET, _CLEAR_PX, _MOST = 0.5, 7, 99
-# how open what is sheet looks at most; px by which it lies clear of edges; percent of it that look no more open
+_SHEET, _CLEAR_PX, _PIECE = 0.4, 9, 50.0
+# how open sheet looks at most; px by which it lies clear of openings; mm2 of a piece of it
+_JUST_OFF, _BESIDE, _SOME, _SHADED = 0.3, 1.5, 0.5, 0.25
+# mm from print within which the sheet is looked at, mm2 of it that tell; of how open print looks, what is on the way to it
 
 
 @dataclass(frozen=True)
@@ -66,7 +69,7 @@ def past_print(share: Floats32, printed: Printed, scale: float) -> tuple[Floats3
     for one in lines:
         looks[one.mask] *= one.looks
     trust = looks**2 / (looks**2 + np.float32(_TELLS**2))
-    return bridged(past_figures(share, lines), lines, looks, trust, scale), trust < _READ
+    return bridged(past_figures(share, lines, scale), lines, looks, trust, scale), trust < _READ
 
 
 def mask_of(printed: Printed, shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
@@ -209,15 +212,33 @@ def _looks(like: list[Profile | None], which: NDArray[np.intp], off: Floats32) -
     return looks
 
 
-def _sheet_looks(soft: Floats32) -> float:
-    """How open the sheet itself looks where it looks so most: in a shadow, or inked, as open as print does."""
+def _shades(
+    soft: Floats32, label: NDArray[np.int32], boxes: dict[int, Box], looks: float, scale: float
+) -> list[int]:
+    """Of what looks like print, labelled (h, w), that which is sheet in a shadow, or inked: the sheet beside it is on the
+    way to look so, and beside print it looks like itself. ``boxes``: where each of those asked about lies (x, y, width,
+    height, px); ``looks``: how open print does; ``scale`` px/mm."""
     import cv2
 
-    clear = cv2.erode((soft < _SHEET).astype(np.uint8), np.ones((_CLEAR_PX, _CLEAR_PX), np.uint8)) > 0
-    return float(np.percentile(soft[clear], _MOST)) if clear.any() else 0.0
+    # the sheet is of one piece, figures in openings are islands
+    near_open = cv2.dilate((soft > _SHEET).astype(np.uint8), np.ones((_CLEAR_PX, _CLEAR_PX), np.uint8)) > 0
+    _, piece, stats, _ = cv2.connectedComponentsWithStats((soft < _SHEET).astype(np.uint8))
+    large = stats[:, cv2.CC_STAT_AREA] > _PIECE * scale * scale
+    large[0] = False
+    found, reach = [], round(_BESIDE * scale)
+    for i, (x, y, wide, high) in boxes.items():
+        own = (
+            slice(max(0, y - reach), y + high + reach),
+            slice(max(0, x - reach), x + wide + reach),
+        )
+        away = cv2.distanceTransform((label[own] != i).astype(np.uint8), cv2.DIST_L2, 5) / scale
+        beside = large[piece[own]] & ~near_open[own] & (away > _JUST_OFF) & (away < _BESIDE)
+        if beside.sum() > _SOME * scale * scale and np.median(soft[own][beside]) > _SHADED * looks:
+            found.append(i)
+    return found
 
 
-def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
+def past_figures(share: Floats32, lines: list[Lines], scale: float) -> Floats32:
     """How open each pixel is, broad print on the table (figures, bold angles) taken for table.
 
     In an opening it looks as open as the middle of a bold line does; a rim that
@@ -233,16 +254,16 @@ def past_figures(share: Floats32, lines: list[Lines]) -> Floats32:
     if not _LEAST_PRINT < looks < 1 - 2 * _FIGURE:
         return share
     soft = cv2.GaussianBlur(share, (0, 0), 1.0)
-    if _sheet_looks(soft) > (1 - _FIGURE) * looks:
-        return share
     like = (np.abs(soft - looks) < _FIGURE * looks).astype(np.uint8)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (2 * _AROUND_PX - 1,) * 2)
-    count, label = cv2.connectedComponents(cv2.morphologyEx(like, cv2.MORPH_OPEN, kernel))
+    count, label, stats, _ = cv2.connectedComponentsWithStats(cv2.morphologyEx(like, cv2.MORPH_OPEN, kernel))
     beside = cv2.dilate((share > _OPEN).astype(np.uint8), kernel, iterations=3) > 0
     size, touching = (np.bincount(label[m], minlength=count) for m in (label > 0, beside))
     # in an opening most of a figure's rim is table: on the sheet a shade lies clear of it
     table = touching > _RIM * size
     table[0] = False
+    boxes = {int(i): tuple(stats[i, :4].tolist()) for i in np.flatnonzero(table)}
+    table[_shades(soft, label, boxes, looks, scale)] = False
     # strokes too thin to be broad go on from what is
     own = cv2.dilate(table[label].astype(np.uint8), kernel, iterations=2) & like
     around = cv2.dilate(own, kernel, iterations=2) > 0

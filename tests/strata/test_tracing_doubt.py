@@ -12,7 +12,7 @@ from shapely import Polygon
 
 from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing import trace
-from strata.tracing.doubt import UNSURE, doubts, other_colour
+from strata.tracing.doubt import UNSURE, Coarse, blinded_places, doubts, other_colour
 from strata.tracing.fields import closer, kinds
 from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
@@ -122,6 +122,43 @@ class ColourTest(unittest.TestCase):
         rgb = self.sheet()
         self.assertEqual(other_colour(rgb, [], 10.0), [])
         self.assertEqual(other_colour(rgb, [shapely.box(1, 1, 1.3, 1.3)], 10.0), [])
+
+
+class BlindedTest(unittest.TestCase):
+    """A light sheet of 100 x 80 mm on a dark table, 5 px/mm."""
+
+    def sheet(self, light: float, lamp: float = 0.0, at: tuple[float, float] = (250, 200)) -> Coarse:
+        """``lamp``: by how much it adds at its middle, of 255, some 40 px wide."""
+        y, x = np.mgrid[:400, :500].astype(np.float32)
+        share = np.zeros((400, 500), np.float32)
+        share[40:120, 40:200] = share[240:340, 320:460] = 1
+        grain = np.random.default_rng(2).normal(0, 1.5, share.shape)
+        spot = lamp * np.exp(-((x - at[0]) ** 2 + (y - at[1]) ** 2) / (2 * 40.0**2))
+        tone = np.clip(light * (1 - share) + 40 * share + spot + grain, 0, 255)
+        rgb = np.repeat(np.rint(tone).astype(np.uint8)[..., None], 3, axis=2)
+        return Coarse(rgb, share, share > 0.7, np.ones_like(share))
+
+    def test_a_lamp_blinds_the_camera_where_it_glints(self) -> None:
+        (place,) = blinded_places(self.sheet(205, lamp=160), 100, 80)
+        self.assertTrue(place.contains(shapely.Point(50, 40)))
+        self.assertLess(place.area, 1000)
+
+    def test_a_lamp_that_leaves_something_to_see_does_not(self) -> None:
+        self.assertEqual(blinded_places(self.sheet(170, lamp=60), 100, 80), [])
+
+    def test_a_white_sheet_is_white_all_over(self) -> None:
+        self.assertEqual(blinded_places(self.sheet(254), 100, 80), [])
+
+    def test_a_window_at_one_side_is_no_glint(self) -> None:
+        """The sheet grows lighter towards it, evenly."""
+        own = self.sheet(205)
+        slope = np.linspace(0, 48, 500)[None, :, None]
+        lit = np.clip(own.rgb + slope, 0, 255).astype(np.uint8)
+        self.assertEqual(blinded_places(own._replace(rgb=lit), 100, 80), [])
+
+    def test_next_to_no_sheet(self) -> None:
+        own = self.sheet(205, lamp=160)
+        self.assertEqual(blinded_places(own._replace(share=np.ones_like(own.share)), 100, 80), [])
 
 
 class HaloTest(unittest.TestCase):

@@ -79,6 +79,17 @@ class PastTest(unittest.TestCase):
         self.assertGreater(float(found[245:295, 65:105].min()), 0.6)
         self.assertLess(float(found[45:85, 245:295].max()), 0.5)
 
+    def test_a_wall_in_a_shadow_is_no_print(self) -> None:
+        """From the sheet down between two openings, as open to look at as the line is: print where the sheet above it is
+        clear of all shade, sheet where that is on the way to look so."""
+        for above, print_ in ((0.0, True), (0.1, False)):
+            share = sheet(0.25, wide=0.5)
+            share[:150, 200:320] = above
+            share[150:390, 250:262] = 0.25
+            found = past_print(share, one_line(10.0, 0.5), SCALE)[0][200:380, 252:260]
+            self.assertEqual(bool(found.min() > 0.6), print_, above)
+            self.assertEqual(bool(found.max() < 0.5), not print_, above)
+
     def test_a_line_across_an_opening_is_opening_and_one_on_the_sheet_is_not(self) -> None:
         scale = 10.0
         share = np.zeros((300, 300), np.float32)

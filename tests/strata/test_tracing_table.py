@@ -202,6 +202,23 @@ class DoubtfulTest(unittest.TestCase):
             self.assertTrue(doubtful or len(tree.query(shapely.buffer(shape, -0.2), "intersects")) < 2)
         self.assertLess(sum(seen(4, lambda p: shadow(p, HALF, soft=60)).doubtful), 12)
 
+    def test_openings_under_a_glint_on_a_white_sheet(self) -> None:
+        """There they cannot be seen: the place is marked."""
+        found = seen(4, lambda p: glare(p, [(0.42, 0.59, 0.07)]), plastic=WHITE, table=DARK)
+        tree, places = shapely.STRtree(found.openings), shapely.STRtree(found.places)
+        hidden = [s for s in shapes_of(4) if s.area > 1 and not len(tree.query(s, "intersects"))]
+        self.assertTrue(hidden)
+        for shape in hidden:
+            self.assertTrue(len(places.query(shape, "intersects")), shape.centroid)
+
+    def test_walls_of_a_white_sheet_in_a_shadow_on_a_mat_are_no_print(self) -> None:
+        """As grey as the mat's figures are in the light: two openings on either side are not one."""
+        mat = {"table": (0.03, 0.14, 0.10), "grid": 10.0, "plastic": WHITE, "width": 2400, "height": 3000}
+        found = seen(1, lambda p: shadow(p, HALF, soft=60), **{**mat, "uneven": 0.3})
+        shapes = shapely.STRtree([shapely.buffer(s, -0.2) for s in shapes_of(1)])
+        for opening in found.openings:
+            self.assertLess(len(shapes.query(opening, "intersects")), 2)
+
     def test_where_most_is_doubtful_all_is(self) -> None:
         found = seen(4, lambda p: out_of_focus(p, 3))
         self.assertTrue(all(found.doubtful))
