@@ -27,6 +27,8 @@ TOLERANCE, RELATIVE = 0.004, 0.0004
 # largest distance of a flattened curve from the curve: mm, and as a share of the shape's size
 STROKE_DETAIL = 400.0
 # units a mm that a stroke is outlined at; Skia keeps to about a quarter of a unit
+_MOST_UNITS = 5e4
+# units that a stroked path is large at most: a quarter of one is then a seven-hundredth of a millimetre of a sheet of 300
 MOST_POINTS = 3_000_000
 _FARTHEST = 1e6
 # mm; coordinates beyond are drawn nowhere
@@ -294,7 +296,8 @@ def outlined(commands: Sequence[Command], stroke: Stroke, matrix: Matrix) -> Bas
     reach = max((abs(v) for _, points in commands for p in points for v in p), default=0.0)
     if stroke.width <= 0 or not math.isfinite(reach):
         return NOTHING
-    scale = min(scale, 4e6 / max(reach + stroke.width, 1e-9))  # single precision keeps a quarter unit there
+    # in single precision; with more units across, ribbons cross themselves in thousands of slivers
+    scale = min(scale, _MOST_UNITS / max(reach + stroke.width, 1e-9))
     path = pathops.Path()
     pen = path.getPen(allow_open_paths=True)
     for name, points in mapped(commands, Matrix(a=scale, d=scale)):
