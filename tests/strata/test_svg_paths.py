@@ -1,0 +1,176 @@
+"""Path data: however it is written it says the same; what is written is read back; what is broken ends where it breaks."""
+
+from __future__ import annotations
+
+import math
+import random
+import unittest
+
+import numpy as np
+import shapely
+from hypothesis import given
+from hypothesis import strategies as st
+from shapely import Polygon
+
+from strata.formats.svg.geometry import Command, filled, flattened, path_commands
+from strata.sheets.outline import outline, path_of
+
+COUNTS = {"L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
+VALUES = st.floats(-99, 99).map(lambda v: round(v, 3))
+
+
+@st.composite
+def segments(draw: st.DrawFn) -> list[tuple[str, list[float]]]:
+    """Commands with their numbers, absolute or relative; the flags of arcs are nought or one, their radii positive."""
+    found = [("M", [draw(VALUES), draw(VALUES)])]
+    for _ in range(draw(st.integers(1, 7))):
+        name = draw(st.sampled_from(list(COUNTS)))
+        values = [draw(VALUES) for _ in range(COUNTS[name])]
+        if name == "A":
+            values[0], values[1] = abs(values[0]) + 1, abs(values[1]) + 1
+            values[3], values[4] = (float(draw(st.booleans())) for _ in range(2))
+        found.append((name.lower() if draw(st.booleans()) else name, values))
+    return found
+
+
+def plainly(path: list[tuple[str, list[float]]]) -> str:
+    """One command, one space, one number after the other; a flag is one digit."""
+    flags = {(name, i) for name in "Aa" for i in (3, 4)}
+    words = (
+        " ".join([name, *(f"{v:.0f}" if (name, i) in flags else f"{v:.3f}" for i, v in enumerate(values))])
+        for name, values in path
+    )
+    return " ".join(words)
+
+
+def tersely(path: list[tuple[str, list[float]]], chance: random.Random) -> str:
+    """As programs shorten it: no needless space, nought before the point or name, flags in one; now and then a comma,
+    a line's end, a plus, an exponent."""
+    said, last = "", ""
+    for name, values in path:
+        # a name that is said again may be left out; after a moveto what follows unnamed is a lineto
+        said += "" if name == last and chance.random() < 0.6 else name
+        for i, value in enumerate(values):
+            if name in "Aa" and i in (3, 4):
+                word = str(int(value))
+            else:
+                word = f"{value:.3f}".rstrip("0").rstrip(".")
+                word = word.replace("0.", ".", 1) if word.lstrip("-").startswith("0.") else word
+                word = "0" if word in ("", "-", "-0") else word
+                if chance.random() < 0.1:
+                    word = f"{value * 1000:.0f}e-3"
+                elif not word.startswith("-") and chance.random() < 0.1:
+                    word = f"+{word}"
+            # a sign parts two numbers, and so does a point where one stands already
+            before = said[-1:]
+            apart = before.isalpha() or word[0] in "+-" or (name in "Aa" and i in (4, 5) and word[0] != ".")
+            said += ("" if apart else chance.choice((" ", ",", " ,\n\t", "\r\n"))) + word
+        last = name
+    return said
+
+
+def same(one: list[Command], other: list[Command]) -> bool:
+    return [n for n, _ in one] == [n for n, _ in other] and all(
+        np.allclose(a, b, atol=1e-6) for (_, a), (_, b) in zip(one, other, strict=True) if len(a)
+    )
+
+
+class WritingTest(unittest.TestCase):
+    @given(path=segments(), seed=st.integers(0, 10_000))
+    def test_terse_and_plain_are_the_same_path(self, path: list[tuple[str, list[float]]], seed: int) -> None:
+        terse = tersely(path, random.Random(seed))
+        one, other = path_commands(plainly(path)), path_commands(terse)
+        self.assertTrue(same(one, other), f"{plainly(path)}\n{terse}\n{one}\n{other}")
+        self.assertGreater(len(one), 1)
+
+    @given(path=segments())
+    def test_relative_is_absolute_less_where_it_begins(self, path: list[tuple[str, list[float]]]) -> None:
+        """Lines only, walked by hand."""
+        lines = [(n, v) for n, v in path if n in "MLlHhVv"]
+        x = y = 0.0
+        walked = []
+        for name, values in lines:
+            from_x, from_y = (x, y) if name.islower() else (0.0, 0.0)
+            if name in "Hh":
+                x = from_x + values[0]
+            elif name in "Vv":
+                y = from_y + values[0]
+            else:
+                x, y = from_x + values[0], from_y + values[1]
+            walked.append((x, y))
+        found = [p[-1] for name, p in path_commands(plainly(lines)) if name in ("moveTo", "lineTo")]
+        np.testing.assert_allclose(found, walked, atol=1e-6)
+
+    @given(path=segments(), at=st.integers(1, 200))
+    def test_what_breaks_keeps_what_stood_before_it(
+        self, path: list[tuple[str, list[float]]], at: int
+    ) -> None:
+        whole = plainly(path)
+        cut = min(at, len(whole))
+        broken = path_commands(f"{whole[:cut]} # {whole[cut:]}")
+        kept = [c for c in path_commands(whole[:cut]) if c[0] != "endPath"]
+        self.assertTrue(same([c for c in broken if c[0] != "endPath"], kept), whole[:cut])
+
+
+class ArcTest(unittest.TestCase):
+    @given(
+        radius=st.floats(2, 40),
+        start=st.floats(0, 2 * math.pi),
+        sweep=st.floats(0.2, 2 * math.pi - 0.2),
+        way=st.booleans(),
+    )
+    def test_an_arc_lies_on_its_circle_and_goes_the_way_its_flags_say(
+        self, radius: float, start: float, sweep: float, way: bool
+    ) -> None:
+        """Around (50, 50): to 0.01 mm, and as long as the angle says."""
+        end = start + (sweep if way else -sweep)
+        (x0, y0), (x1, y1) = ((50 + radius * math.cos(a), 50 + radius * math.sin(a)) for a in (start, end))
+        d = f"M{x0:.9f} {y0:.9f}A{radius:.9f} {radius:.9f} 0 {int(sweep > math.pi)}{int(way)}{x1:.9f} {y1:.9f}"
+        ((points, closed),) = flattened(path_commands(d))
+        self.assertFalse(closed)
+        away = np.hypot(points[:, 0] - 50, points[:, 1] - 50)
+        self.assertLess(float(np.abs(away - radius).max()), 0.01 + 3e-4 * radius)
+        long = float(np.hypot(*np.diff(points, axis=0).T).sum())
+        self.assertAlmostEqual(long, radius * sweep, delta=0.002 * radius * sweep + 0.01)
+
+
+class BackTest(unittest.TestCase):
+    """What is written to the screen and to files says the shape it was made of."""
+
+    def read_back(self, d: str) -> shapely.Geometry:
+        return filled([ring for ring, _ in flattened(path_commands(d))], even_odd=True)
+
+    @given(
+        points=st.lists(st.floats(1, 9), min_size=5, max_size=24),
+        holes=st.lists(st.tuples(st.floats(-0.4, 0.4), st.floats(-0.4, 0.4)), max_size=2),
+        decimals=st.integers(2, 5),
+    )
+    def test_rings_with_holes(
+        self, points: list[float], holes: list[tuple[float, float]], decimals: int
+    ) -> None:
+        way = np.linspace(0, 2 * np.pi, len(points), endpoint=False)
+        shape = Polygon(np.c_[50 + np.cos(way) * points, 50 + np.sin(way) * points])
+        for n, (x, y) in enumerate(holes):
+            shape = shape.difference(shapely.Point(50 + x + 0.3 * n, 50 + y).buffer(0.2))
+        parts = [p for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
+        rings = [shapely.get_coordinates(r) for p in parts for r in (p.exterior, *p.interiors)]
+        found = self.read_back(path_of(rings, decimals))
+        off = found.symmetric_difference(shape).area
+        self.assertLess(off, shape.length * 10.0**-decimals + 1e-9)
+
+    def test_the_shapes_of_a_drawing_on_the_screen(self) -> None:
+        """Simplified and rounded to a hundredth: within a fiftieth of a millimetre along the edge."""
+        rng = np.random.default_rng(4)
+        for _ in range(40):
+            points, way = rng.uniform(4, 9, 40), np.linspace(0, 2 * np.pi, 40, endpoint=False)
+            shape = Polygon(np.c_[50 + np.cos(way) * points, 50 + np.sin(way) * points]).buffer(
+                0.4, quad_segs=32
+            )
+            found = self.read_back(outline(shape))
+            self.assertLess(found.symmetric_difference(shape).area, 0.02 * shape.length)
+            self.assertEqual(len(shapely.get_parts(found)), 1)
+
+    def test_nothing_is_nothing(self) -> None:
+        self.assertEqual(path_of([], 2), "")
+        self.assertEqual(path_commands(""), [])
+        self.assertTrue(self.read_back("M0 0").is_empty)
