@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
-from strata.camera import jpeg
+from strata.camera import Shot, jpeg, photograph
 from strata.camera.nuisance import glare
 from tests import world
 from tests.browser.base import AXE, BrowserTest
@@ -49,3 +49,42 @@ class PhotographsTest(BrowserTest):
         page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
         self.assertEqual(found, [])
+
+    def test_what_a_glint_hides_is_marked_and_can_be_drawn(self) -> None:
+        """A white stencil on a dark table: under the lamp's glint openings cannot be seen, and it is said where."""
+        koi, values = world.koi(), {"plastic": (0.75, 0.75, 0.74), "table": (0.1, 0.07, 0.05)}
+        shapes = [o.polygon for o in koi.sheet(4).openings]
+        shot = Shot(
+            width=1500, height=1875, tilt_x=0.08, tilt_y=0.05, fills=0.78, quality=85, seed=4, **values
+        )
+        seen = glare(photograph(shapes, koi.width, koi.height, shot), [(0.42, 0.59, 0.07)])
+        page = self.open("/sets/bring-in")
+        page.locator("input[type=file]").set_input_files(
+            [{"name": "under the lamp.jpg", "mimeType": "image/jpeg", "buffer": jpeg(seen, 88)}]
+        )
+        page.get_by_label("Width, in").fill("4 1/4")
+        page.get_by_label("Height, in").fill("5.5")
+        page.get_by_role("button", name="Read them").click()
+        expect(page.get_by_role("group", name="Places that may be openings")).to_be_visible()
+        marked = page.get_by_role("group", name="The photograph with the openings that were found")
+        outlines = marked.locator("path", has_text="There may be an opening here")
+        expect(outlines).not_to_have_count(0)
+        # the glint lies where it was put, of the photograph's width and height
+        box, of = outlines.first.bounding_box(), marked.locator("image").bounding_box()
+        assert box is not None
+        assert of is not None
+        self.assertLess(abs((box["x"] + box["width"] / 2 - of["x"]) / of["width"] - 0.42), 0.06)
+        self.assertLess(abs((box["y"] + box["height"] / 2 - of["y"]) / of["height"] - 0.59), 0.06)
+        told = page.get_by_text("1 sheet, ")
+        count = int((told.text_content() or "").split(",")[1].split()[0])
+        page.get_by_role("button", name="Draw one").click()
+        drawn_on = marked.locator("image").bounding_box()
+        assert drawn_on is not None
+        for x, y in ((0.39, 0.62), (0.42, 0.62), (0.43, 0.64), (0.4, 0.64)):
+            page.mouse.click(drawn_on["x"] + x * drawn_on["width"], drawn_on["y"] + y * drawn_on["height"])
+        page.get_by_role("button", name="Draw it").click()
+        expect(page.get_by_role("button", name="Take the last mend back")).to_be_visible()
+        expect(told).to_contain_text(f"1 sheet, {count + 1} openings")
+        page.get_by_role("button", name="Take the last mend back").click()
+        expect(page.get_by_text(f"1 sheet, {count} openings")).to_be_visible()
+        expect(outlines).not_to_have_count(0)
