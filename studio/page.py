@@ -32,16 +32,18 @@ class Page(View):
 
 
 def _ahead(path: str) -> Iterator[str]:
-    """Links to what an address needs (made by the build: web/firstPage.ts); none where it is not among the main ones."""
+    """Links to what an address needs (made by the build: web/firstPage.ts), and to who is here."""
     known = settings.WEB_DIST / "ahead.json"
+    asks, scripts = ["/api/session"], list[str]()
     for place in json.loads(known.read_text()) if known.exists() else ():
         if found := re.match(place["address"], path, re.ASCII):
-            for script in place["scripts"]:
-                yield f'<link rel="modulepreload" crossorigin href="{settings.STATIC_URL}{script}">'
-            for address in ("/api/session", *place["asks"]):
-                # only digits of the path come into it
-                asked = address.replace("$1", found[1]) if "$1" in address else address
-                yield f'<link rel="preload" as="fetch" crossorigin href="{asked}">'
+            scripts += place["scripts"]
+            # only digits of the path come into it
+            asks += [address.replace("$1", found[found.lastindex or 0]) for address in place["asks"]]
+    for script in dict.fromkeys(scripts):
+        yield f'<link rel="modulepreload" crossorigin href="{settings.STATIC_URL}{script}">'
+    for asked in asks:
+        yield f'<link rel="preload" as="fetch" crossorigin href="{asked}">'
 
 
 @method_decorator(never_cache, name="dispatch")

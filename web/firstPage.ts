@@ -1,12 +1,10 @@
 /**
  * What the first page needs without another round to the server: its few styles stand in it, and `ahead.json` says
- * which scripts and answers each of the main addresses will ask for, so that the page can name them as it is sent.
+ * which views and answers belong to each of the main addresses (all that match one; $1 is the number in brackets), so
+ * that the page can name them as it is sent.
  */
 import type { Plugin, Rolldown } from "vite";
 import main from "./ahead.json" with { type: "json" };
-
-/** An address, the view behind it, and what that asks of the server ($1: the first number of the address). */
-type Place = { address: string; views: string[]; asks: string[] };
 
 export function firstPage(): Plugin {
   return {
@@ -18,7 +16,10 @@ export function firstPage(): Plugin {
       handler: (html, { bundle }) =>
         html.replace(/<link rel="stylesheet"[^>]*href="\/static\/([^"]+)">/g, (link, file: string) => {
           const found = bundle?.[file];
-          return found?.type === "asset" ? `<style>${String(found.source)}</style>` : link;
+          if (!bundle || found?.type !== "asset") return link;
+          // nobody asks for it any more
+          delete bundle[file];
+          return `<style>${String(found.source)}</style>`;
         }),
     },
     generateBundle(_, bundle) {
@@ -27,7 +28,7 @@ export function firstPage(): Plugin {
         chunks,
         chunks.find((chunk) => chunk.isEntry),
       );
-      const places = (main as Place[]).map(({ address, views, asks }) => {
+      const places = main.map(({ address, views, asks }) => {
         const files = views.flatMap((view) => {
           const own = chunks.find((chunk) => chunk.facadeModuleId?.endsWith(`/src/views/${view}.tsx`));
           if (!own) throw new Error(`There is no view ${view}; ahead.json names it.`);

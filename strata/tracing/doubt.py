@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Literal, NamedTuple
+from collections.abc import Sequence
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -21,37 +22,49 @@ _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
 Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
-_COARSE_PX, FAR, ENOUGH = 700.0, 0.3, 400
-# px of a picture in which glints are looked for; how far from an edge is clear of it, of 1; px of opening that tell
-_BRIGHTER, _GRAIN, _SPOT = 0.06, 5.0, 0.2
-# natural logarithm and times the usual by which a glint is brighter; share of the openings that it is at most
-_WHITE, _BLIND_PX = 245, 5
-# of 255 in every channel, what a camera tells no more of; px that such a place is wide at least
-_FAINT, _SKIRT_PX = 0.8, 31
-# of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
+ENOUGH = 400
+# px of sheet, or of opening, that tell what it looks like
 UNSURE = 0.032
 # share of its area by which an opening is likely to be off, from which it is doubtful
 LEAST, SHARE = 0.15, 0.01
 # mm2 of such a place from which it counts; share of an opening's area from which it is doubtful
 
 
-def doubts(places: list[Polygon], shapes: list[Polygon]) -> tuple[list[bool], list[Polygon]]:
-    """For each opening (mm) whether it is doubtful, and doubtful places (mm) that no opening has a part in."""
-    doubtful = [False] * len(shapes)
-    if not places or not shapes:
-        return doubtful, places
-    near = shapely.STRtree(places).query([shapely.buffer(s, EDGE) for s in shapes], predicate="intersects")
+def doubts(
+    places: Sequence[Polygon], shapes: Sequence[Polygon], hiding: Sequence[Polygon] = ()
+) -> tuple[list[bool], list[Polygon]]:
+    """For each opening (mm) whether it is doubtful, and places (mm) in which there may be one that was not taken for any:
+    those doubtful ``places`` that no opening has a part in, and of those that are ``hiding`` what is there what lies
+    beside openings."""
+    doubtful, every = [False] * len(shapes), [*places, *hiding]
+    if not every or not shapes:
+        return doubtful, every
+    near = shapely.STRtree(every).query([shapely.buffer(s, EDGE) for s in shapes], predicate="intersects")
     spoilt = np.zeros(len(shapes))
     of, at = near
     for i in np.unique(of).tolist():
         # what lies just outside it may be as much a part of it as what lies inside
         around = shapely.buffer(shapes[i], 3 * EDGE)
         shapely.prepare(around)
-        spoilt[i] = sum(_within(places[j], around) for j in at[of == i].tolist())
+        spoilt[i] = sum(_within(every[j], around) for j in at[of == i].tolist())
     touched = set(at.tolist())
     for i, shape in enumerate(shapes):
         doubtful[i] = bool(spoilt[i] > SHARE * shape.area)
-    return doubtful, [p for j, p in enumerate(places) if j not in touched]
+    return doubtful, [p for j, p in enumerate(places) if j not in touched] + _beside(hiding, shapes)
+
+
+def _beside(places: Sequence[Polygon], shapes: Sequence[Polygon]) -> list[Polygon]:
+    """What of some places lies clear of all openings."""
+    if not places:
+        return []
+    taken = shapely.union_all([shapely.buffer(s, EDGE) for s in shapes])
+    return _large(shapely.difference(places, taken))
+
+
+def _large(shapes: Sequence[shapely.Geometry]) -> list[Polygon]:
+    """The parts of shapes that are large enough to count."""
+    parts = shapely.get_parts(shapes).tolist()
+    return [p for p in parts if isinstance(p, Polygon) and p.area >= LEAST]
 
 
 def _within(place: Polygon, around: Polygon) -> float:
@@ -66,7 +79,7 @@ def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
 
     ``share`` (h, w): how open each pixel is; ``scale`` (x, y) px/mm.
     """
-    return _outlined(unclear_mask(share, float(scale[0])), scale)
+    return outlined(unclear_mask(share, float(scale[0])), scale)
 
 
 def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> list[Polygon]:
@@ -78,97 +91,16 @@ def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> l
     inside = ((seen > 1) & (seen < np.array(photo[::-1]) - 1)).all(axis=2)
     if inside.all():
         return []
-    return _outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
+    return outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
 
 
-class Coarse(NamedTuple):
-    """A straightened sheet as coarse as glints and fingers are (h, w): what it looks like, how open it is, what is
-    open clear of edges, and by how much sheet and opening stand apart there, of what they usually do."""
-
-    rgb: NDArray[np.uint8]
-    share: Floats32
-    open: NDArray[np.bool_]
-    apart: Floats32
-
-
-def coarsely(rgb: NDArray[np.uint8], share: Floats32, contrast: Floats32) -> Coarse:
-    """``rgb`` (h, w, 3), ``share`` and ``contrast`` (as ``openness.Seen`` has them) are of any size each."""
-    import cv2
-
-    by = min(1.0, _COARSE_PX / max(rgb.shape[:2]))
-    small = np.asarray(cv2.resize(rgb, None, fx=by, fy=by, interpolation=cv2.INTER_AREA))
-    size = small.shape[1::-1]
-    share = np.asarray(cv2.resize(share, size, interpolation=cv2.INTER_AREA), np.float32)
-    open_ = cv2.erode((share > 1 - FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    apart = cv2.resize(contrast, size, interpolation=cv2.INTER_LINEAR)
-    return Coarse(small, share, open_, np.asarray(apart / np.median(apart), np.float32))
-
-
-def glints(own: Coarse) -> NDArray[np.bool_]:
-    """(h, w) where a lamp's glint may lie: as open as openings are, and brighter than what is open elsewhere."""
-    none = np.zeros(own.share.shape, bool)
-    if own.open.sum() < ENOUGH:
-        return none
-    tone = _tone(own.rgb)
-    raised = tone - smooth_model(tone, own.open)
-    usual = float(np.median(np.abs(raised[own.open])))
-    found = np.asarray((raised > max(_BRIGHTER, _GRAIN * usual)) & (own.share > FAR))
-    # where most is brighter, the rest lies in a shadow
-    return found if found[own.open].mean() < _SPOT else none
-
-
-def glint_places(own: Coarse, width: float, height: float) -> list[Polygon]:
-    """Places (mm) of a sheet of ``width`` x ``height`` mm on which a lamp glints: brighter, and the sheet beside them
-    nearly as bright. A lit half beside a shadow is brighter too, sheet and all."""
-    import cv2
-
-    found = cv2.morphologyEx(glints(own).astype(np.uint8), cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    faint = (own.apart < _FAINT).astype(np.uint8)
-    near = cv2.dilate(faint, np.ones((_SKIRT_PX, _SKIRT_PX), np.uint8)) > 0
-    _, label = cv2.connectedComponents(found)
-    spots = np.unique(label[near & (found > 0)])
-    scale = np.array([found.shape[1] / width, found.shape[0] / height])
-    return _outlined(np.isin(label, spots) & (found > 0), scale)
-
-
-def blinded_places(own: Coarse, width: float, height: float) -> list[Polygon]:
-    """Places (mm) of a sheet of ``width`` x ``height`` mm where a lamp blinds the camera: lighter than the sheet is
-    elsewhere, and as white as a picture can be in their middle. What is open there looks like sheet, or nearly."""
-    import cv2
-
-    bare = cv2.erode((own.share < FAR).astype(np.uint8), np.ones((3, 3), np.uint8)) > 0
-    white = bare & (own.rgb.min(axis=2) >= _WHITE)
-    # where much of a sheet is that white, so is the sheet
-    if bare.sum() < ENOUGH or not 0 < white[bare].mean() < _SPOT:
-        return []
-    tone = _tone(own.rgb)
-    raised = tone - smooth_model(tone, bare)
-    usual = float(np.median(np.abs(raised[bare])))
-    lit = bare & (raised > max(_BRIGHTER, _GRAIN * usual))
-    kernel = np.ones((_BLIND_PX, _BLIND_PX), np.uint8)
-    whitest = cv2.morphologyEx((lit & white).astype(np.uint8), cv2.MORPH_OPEN, kernel) > 0
-    count, label = cv2.connectedComponents(cv2.morphologyEx(lit.astype(np.uint8), cv2.MORPH_OPEN, kernel))
-    blinded = np.bincount(label[whitest], minlength=count) > 0
-    blinded[0] = False
-    found = blinded[label]
-    return _outlined(found, np.array([found.shape[1] / width, found.shape[0] / height]))
-
-
-def _tone(rgb: NDArray[np.uint8]) -> Floats32:
-    """(h, w) natural logarithm of how light each pixel is, noise in the dark kept low."""
-    import cv2
-
-    return np.asarray(np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12)))
-
-
-def _outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:
+def outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:
     """What is true of a mask (h, w), in mm; ``scale`` (x, y) px/mm."""
     import cv2
 
     rings, _ = cv2.findContours(mask.astype(np.uint8), cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_SIMPLE)
     found = [shapely.make_valid(Polygon((r.reshape(-1, 2) + 0.5) / scale)) for r in rings if len(r) >= 3]
-    parts = [p for shape in found for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
-    return [p for p in parts if p.area >= LEAST]
+    return _large(found)
 
 
 def unclear_mask(share: Floats32, scale: float) -> NDArray[np.bool_]:

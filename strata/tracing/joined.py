@@ -15,7 +15,8 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import NotTheSame
-from strata.tracing.doubt import ENOUGH, FAR, coarsely, glints, strange_hue, unclear_mask
+from strata.tracing.doubt import ENOUGH, strange_hue, unclear_mask
+from strata.tracing.glare import FAR, coarsely, glints
 from strata.tracing.openness import AT_THE_EDGE, Seen
 
 Floats32 = NDArray[np.float32]

@@ -14,19 +14,8 @@ from shapely import LineString, Polygon
 from strata.errors import TooLarge
 from strata.sheets.model import MOST_OPENINGS
 from strata.tracing.bends import smoothed
-from strata.tracing.doubt import (
-    EDGE,
-    LEAST,
-    UNSURE,
-    Doubt,
-    between,
-    blinded_places,
-    coarsely,
-    doubts,
-    glint_places,
-    lettering,
-    other_colour,
-)
+from strata.tracing.doubt import UNSURE, Doubt, between, doubts, lettering, other_colour
+from strata.tracing.glare import blinded_places, coarsely, glint_places
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
 
@@ -79,16 +68,14 @@ def openings_of(
     in an opening lies there; ``outside``: parts of the sheet (mm) that no photograph shows. Raises TooLarge."""
     share = seen.share
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    places, blinded = [*between(share, scale), *outside], list[Polygon]()
+    places, hiding = [*between(share, scale), *outside], list[Polygon]()
     if plain:
         coarse = coarsely(preview, share, seen.contrast)
         places += glint_places(coarse, sheet.width, sheet.height)
-        blinded = blinded_places(coarse, sheet.width, sheet.height)
+        hiding = blinded_places(coarse, sheet.width, sheet.height)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
-    unclear, missed = doubts(places + blinded, shapes)
-    # openings may be hidden there whatever lies beside them
-    missed = [p for p in missed if not any(p is b for b in blinded)] + _beside(blinded, shapes)
+    unclear, missed = doubts(places, shapes, hiding)
     errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
     if seen.hidden is not None:
         errors += errors_under_lines(seen.hidden, shapes, scale)
@@ -104,14 +91,6 @@ def openings_of(
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
     return Openings(shapes, why, missed, errors.tolist())
-
-
-def _beside(places: list[Polygon], shapes: list[Polygon]) -> list[Polygon]:
-    """What of some places no opening lies on."""
-    around = shapely.union_all([shapely.buffer(s, EDGE) for s in shapes]) if places else Polygon()
-    left = [shapely.difference(p, around) for p in places]
-    parts = [p for shape in left for p in shapely.get_parts(shape) if isinstance(p, Polygon)]
-    return [p for p in parts if p.area >= LEAST]
 
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:

@@ -32,12 +32,10 @@ _TELLS, _READ = 0.25, 0.7
 _FIGURE, _RIM, _AROUND_PX, _LEAST_PRINT = 0.35, 0.2, 3, 0.08
 # share by which print may look otherwise, and of it that lies by an opening; px of blur around it; how open it looks at
 # least so that it is told from the sheet
-
-
 _SHEET, _CLEAR_PX, _PIECE = 0.4, 9, 50.0
 # how open sheet looks at most; px by which it lies clear of openings; mm2 of a piece of it
 _JUST_OFF, _BESIDE, _SOME, _SHADED = 0.3, 1.5, 0.5, 0.25
-# mm from print within which the sheet is looked at, mm2 of it that tell; of how open print looks, what is on the way to it
+# mm from what looks like print between which the sheet is looked at, mm2 of it that tell; share of print's look on the way to it
 
 
 @dataclass(frozen=True)
@@ -227,10 +225,7 @@ def _shades(
     large[0] = False
     found, reach = [], round(_BESIDE * scale)
     for i, (x, y, wide, high) in boxes.items():
-        own = (
-            slice(max(0, y - reach), y + high + reach),
-            slice(max(0, x - reach), x + wide + reach),
-        )
+        own = slice(max(0, y - reach), y + high + reach), slice(max(0, x - reach), x + wide + reach)
         away = cv2.distanceTransform((label[own] != i).astype(np.uint8), cv2.DIST_L2, 5) / scale
         beside = large[piece[own]] & ~near_open[own] & (away > _JUST_OFF) & (away < _BESIDE)
         if beside.sum() > _SOME * scale * scale and np.median(soft[own][beside]) > _SHADED * looks:

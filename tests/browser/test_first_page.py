@@ -29,11 +29,12 @@ class FirstPageTest(BrowserTest):
         expect(self.page.get_by_role("heading").first).to_be_visible()
         return {address: times for address, times in self.asked.items() if address.startswith("/api/")}
 
-    def test_the_strata_ask_for_each_answer_once(self) -> None:
+    def test_a_build_asks_for_each_answer_once(self) -> None:
         own = f"/api/colourings/{self.good.pk}"
-        asked = self.answers(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/strata")
-        for address in ("/api/session", own, f"{own}/panel"):
-            self.assertEqual(asked.get(address), 1, (address, asked))
+        for tab in ("strata", "materials", "table"):
+            asked = self.answers(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/{tab}")
+            for address in ("/api/session", own, f"{own}/panel"):
+                self.assertEqual(asked.get(address), 1, (tab, address, asked))
 
     def test_the_drawer_comes_once_on_the_first_card(self) -> None:
         asked = self.answers("/inks")

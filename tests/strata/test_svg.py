@@ -6,7 +6,6 @@ import math
 import time
 import unittest
 
-import shapely
 from shapely import Polygon
 
 from strata.answers.report import svg_report
@@ -194,18 +193,6 @@ class MaliceTest(unittest.TestCase):
         self.refused(world.drawing(bomb), TooLarge)
         loop = '<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/><rect width="4" height="5"/></g>'
         self.assertAlmostEqual(area(loop), 20, places=3)
-
-    def test_a_stroke_is_the_same_on_a_card_and_on_a_wall(self) -> None:
-        """Outlined in no more units on a wall; there as exact by its size, and no more of it."""
-        curls = "".join(f"c{4 + k} -{9 - k} {9 - k} {7 + k} -{2 + k % 3} {6 - k % 4}" for k in range(8))
-        drawing = (
-            '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 72 72" fill="none" stroke="#000" stroke-width="2" '
-            f'stroke-linecap="round" stroke-linejoin="round"><path d="M12 30{curls}"/></svg>'
-        ).encode()
-        small, large = (read_drawing(drawing, width).painted[0].shape for width in (100.0, 2000.0))
-        self.assertTrue(large.is_valid)
-        self.assertAlmostEqual(large.area / small.area / 400, 1, delta=1e-3)
-        self.assertLess(shapely.get_num_coordinates(large), 8 * shapely.get_num_coordinates(small))
 
     def test_huge_paths_and_numbers(self) -> None:
         self.refused(world.drawing(f'<path d="M0 0{"c9 9 9 9 9 9" * 700000}"/>'))

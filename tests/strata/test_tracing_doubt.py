@@ -12,8 +12,9 @@ from shapely import Polygon
 
 from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing import trace
-from strata.tracing.doubt import UNSURE, Coarse, blinded_places, doubts, other_colour
+from strata.tracing.doubt import UNSURE, doubts, other_colour
 from strata.tracing.fields import closer, kinds
+from strata.tracing.glare import Coarse, blinded_places
 from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
 from strata.tracing.openings import _is_dust

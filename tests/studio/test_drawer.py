@@ -227,6 +227,13 @@ class ToolTest(DrawerTest):
         scene = scene_of(self.good)
         self.assertEqual({scene.brush(p).key for p in scene.plan.passes if not p.brush}, {"detail"})
 
+    def test_the_drawer_comes_on_the_first_card_where_none_is_named(self) -> None:
+        """What the list of cards has first: who asks for both at once need not wait for it."""
+        for _ in range(2):
+            first = self.ask("get", "stocks")[0]
+            self.assertEqual(self.ask("get", "inks"), self.ask("get", f"inks?stock={first['key']}"))
+            self.ask("delete", f"stocks/{first['id']}", status=204)
+
     def test_stocks_change_and_are_put_away(self) -> None:
         row = Stock.objects.get(owner=self.ada, key="ivory")
         self.ask(

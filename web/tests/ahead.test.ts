@@ -25,7 +25,9 @@ describe("asked ahead", () => {
     ["/", keys.builds, "/api/builds"],
     ["/sets", keys.sets, "/api/sets"],
     ["/sets/7", keys.set(7), "/api/sets/7"],
-    ["/builds/2/colourings/31/strata", keys.colouring(31), "/api/colourings/31"],
+    ["/builds/2/colourings/31", keys.colouring(31), "/api/colourings/31"],
+    ["/builds/2/colourings/31/materials", keys.colouring(31), "/api/colourings/31"],
+    ["/builds/2/colourings/31/table", keys.colouring(31), "/api/colourings/31"],
   ])("%s", async (path, key, address) => {
     const { addresses, queries } = await asked(path);
     expect(addresses.sort()).toEqual([address, "/api/session"].sort());

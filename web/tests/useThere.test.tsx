@@ -6,8 +6,7 @@ import { useThere } from "../src/parts/useThere";
 let drawn: string[] = [];
 
 function View({ words }: { words: string | undefined }) {
-  const there = useThere(words !== undefined);
-  const shown = words === undefined || !there ? "on its way" : words;
+  const shown = useThere(words) ?? "on its way";
   drawn.push(shown);
   return <p>{shown}</p>;
 }

@@ -13,6 +13,16 @@ export const useInks = (stock?: string) =>
 
 export const useStocks = () => useQuery(stocksQuery);
 
+/**
+ * The drawer on the card that is asked for, else on the first in the house: that need not be known to ask, and the
+ * drawer need not come twice.
+ */
+export function useDrawer(card: string | undefined) {
+  const stocks = useStocks();
+  const inks = useInks(card);
+  return { inks, stocks, stock: card ?? stocks.data?.[0]?.key };
+}
+
 export const useSets = () => useQuery(setsQuery);
 
 /** A set opened; `change` is the one it stood at when a build was begun with it. */

@@ -25,9 +25,9 @@ const PLACES = [
 export function Frame() {
   const session = useSession();
   const place = useLocation();
-  const there = useThere(!session.isPending);
-  if (session.isPending || !there) return <Busy what="Opening the workshop" />;
-  if (!session.data?.name) return <Navigate to="/sign-in" state={{ from: place.pathname }} replace />;
+  const here = useThere(session.isPending ? undefined : session);
+  if (!here) return <Busy what="Opening the workshop" />;
+  if (!here.data?.name) return <Navigate to="/sign-in" state={{ from: place.pathname }} replace />;
   return (
     <Box sx={{ minHeight: "100dvh", display: "flex", flexDirection: "column" }}>
       <Box
@@ -41,7 +41,7 @@ export function Frame() {
       >
         Skip to the work
       </Box>
-      <TopBar name={session.data.name} units={session.data.units} />
+      <TopBar name={here.data.name} units={here.data.units} />
       <Box
         component="main"
         id="main"

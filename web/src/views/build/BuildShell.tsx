@@ -43,12 +43,12 @@ function Shell({ id }: { id: number }) {
     () => (build.state && set.data ? { ...build, id, state: build.state, set: set.data, units } : null),
     [build, id, set.data, units],
   );
-  const there = useThere(shared !== null);
-  if (!shared || !there) {
+  const shown = useThere(shared);
+  if (!shown) {
     return error ? <Trouble error={error} again={build.reload} /> : <Busy what="Laying out the build" />;
   }
   return (
-    <BuildContext value={shared}>
+    <BuildContext value={shown}>
       <Bar />
       <Elsewhere />
       <Outlet />

@@ -23,16 +23,16 @@ export function Component() {
   useEffect(() => {
     document.title = "One evening · Anastrata";
   }, []);
-  const all = builds.data ?? [];
+  const listed = useThere(builds.data);
+  const all = listed ?? [];
   const wanted = all.filter((b) => chosen.includes(b.colouring_id));
   const evening = useQuery({
     queryKey: keys.evening(chosen, wanted.map((b) => b.picture_key).join(" ")),
     queryFn: () => data(api.GET("/api/evening", { params: { query: { colouring: chosen } } })),
     enabled: chosen.length > 1,
   });
-  const there = useThere(!builds.isPending);
-  if (builds.isPending || !there) return <Busy what="Looking at the table" />;
   if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
+  if (!listed) return <Busy what="Looking at the table" />;
   const choose = (id: number) =>
     setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, MOST));
   return (

@@ -24,15 +24,15 @@ export function Component() {
   useEffect(() => {
     document.title = "Anastrata";
   }, []);
-  const there = useThere(!builds.isPending);
-  if (builds.isPending || !there) return <Busy what="Looking at the table" />;
+  const listed = useThere(builds.data);
   if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
+  if (!listed) return <Busy what="Looking at the table" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3, flexWrap: "wrap" }}>
         <Typography variant="h1">On the table</Typography>
         <Box sx={{ flex: 1 }} />
-        {builds.data.length > 1 && (
+        {listed.length > 1 && (
           <Button component={Link} to="/evening" variant="outlined" size="medium">
             Several in one evening
           </Button>
@@ -41,7 +41,7 @@ export function Component() {
           Start a build
         </Button>
       </Box>
-      {builds.data.length === 0 && (
+      {listed.length === 0 && (
         <Box sx={{ maxWidth: 520 }}>
           <Typography sx={{ mb: 2 }}>
             A build is one picture on one kind of card. Choose a set and a card, give each part its inks, see
@@ -60,7 +60,7 @@ export function Component() {
           gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 480px), 1fr))",
         }}
       >
-        {builds.data.map((build) => (
+        {listed.map((build) => (
           <Card key={build.id} build={build} />
         ))}
       </Box>

@@ -7,7 +7,7 @@ import { useCallback, useDeferredValue, useEffect, useMemo, useState } from "rea
 import { Link, useSearchParams } from "react-router";
 import { Choices } from "../../parts/Choices";
 import type { Gap, Ink, Stock } from "../../api/client";
-import { useGaps, useInks, useStocks } from "../../api/hooks";
+import { useDrawer, useGaps } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
@@ -30,12 +30,8 @@ const VIEWS = [
 const NO_GAPS: Gap[] = [];
 
 export function Component() {
-  const stocks = useStocks();
   const [params, setParams] = useSearchParams();
-  const asked = params.get("card") ?? undefined;
-  const stock = asked ?? stocks.data?.[0]?.key;
-  // where no card is named, the drawer comes on the first: it need not wait for that to be known, nor come twice
-  const inks = useInks(asked);
+  const { inks, stocks, stock } = useDrawer(params.get("card") ?? undefined);
   const [adding, setAdding] = useState(false);
   const view = params.get("view") ?? "map";
   useEffect(() => {
@@ -54,9 +50,9 @@ export function Component() {
       ),
     [setParams],
   );
-  const there = useThere(!inks.isPending && !stocks.isPending);
-  if (inks.isPending || stocks.isPending || !there) return <Busy what="Opening the drawer" />;
+  const own = useThere(stocks.isPending ? undefined : inks.data);
   if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
+  if (!own) return <Busy what="Opening the drawer" />;
   const card = stocks.data?.find((s) => s.key === stock);
   return (
     <Box
@@ -71,7 +67,7 @@ export function Component() {
     >
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Typography variant="h1">The drawer</Typography>
-        <Typography>{inks.data.length} inks</Typography>
+        <Typography>{own.length} inks</Typography>
         <Choices
           label="Look at it as"
           value={view}
@@ -84,12 +80,12 @@ export function Component() {
         <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
       </Box>
       {view === "house" ? (
-        <House stocks={stocks.data ?? []} inks={inks.data} />
-      ) : inks.data.length === 0 ? (
+        <House stocks={stocks.data ?? []} inks={own} />
+      ) : own.length === 0 ? (
         <Empty onAdd={() => setAdding(true)} />
       ) : (
         <Pads
-          inks={inks.data}
+          inks={own}
           stocks={stocks.data ?? []}
           card={card}
           view={view}

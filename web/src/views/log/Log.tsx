@@ -26,9 +26,9 @@ export function Component() {
   useEffect(() => {
     document.title = "Log · Anastrata";
   }, []);
-  const there = useThere(!log.isPending);
-  if (log.isPending || !there) return <Busy what="Opening the log" />;
+  const records = useThere(log.data);
   if (log.error) return <Trouble error={log.error} again={() => void log.refetch()} />;
+  if (!records) return <Busy what="Opening the log" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center", mb: 2 }}>
@@ -45,14 +45,14 @@ export function Component() {
         />
       </Box>
       <Learned />
-      {log.data.length === 0 && (
+      {records.length === 0 && (
         <Typography role="status">
           {wanted
             ? "No card that was made has all of that in it."
             : "Nothing yet. A card that is brought to its end at the table is written down here: what was laid, when, and what came out otherwise than planned."}
         </Typography>
       )}
-      {byYear(log.data).map(([year, made]) => (
+      {byYear(records).map(([year, made]) => (
         <Box component="section" key={year} aria-label={String(year)} sx={{ mb: 3 }}>
           <Typography variant="h2">{year}</Typography>
           <Year year={year} made={made} onFind={setWords} />

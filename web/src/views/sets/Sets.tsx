@@ -23,9 +23,9 @@ export function Component() {
   useEffect(() => {
     document.title = "Sets · Anastrata";
   }, []);
-  const there = useThere(!sets.isPending);
-  if (sets.isPending || !there) return <Busy what="Getting the sets out" />;
+  const listed = useThere(sets.data);
   if (sets.error) return <Trouble error={sets.error} again={() => void sets.refetch()} />;
+  if (!listed) return <Busy what="Getting the sets out" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", alignItems: "baseline", gap: 2, mb: 3 }}>
@@ -38,7 +38,7 @@ export function Component() {
       <Box sx={{ mb: imports.data?.under_way.length ? 3 : 0 }}>
         <UnderWay imports={imports.data?.under_way ?? []} />
       </Box>
-      {sets.data.length === 0 && (
+      {listed.length === 0 && (
         <Typography sx={{ maxWidth: 520 }}>
           A set carries the picture: the sheets of a stencil, the steps of a stamp set, the pieces of a
           die-cut. Bring in its drawing or a photograph of each sheet, and it is measured from then on.
@@ -52,7 +52,7 @@ export function Component() {
           gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 380px), 1fr))",
         }}
       >
-        {sets.data.map((set) => (
+        {listed.map((set) => (
           <Card key={set.id} set={set} />
         ))}
       </Box>

@@ -33,9 +33,8 @@ export function Component() {
     queryFn: () => data(api.GET("/api/colourings/{id}/finish", { params: { path: { id } } })),
     placeholderData: (before) => before,
   });
-  const found = query.data;
-  const there = useThere(Boolean(found));
-  if (!found || !there) {
+  const found = useThere(query.data);
+  if (!found) {
     return query.error ? (
       <Trouble error={query.error} again={() => void query.refetch()} />
     ) : (

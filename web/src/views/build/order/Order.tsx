@@ -21,11 +21,10 @@ import { Wishes } from "./Wishes";
 export function Component() {
   const { state, set, painter } = useShared();
   const work = useOrder();
-  const { order } = work;
+  const order = useThere(work.order);
   const [chosen, setChosen] = useState<number | null>(null);
-  const there = useThere(Boolean(order));
   if (!state.sequence.steps.length) return <Empty />;
-  if (!order || !there) {
+  if (!order) {
     return work.error ? (
       <Trouble error={work.error} again={work.again} />
     ) : (

@@ -62,18 +62,22 @@ function Table({ id }: { id: number }) {
     if (manner.voice && spoken) say(spoken);
   }, [manner.voice, spoken]);
 
-  const keptHere = useKeptForTable(Boolean(build.state && set.data && table.table));
-  const there = useThere(Boolean(build.state && set.data && table.table));
+  const all =
+    build.state && set.data && table.table
+      ? { state: build.state, panel: set.data, making: table.table }
+      : undefined;
+  const keptHere = useKeptForTable(all !== undefined);
+  const shown = useThere(all);
   const stranger = session.data && !session.data.name;
   if (stranger) return <Navigate to="/sign-in" state={{ from: here.pathname }} replace />;
   const error = build.error ?? set.error ?? table.error;
-  if (!build.state || !set.data || !table.table || !there) {
+  if (!shown) {
     if (error && !(error instanceof Refusal && error.status === 0))
       return <Trouble error={error} again={build.reload} />;
     return <Busy what="Laying the table" />;
   }
-  const { state } = build;
-  const clocks = clocksOf(table.steps, set.data);
+  const { state, panel, making } = shown;
+  const clocks = clocksOf(table.steps, panel);
   return (
     <Box
       component="main"
@@ -90,10 +94,10 @@ function Table({ id }: { id: number }) {
       <Word table={table} />
       <Forgotten asking={asking} />
       <Questions table={table} />
-      <Rack cards={table.table.cards} now={step?.card ?? 0} />
-      <Clocks clocks={clocks} cards={table.table.cards.length} sound={manner.sound} />
+      <Rack cards={making.cards} now={step?.card ?? 0} />
+      <Clocks clocks={clocks} cards={making.cards.length} sound={manner.sound} />
       {toLay ? (
-        <SetTable table={table.table} state={state} id={id} />
+        <SetTable table={making} state={state} id={id} />
       ) : (
         <Box
           sx={{
@@ -110,9 +114,9 @@ function Table({ id }: { id: number }) {
           }}
         >
           <Box sx={{ minHeight: 0, order: { md: manner.left ? 2 : 0 } }}>
-            <TablePicture id={id} table={table} state={state} set={set.data} plain={build.painter} />
+            <TablePicture id={id} table={table} state={state} set={panel} plain={build.painter} />
           </Box>
-          <StepCard state={state} set={set.data} table={table} clocks={clocks} />
+          <StepCard state={state} set={panel} table={table} clocks={clocks} />
         </Box>
       )}
       <Foot

@@ -7,7 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Recipe, Wanted } from "../../../api/client";
-import { useInks, useStocks } from "../../../api/hooks";
+import { useDrawer } from "../../../api/hooks";
 import { Busy } from "../../../parts/Busy";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
@@ -24,12 +24,8 @@ function fromAddress(text: string | null): Target {
 }
 
 export function Component() {
-  const stocks = useStocks();
   const [params, setParams] = useSearchParams();
-  const asked = params.get("card") ?? undefined;
-  const stock = asked ?? stocks.data?.[0]?.key;
-  // where no card is named, the drawer comes on the first: it need not wait for that to be known, nor come twice
-  const inks = useInks(asked);
+  const { inks, stocks, stock } = useDrawer(params.get("card") ?? undefined);
   const [target, setTarget] = useState<Target>(() => fromAddress(params.get("lab")));
   const [limits, setLimits] = useState({ pads: 3, coats: 3, chemistry: "", line: "" });
   const [without, setWithout] = useState<string[]>(() => params.getAll("without"));

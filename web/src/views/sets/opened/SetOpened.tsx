@@ -26,10 +26,10 @@ import { useSetEdits } from "./useSetEdits";
 
 export function Component() {
   const set = useSet(Number(useParams().setId));
-  const there = useThere(!set.isPending);
-  if (set.isPending || !there) return <Busy what="Laying the set out" />;
+  const laid = useThere(set.data);
   if (set.error) return <Trouble error={set.error} again={() => void set.refetch()} />;
-  return <Opened key={set.data.id} set={set.data} />;
+  if (!laid) return <Busy what="Laying the set out" />;
+  return <Opened key={laid.id} set={laid} />;
 }
 
 const typing = (target: EventTarget | null) =>
