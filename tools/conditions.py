@@ -171,7 +171,15 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Ro
         return Row(name, sheet, refused=str(why))
     if not found.openings:
         return Row(name, sheet, refused=found.warnings[-1])
-    return judged(name, sheet, shapes, list(found.openings), found.doubtful, found.places, found.warnings)
+    return judged(
+        name,
+        sheet,
+        shapes,
+        list(found.openings),
+        found.doubtful,
+        [*found.places, *found.hidden],
+        found.warnings,
+    )
 
 
 def _koi() -> Any:

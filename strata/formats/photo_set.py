@@ -32,7 +32,8 @@ def read_photo(
     data: bytes, options: Mapping[str, Any], progress: Progress, others: Sequence[bytes] = ()
 ) -> dict[str, Any]:
     """A traced sheet: size, openings (rings, mm), the same in the shown photograph, which of them are doubtful
-    and by what share of its area each may be off, places where there may be more, corners, the photographs.
+    and by what share of its area each may be off, places where there may be more and that a glint hides, corners, the
+    photographs.
 
     ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open);
     ``others``: more photographs of the same sheet.
@@ -56,6 +57,7 @@ def read_photo(
         "doubtful": [i for i, open_ in enumerate(found.doubtful) if open_],
         "may_be_off": [round(e, 4) for e in found.errors],
         "places": [path_in_photo(p, seat, size) for p in found.places],
+        "hidden": [path_in_photo(p, seat, size) for p in found.hidden],
         "places_mm": [rings_of(p) for p in found.places],
         "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),

@@ -43,15 +43,16 @@ _TOLERANCE = 0.01
 @dataclass(frozen=True)
 class Openings:
     """Openings in mm, largest first; for each why it is doubtful; places (mm) that might be openings and are not
-    taken for any; and by what share of its area each opening is off at most."""
+    taken for any; places that a glint hides; and by what share of its area each opening is off at most."""
 
     shapes: list[Polygon]
     doubts: list[Doubt]
     missed: list[Polygon]
+    hidden: list[Polygon]
     errors: list[float]
 
 
-NOTHING = Openings([], [], [], [])
+NOTHING = Openings([], [], [], [], [])
 
 
 def openings_of(
@@ -75,7 +76,7 @@ def openings_of(
         hiding = blinded_places(coarse, sheet.width, sheet.height)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
-    unclear, missed = doubts(places, shapes, hiding)
+    unclear, missed, hidden = doubts(places, shapes, hiding)
     errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
     if seen.hidden is not None:
         errors += errors_under_lines(seen.hidden, shapes, scale)
@@ -90,7 +91,7 @@ def openings_of(
     if len(shapes) - why.count("") > MISTRUSTED * len(shapes):
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
-    return Openings(shapes, why, missed, errors.tolist())
+    return Openings(shapes, why, missed, hidden, errors.tolist())
 
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:

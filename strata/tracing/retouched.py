@@ -15,7 +15,7 @@ from strata.errors import BadValue
 
 RetouchKind = Literal["join", "bridge", "pull", "take", "draw"]
 KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take", "draw")
-MOST_POINTS = 120
+MOST_POINTS = 400
 # of an outline
 BRIDGE = 0.6
 # mm: a bridge as narrow as they are cut

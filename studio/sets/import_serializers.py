@@ -86,6 +86,19 @@ class MeasuredSerializer(serializers.Serializer[Any]):
     apart = serializers.FloatField(min_value=0.5, max_value=2000)
 
 
+class OutlineSerializer(serializers.Serializer[Any]):
+    """An outline on the shown photograph of a sheet (px)."""
+
+    sheet = serializers.IntegerField(min_value=0)
+    points = serializers.ListField(child=point(), min_length=3, max_length=MOST_POINTS)
+
+
+class FittedSerializer(serializers.Serializer[Any]):
+    """The edge that runs beside an outline (px)."""
+
+    points = serializers.ListField(child=point())
+
+
 class MoreSerializer(serializers.Serializer[Any]):
     """One more photograph of a sheet."""
 
@@ -132,6 +145,9 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     )
     places = serializers.ListField(
         child=serializers.CharField(), help_text="where there may be openings that were not taken for any"
+    )
+    hidden = serializers.ListField(
+        child=serializers.CharField(), help_text="where a glint hides whether there are openings"
     )
     lines_apart = serializers.FloatField(
         allow_null=True, help_text="mm from line to line of the mat it lies on, at the size it is taken to be"

@@ -22,11 +22,13 @@ from studio.owned import my
 from studio.sets import imports, services
 from studio.sets.import_serializers import (
     AgainSerializer,
+    FittedSerializer,
     ImportSerializer,
     ImportsSerializer,
     KeepSerializer,
     MoreSerializer,
     NewImportSerializer,
+    OutlineSerializer,
 )
 from studio.sets.models import Import, LayerSet
 from studio.sets.reading import arrangement, folder, in_photo
@@ -117,6 +119,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "doubtful": result.get("doubtful", []),
         "may_be_off": result.get("may_be_off", []),
         "places": result.get("places", []),
+        "hidden": result.get("hidden", []),
         "lines_apart": result.get("lines_apart"),
     }
 
@@ -186,6 +189,17 @@ class ImportAgainView(APIView):
             options |= imports.by_points(row, measured["sheet"], measured["points"], measured["apart"])
         row = imports.again(row, options, values.get("sheets"))
         return Response(import_json(_mine(request, row.pk)))
+
+
+class ImportFitView(APIView):
+    """Fitting an outline."""
+
+    @extend_schema(request=OutlineSerializer, responses=FittedSerializer)
+    def post(self, request: Request, pk: int) -> Response:
+        """An outline drawn on a photograph, laid on the edge that runs beside it; nothing is changed by it."""
+        values = asked(OutlineSerializer, request)
+        row = _mine(request, pk)
+        return Response({"points": imports.outline_fitted(row, values["sheet"], values["points"])})
 
 
 class ImportMoreView(APIView):

@@ -23,7 +23,9 @@ from strata.errors import BadFile, BadValue, TooLarge, UnknownName
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set, write_set
 from strata.tracing.by_points import sized_by_points
+from strata.tracing.fitted import fitted
 from strata.tracing.openings import AS_FOUND
+from strata.tracing.photo import open_photo
 from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.joining import as_said, files_of, put_together
@@ -222,6 +224,16 @@ def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
         raise BadValue("Give every sheet once.", "sheets")
     now = arrangement(row) or [{"at": i} for i in range(count)]
     row.options["arrange"] = [{**now[s["at"]], **{k: v for k, v in s.items() if k != "at"}} for s in sheets]
+
+
+def outline_fitted(row: Import, at: int, points: list[list[float]]) -> list[list[float]]:
+    """An outline that was drawn on the shown photograph of a sheet (px), fitted to the edge beside it; nothing is kept.
+    Raises BadValue where none is seen, and for a sheet that has no photograph."""
+    path = folder(row.pk) / f"photo-{row.sheets[at]['file']}.jpg" if at < len(row.sheets) else None
+    if path is None or not path.exists():
+        raise BadValue("There is no photograph to draw on.", "sheet")
+    found = fitted(open_photo(path.read_bytes()), np.array(points, float))
+    return [[round(float(v), 2) for v in point] for point in found]
 
 
 def let_go(row: Import) -> None:

@@ -292,7 +292,7 @@ def _said_of(sheet: dict[str, Any]) -> list[str]:
 def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
-    doubtful = any(s["result"].get("doubtful") or s["result"].get("places") for s in row.sheets)
+    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "hidden"))
     return [*warnings, *([CLEARER] if doubtful else []), *notes]
 
 

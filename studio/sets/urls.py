@@ -22,6 +22,7 @@ urlpatterns = [
     path("imports/<row:pk>", brought.ImportView.as_view()),
     path("imports/<row:pk>/stop", brought.ImportStopView.as_view()),
     path("imports/<row:pk>/again", brought.ImportAgainView.as_view()),
+    path("imports/<row:pk>/fit", brought.ImportFitView.as_view()),
     path("imports/<row:pk>/photographs", brought.ImportMoreView.as_view()),
     path("imports/<row:pk>/keep", brought.ImportKeepView.as_view()),
     path("imports/<row:pk>/photos/<row:index>", brought.ImportPhotoView.as_view()),

@@ -86,7 +86,7 @@ class AreaErrorTest(unittest.TestCase):
     def test_no_openings(self) -> None:
         share = drawn([])
         self.assertEqual(len(area_errors(unevenness(share, 10.0, 1.0), [], SCALE, 1.0)), 0)
-        self.assertEqual(doubts([], []), ([], []))
+        self.assertEqual(doubts([], []), ([], [], []))
 
     def test_a_hair_is_dust_where_the_picture_shows_it(self) -> None:
         hair = shapely.box(0, 0, 2, 0.09)

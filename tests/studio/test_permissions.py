@@ -105,6 +105,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("get", "imports/{brought}", None, {200}),
     ("post", "imports/{brought}/stop", None, {200}),
     ("post", "imports/{brought}/again", {"options": {"name": "x"}}, {200}),
+    ("post", "imports/{brought}/fit", {"sheet": 0, "points": [[1, 1], [9, 1], [9, 9]]}, {400}),
     ("post", "imports/{brought}/photographs", None, {400}),
     ("post", "imports/{brought}/keep", None, {400}),
     ("get", "imports/{brought}/photos/0", None, {404}),

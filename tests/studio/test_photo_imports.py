@@ -6,6 +6,7 @@ import io
 from typing import Any
 
 import numpy as np
+import shapely
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 from PIL import Image
@@ -16,6 +17,12 @@ from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests import world
 from tests.studio.importing import ImportCase, photo
+
+
+def shape_of(path: str) -> shapely.Polygon:
+    """What path data of straight lines goes around first."""
+    ring = path.split("Z", maxsplit=1)[0].lstrip("M").replace("L", " ").split()
+    return shapely.Polygon([tuple(map(float, p.split(","))) for p in ring])
 
 
 @override_settings(JOBS_AT_ONCE=True)
@@ -328,6 +335,25 @@ class TogetherTest(ImportCase):
         )
         calm = self.say(body["id"], {"at": 1}, {"at": 0}).json()
         self.assertFalse(any("does not show" in said for said in calm["left_out"]), "said once")
+
+    def test_an_outline_is_fitted_to_the_edge_beside_it(self) -> None:
+        """Drawn roughly around openings of a photograph: what is handed back lies on them, and nothing is changed by it."""
+        body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
+        where = f"/api/imports/{body['id']}/fit"
+        shown = [shape_of(path) for path in body["sheets"][0]["openings"]]
+        for own in sorted(shown, key=lambda s: -s.area)[:6]:
+            rough = shapely.simplify(shapely.buffer(own, 4, quad_segs=2), 3).exterior
+            drawn = [list(p) for p in rough.coords][:-1]
+            answer = self.client.post(where, {"sheet": 0, "points": drawn}, format="json")
+            self.assertEqual(answer.status_code, 200, answer.content)
+            found = shapely.Polygon(answer.json()["points"])
+            self.assertGreater(found.intersection(own).area / found.union(own).area, 0.95)
+        self.assertEqual(self.client.get(f"/api/imports/{body['id']}").json(), body)
+        bare = [[30, 30], [60, 30], [60, 60], [30, 60]]
+        refused = self.client.post(where, {"sheet": 0, "points": bare}, format="json")
+        self.assertIn("No clear edge", refused.json()["sentence"])
+        for wrong in ({"sheet": 7, "points": bare}, {"sheet": 0, "points": bare[:2]}, {"points": bare}, {"sheet": 0, "points": [[1e300, 2]] * 3}):  # fmt: skip
+            self.refused(self.client.post(where, wrong, format="json"), 400)
 
     def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))

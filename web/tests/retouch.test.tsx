@@ -1,20 +1,21 @@
 /** Openings mended on the photograph: by two points, by hand or by keys; taken back; what may be off is said. */
-import { cleanup, fireEvent, screen, within } from "@testing-library/react";
+import { act, cleanup, fireEvent, screen, within } from "@testing-library/react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { TracedSheet } from "../src/api/client";
 import { OnPhoto } from "../src/views/sets/bring/OnPhoto";
 import { offBy } from "../src/views/sets/bring/OnPhotoParts";
+import type { Fit } from "../src/views/sets/bring/useMend";
 import { show } from "./shown";
 
 afterEach(cleanup);
 
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], together: [], lines_apart: null,
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], hidden: [], together: [], lines_apart: null,
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: ["M100,100 140,100 140,140 100,140Z", "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
 
-function mending(change: Partial<TracedSheet> = {}, busy = false) {
+function mending(change: Partial<TracedSheet> = {}, busy = false, onFit?: Fit) {
   const [onRetouches, onDrop] = [vi.fn(), vi.fn()];
   const shown = show(
     <OnPhoto
@@ -23,6 +24,7 @@ function mending(change: Partial<TracedSheet> = {}, busy = false) {
       onCorners={vi.fn()}
       onDrop={onDrop}
       onRetouches={onRetouches}
+      {...(onFit ? { onFit } : {})}
       onMeasured={vi.fn()}
     />,
   );
@@ -74,6 +76,53 @@ describe("an opening on the photograph", () => {
     const points = [[250, 300], [270, 300], [290, 310]]; // prettier-ignore
     expect(onRetouches).toHaveBeenCalledWith([{ kind: "draw", points }]);
     expect(screen.queryByRole("slider", { name: /of the outline/ })).toBeNull();
+  });
+
+  it("is laid on the edge beside what was drawn, looked at, and drawn so or as it was", () => {
+    const edge = [[240, 290], [275, 295], [260, 320]]; // prettier-ignore
+    const onFit = vi.fn<Fit>((_points, then) => then(edge));
+    const { onRetouches, container } = mending({}, false, onFit);
+    fireEvent.click(group().getByRole("button", { name: "Draw one" }));
+    const press = (name: string) => fireEvent.click(screen.getByRole("button", { name }));
+    press("Another point");
+    expect(screen.getByRole<HTMLButtonElement>("button", { name: "Fit it to the edge" }).disabled).toBe(true);
+    press("Another point");
+    press("Another point");
+    const drawn = [[250, 300], [270, 300], [290, 300]]; // prettier-ignore
+    press("Fit it to the edge");
+    expect(onFit).toHaveBeenCalledWith(drawn, expect.anything());
+    // its points are too many to be held, and no more are put
+    expect(screen.queryByRole("slider", { name: /of the outline/ })).toBeNull();
+    expect(screen.queryByRole("button", { name: "Another point" })).toBeNull();
+    expect(container.querySelector("polygon[points='240,290 275,295 260,320']")).toBeTruthy();
+    press("As I drew it");
+    expect(screen.getAllByRole("slider", { name: /of the outline/ })).toHaveLength(3);
+    press("Fit it to the edge");
+    press("Draw it");
+    expect(onRetouches).toHaveBeenCalledWith([{ kind: "draw", points: edge }]);
+  });
+
+  it("stays as it was drawn where a point was put before the edge was known", () => {
+    let told: (fitted: number[][]) => void = () => undefined;
+    mending({}, false, (_points, then) => (told = then));
+    fireEvent.click(group().getByRole("button", { name: "Draw one" }));
+    const another = screen.getByRole("button", { name: "Another point" });
+    for (let n = 0; n < 3; n += 1) fireEvent.click(another);
+    fireEvent.click(screen.getByRole("button", { name: "Fit it to the edge" }));
+    fireEvent.click(another);
+    act(() => told([[1, 1], [2, 1], [2, 2]])); // prettier-ignore
+    expect(screen.getAllByRole("slider", { name: /of the outline/ })).toHaveLength(4);
+  });
+
+  it("is drawn where a glint hides it, from a list of such places, which no press takes in", () => {
+    const { onRetouches } = mending({ hidden: ["M300,400 330,400 330,430Z"] });
+    const places = within(screen.getByRole("group", { name: "Places that a glint hides" }));
+    fireEvent.click(places.getByRole("button", { name: "Draw at hidden place 1" }));
+    expect(screen.getByRole("button", { name: "Draw it" })).toBeTruthy();
+    fireEvent.click(screen.getByRole("button", { name: "Leave it" }));
+    const title = screen.getByText("The lamp blinds the camera here: openings do not show.");
+    if (title.parentElement) fireEvent.click(title.parentElement);
+    expect(onRetouches).not.toHaveBeenCalled();
   });
 
   it("is drawn where none was found, and nothing else is offered there", () => {

@@ -79,6 +79,11 @@ export function useSteps(id: number) {
       uploadFile<Import>(`/api/imports/${id}/photographs`, file, undefined, { sheet: String(sheet) }),
     { then: set, otherwise },
   );
+  const fit = useAct(
+    (outline: { sheet: number; points: number[][] }) =>
+      data(api.POST("/api/imports/{id}/fit", { ...path, body: outline })),
+    { otherwise },
+  );
   const keep = useAct(
     (values: { name?: string; kind?: Import["options"]["kind"] }) =>
       data(api.POST("/api/imports/{id}/keep", { ...path, body: values })),
@@ -105,6 +110,8 @@ export function useSteps(id: number) {
       if (shown) set(shown);
       again.mutate(values);
     },
+    fit: (sheet: number, points: number[][], then: (fitted: number[][]) => void) =>
+      fit.mutate({ sheet, points }, { onSuccess: (found) => then(found.points) }),
     keep: (values: { name?: string; kind?: Import["options"]["kind"] }) => keep.mutate(values),
     letGo: () => letGo.mutate(),
   };
@@ -218,6 +225,7 @@ function NotRead({ item, steps }: { item: Import; steps: ReturnType<typeof useSt
           onLevel={(level) => say({ level })}
           onCorners={(corners) => say({ corners })}
           onRetouches={(retouches) => say({ retouches })}
+          onFit={(points, then) => steps.fit(item.sheets.indexOf(shown), points, then)}
         />
       )}
       <Box sx={{ display: "flex", gap: 1.5, flexWrap: "wrap" }}>

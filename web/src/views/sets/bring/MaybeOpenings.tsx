@@ -1,4 +1,5 @@
-/** Places where there may be an opening that was not taken for one: drawn, looked at, taken in by a press. */
+/** Places where there may be an opening that was not taken for one, looked at and taken in by a press; and those in which a
+ * glint hides whatever is there, looked at and drawn in. */
 import type { TracedSheet } from "../../../api/client";
 import { counted } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
@@ -26,20 +27,58 @@ interface Props {
 }
 
 export function Places({ sheet, width, onTake }: Props & { width: number }) {
-  return toTake(sheet).map((place) => (
-    <path
-      key={place}
-      d={place}
-      fill="#ffffff55"
-      stroke={greys.ink}
-      strokeWidth={width / 500}
-      strokeDasharray={`${width / 300}`}
-      style={{ cursor: onTake ? "pointer" : undefined }}
-      onClick={() => onTake?.(place)}
-    >
-      <title>There may be an opening here. Press to take it for one.</title>
-    </path>
-  ));
+  const drawn = {
+    fill: "#ffffff55",
+    stroke: greys.ink,
+    strokeWidth: width / 500,
+    strokeDasharray: `${width / 300}`,
+  };
+  return (
+    <>
+      {toTake(sheet).map((place) => (
+        <path
+          key={place}
+          d={place}
+          {...drawn}
+          style={{ cursor: onTake ? "pointer" : undefined }}
+          onClick={() => onTake?.(place)}
+        >
+          <title>There may be an opening here. Press to take it for one.</title>
+        </path>
+      ))}
+      {sheet.hidden.map((place) => (
+        <path key={place} d={place} {...drawn}>
+          <title>The lamp blinds the camera here: openings do not show.</title>
+        </path>
+      ))}
+    </>
+  );
+}
+
+export function HiddenPlaces({
+  hidden,
+  busy,
+  onAsk,
+  onDraw,
+}: {
+  hidden: string[];
+  busy: boolean;
+  onAsk: (outline: string | null) => void;
+  onDraw: () => void;
+}) {
+  return (
+    <OneByOne
+      label="Places that a glint hides"
+      sentence={`At ${counted(hidden.length, "place")} the lamp blinds the camera (thin dots). One more photograph with the lamp elsewhere shows what is there; or a press lets you draw it.`}
+      items={hidden.map((outline, n) => ({ key: outline, outline, name: `Draw at hidden place ${n + 1}` }))}
+      busy={busy}
+      onAsk={onAsk}
+      onPress={() => {
+        onAsk(null);
+        onDraw();
+      }}
+    />
+  );
 }
 
 export function MaybeOpenings({

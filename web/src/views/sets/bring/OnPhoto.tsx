@@ -2,18 +2,19 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { TracedSheet } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
-import { MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
-import { oneMore, Outline } from "./Outline";
-import { placeOf, Point, within } from "./Point";
-import { type Kind, Retouching, POINTS } from "./Retouching";
-import { NAMES, type Points, pointsAt, RulerAsked, RulerOnPhoto } from "./Ruler";
+import { HiddenPlaces, MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
+import { Outline } from "./Outline";
+import { placeOf, Point } from "./Point";
+import { Retouching, POINTS } from "./Retouching";
+import { NAMES, type Points, RulerAsked, RulerOnPhoto } from "./Ruler";
+import { type Fit, useMend } from "./useMend";
 
 interface Props {
   sheet: TracedSheet;
@@ -24,6 +25,7 @@ interface Props {
   onLevel?: (level: number) => void;
   /** All retouches of this sheet, in their order. */
   onRetouches?: (retouches: Retouch[]) => void;
+  onFit?: Fit;
   /** Two points (px) that are so many mm apart. */
   onMeasured?: (points: Points, apart: number) => void;
   units?: Units;
@@ -39,6 +41,7 @@ export function OnPhoto(props: Props) {
     onDrop,
     onLevel,
     onRetouches,
+    onFit,
     onMeasured,
     units = "in",
     busy = false,
@@ -51,22 +54,16 @@ export function OnPhoto(props: Props) {
   const moved = JSON.stringify(corners) !== JSON.stringify(sheet.corners);
   // a doubtful opening that is looked at closely
   const [asked, setAsked] = useState<string | null>(null);
-  // points that are put: around an opening that is drawn, else two
-  const [points, setPoints] = useState<number[][] | null>(null);
-  // what they are for; to measure by where nothing is being retouched
-  const [retouching, setRetouching] = useState<Kind | null>(null);
-  const drawing = retouching === "draw";
-  const stop = () => {
-    setPoints(null);
-    setRetouching(null);
-  };
+  const picture = useRef<SVGSVGElement>(null);
+  const mend = useMend(corners, [width, height], onFit);
+  const { points, kind, drawing } = mend;
   const [pointed, setPointed] = useState<number | null>(null);
   const close =
     points && pointed !== null
       ? points[pointed]
       : looked !== null
         ? corners[looked]
-        : asked !== null
+        : asked !== null && !points
           ? middleOf(asked)
           : undefined;
   const take = (place: string) => onRetouches?.([...sheet.retouches, taken(place)]);
@@ -75,17 +72,17 @@ export function OnPhoto(props: Props) {
   return (
     <Box>
       <svg
+        ref={picture}
         viewBox={`0 0 ${width} ${height}`}
         role="group"
         aria-label="The photograph with the openings that were found"
         onPointerDown={(event) => {
           const at = drawing ? placeOf(event) : null;
-          if (at) setPoints([...(points ?? []), within(at, [width, height])]);
+          if (at) mend.put(at);
         }}
         style={{
           width: "100%",
-          // while points are put, the question stands below it on the same screen
-          maxHeight: points ? "58dvh" : high,
+          maxHeight: high,
           display: "block",
           background: "#bdbdbd",
           touchAction: "none",
@@ -165,15 +162,20 @@ export function OnPhoto(props: Props) {
         </g>
         {points &&
           (drawing ? (
-            <Outline points={points} size={[width, height]} onMove={setPoints} onLook={setPointed} />
+            <Outline
+              points={points}
+              size={[width, height]}
+              onMove={mend.fitted ? undefined : mend.move}
+              onLook={setPointed}
+            />
           ) : (
             <RulerOnPhoto
               points={points as Points}
               width={width}
               height={height}
-              onMove={setPoints}
+              onMove={mend.move}
               onLook={setPointed}
-              names={retouching ? POINTS[retouching] : NAMES}
+              names={kind && kind !== "draw" ? POINTS[kind] : NAMES}
             />
           ))}
         {close && <Lens photo={sheet.photo} at={close} width={width} height={height} />}
@@ -201,39 +203,30 @@ export function OnPhoto(props: Props) {
           Next corner is the top left
         </Button>
         {onMeasured && !points && !moved && (
-          <Button variant="text" onClick={() => setPoints(pointsAt(corners, [width, height]))}>
+          <Button variant="text" onClick={mend.measure}>
             Size by two points
           </Button>
         )}
       </Box>
-      {onRetouches && !moved && (retouching || !points) && (
+      {onRetouches && !moved && (kind || !points) && (
         <Retouching
-          kind={retouching}
+          mend={mend}
           some={sheet.openings.some((path) => path)}
-          drawn={points?.length ?? 0}
           retouches={sheet.retouches}
           busy={busy}
-          onBegin={(kind) => {
-            setRetouching(kind);
-            setPoints(kind === "draw" ? [] : pointsAt(corners, [width, height]));
-          }}
           onDone={() => {
-            if (retouching && points) onRetouches([...sheet.retouches, { kind: retouching, points }]);
-            stop();
+            if (kind && points) onRetouches([...sheet.retouches, { kind, points }]);
+            mend.stop();
           }}
-          onPoint={(more) =>
-            setPoints((now) =>
-              more
-                ? [...(now ?? []), oneMore(now ?? [], corners, [width, height])]
-                : (now ?? []).slice(0, -1),
-            )
-          }
           onUndo={() => onRetouches(sheet.retouches.slice(0, -1))}
-          onStop={stop}
         />
       )}
-      {onMeasured && points && !retouching && (
-        <RulerAsked units={units} onMeasured={(apart) => onMeasured(points as Points, apart)} onStop={stop} />
+      {onMeasured && points && !kind && (
+        <RulerAsked
+          units={units}
+          onMeasured={(apart) => onMeasured(points as Points, apart)}
+          onStop={mend.stop}
+        />
       )}
       {onLevel && !moved && !points && !drawing && (
         <Level level={sheet.level} busy={busy} onLevel={onLevel} />
@@ -243,6 +236,18 @@ export function OnPhoto(props: Props) {
       )}
       {onRetouches && !moved && toTake(sheet).length > 0 && (
         <MaybeOpenings sheet={sheet} busy={busy} onAsk={setAsked} onTake={take} />
+      )}
+      {onRetouches && !moved && !points && sheet.hidden.length > 0 && (
+        <HiddenPlaces
+          hidden={sheet.hidden}
+          busy={busy}
+          onAsk={setAsked}
+          onDraw={() => {
+            mend.begin("draw");
+            // its button stands far below
+            picture.current?.scrollIntoView?.({ block: "nearest" });
+          }}
+        />
       )}
     </Box>
   );

@@ -5,7 +5,8 @@ import { Point } from "./Point";
 interface Props {
   points: number[][];
   size: [number, number];
-  onMove: (points: number[][]) => void;
+  /** Not there where its points are not to be held. */
+  onMove: ((points: number[][]) => void) | undefined;
   /** The point that is looked at closely. */
   onLook: (index: number | null) => void;
 }
@@ -29,16 +30,18 @@ export function Outline({ points, size, onMove, onLook }: Props) {
           pointerEvents="none"
         />
       ))}
-      {points.map((at, index) => (
-        <Point
-          key={index}
-          at={at}
-          size={size}
-          name={`Point ${index + 1} of the outline`}
-          onMove={(to) => onMove(points.map((p, i) => (i === index ? to : p)))}
-          onLook={(looked) => onLook(looked ? index : null)}
-        />
-      ))}
+      {onMove &&
+        points.map((at, index) => (
+          <Point
+            key={index}
+            at={at}
+            size={size}
+            name={`Point ${index + 1} of the outline`}
+            thick={[1 / 80, 1 / 300]}
+            onMove={(to) => onMove(points.map((p, i) => (i === index ? to : p)))}
+            onLook={(looked) => onLook(looked ? index : null)}
+          />
+        ))}
     </>
   );
 }

@@ -2,7 +2,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { greys } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
+import type { useMend } from "./useMend";
 
 /** What points are put for; a place is taken in by one press. */
 export type Kind = Exclude<Retouch["kind"], "take">;
@@ -38,42 +40,61 @@ export const POINTS: Record<Exclude<Kind, "draw">, [string, string]> = {
   pull: ["Where the edge is", "Where the edge belongs"],
 };
 
+const FITTED = "This is the edge that runs beside what you drew. See that it is the opening’s.";
+
 interface Props {
-  kind: Kind | null;
+  mend: ReturnType<typeof useMend>;
   /** Whether there is any opening to mend; else one can only be drawn. */
   some: boolean;
-  /** Points of the outline that is being drawn. */
-  drawn: number;
   retouches: Retouch[];
   busy: boolean;
-  onBegin: (kind: Kind) => void;
   onDone: () => void;
   onUndo: () => void;
-  onStop: () => void;
-  /** One point more or less. */
-  onPoint: (more: boolean) => void;
 }
 
 export function Retouching(props: Props) {
-  const { kind, some, drawn, retouches, busy, onBegin, onDone, onUndo, onStop, onPoint } = props;
+  const { mend, some, retouches, busy, onDone, onUndo } = props;
+  const { kind, fitted } = mend;
+  const few = (mend.points?.length ?? 0) < 3;
   if (kind)
     return (
-      <Box sx={{ display: "flex", gap: 1.5, mt: 1, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography variant="body2">{WAYS[kind].ask}</Typography>
-        <Button variant="contained" disabled={busy || (kind === "draw" && drawn < 3)} onClick={onDone}>
+      <Box
+        sx={{
+          // the photograph stays as large as it was: what is asked lies at the foot of the screen where it does not fit below
+          position: "sticky",
+          bottom: 0,
+          zIndex: 1,
+          background: greys.ground,
+          display: "flex",
+          columnGap: 1.5,
+          rowGap: 0.5,
+          py: 1,
+          alignItems: "center",
+          flexWrap: "wrap",
+        }}
+      >
+        <Typography variant="body2" role={fitted ? "status" : undefined}>
+          {fitted ? FITTED : WAYS[kind].ask}
+        </Typography>
+        <Button variant="contained" disabled={busy || (kind === "draw" && few)} onClick={onDone}>
           {WAYS[kind].act}
         </Button>
-        {kind === "draw" && (
+        {kind === "draw" && mend.fit && (
+          <Button variant="outlined" disabled={busy || few} onClick={fitted ? mend.asDrawn : mend.fit}>
+            {fitted ? "As I drew it" : "Fit it to the edge"}
+          </Button>
+        )}
+        {kind === "draw" && !fitted && (
           <>
-            <Button variant="outlined" onClick={() => onPoint(true)}>
+            <Button variant="outlined" onClick={mend.more}>
               Another point
             </Button>
-            <Button variant="outlined" disabled={!drawn} onClick={() => onPoint(false)}>
+            <Button variant="outlined" disabled={!mend.points?.length} onClick={mend.less}>
               Last point off
             </Button>
           </>
         )}
-        <Button variant="text" onClick={onStop}>
+        <Button variant="text" onClick={mend.stop}>
           Leave it
         </Button>
       </Box>
@@ -86,7 +107,7 @@ export function Retouching(props: Props) {
     >
       <Typography variant="body2">{some ? "Mend an opening:" : "By hand:"}</Typography>
       {KINDS.filter((own) => some || own === "draw").map((own) => (
-        <Button key={own} variant="outlined" disabled={busy} onClick={() => onBegin(own)}>
+        <Button key={own} variant="outlined" disabled={busy} onClick={() => mend.begin(own)}>
           {WAYS[own].name}
         </Button>
       ))}

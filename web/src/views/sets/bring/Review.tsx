@@ -95,6 +95,7 @@ export function Review({
             onCorners={(corners) => changeOne(chosen, () => ({ corners }))}
             onLevel={(level) => changeOne(chosen, () => ({ level }))}
             onRetouches={(retouches) => changeOne(chosen, () => ({ retouches }))}
+            onFit={(points, then) => steps.fit(chosen, points, then)}
             onMeasured={(points, apart) => steps.again({ measured: { sheet: chosen, points, apart } })}
             onDrop={(index) =>
               changeOne(chosen, (c) => ({
