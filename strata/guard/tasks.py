@@ -24,11 +24,15 @@ def _measure(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> 
 
 
 def _draft(found: LayerSet, left_out: Sequence[str]) -> dict[str, Any]:
-    """A set that was read, as it is kept and as it is shown."""
+    """A set that was read, as it is kept and as it is shown: both as JSON text, so that whoever keeps them writes down
+    what is written."""
+    import json
+
     from strata.answers.opened import draft_json
     from strata.formats.set_file import write_set
 
-    return {"set": write_set(found), "described": draft_json(found), "left_out": list(left_out)}
+    kept, shown = json.dumps(write_set(found)), json.dumps(draft_json(found))
+    return {"set": kept, "described": shown, "left_out": list(left_out)}
 
 
 def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -31,8 +31,9 @@ from studio.sets.import_serializers import (
     OutlineSerializer,
 )
 from studio.sets.models import Import, LayerSet
-from studio.sets.reading import arrangement, folder, in_photo
+from studio.sets.reading import arrangement, folder
 from studio.sets.serializers import SetSerializer
+from studio.sets.traced import in_photo
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
 _OPTIONS: dict[str, Any] = {

@@ -30,8 +30,9 @@ from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.joining import as_said, files_of, put_together
 from studio.sets.models import Import, LayerSet, SetPicture
-from studio.sets.reading import KIND, arrangement, folder, in_photo, new_sheet, rearranged
+from studio.sets.reading import KIND, arrangement, folder, new_sheet, rearranged
 from studio.sets.services import make_set
+from studio.sets.traced import in_photo
 
 YOUNG = 3600.0
 # seconds

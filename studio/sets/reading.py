@@ -4,27 +4,25 @@ from __future__ import annotations
 
 import base64
 import json
-from collections.abc import Sequence
-from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.db import transaction
+from django.db.models import JSONField, TextField, Value
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from strata.answers.opened import draft_json
 from strata.errors import BadFile, BadValue, NotTheSame, StrataError
-from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.photo_set import set_from_sheets, sheets_turned
-from strata.formats.set_file import polygon_from_rings, read_set, write_set
+from strata.formats.set_file import read_set, write_set
 from strata.sheets.edits import apply
 from strata.tracing.openings import AS_FOUND
-from strata.tracing.retouched import retouched
-from strata.tracing.trace import CLEARER, NONE_FOUND
 from studio.jobs.queue import Running, Stopped, work
 from studio.sets.joining import files_of, taken_apart
 from studio.sets.models import Import
+from studio.sets.traced import as_a_set, in_photo, traced_sheets, with_warnings
 
 KIND = "read a set"
 AS_READ = "as-read.json"
@@ -56,6 +54,11 @@ def _keep(row: Import, running: Running, **values: Any) -> None:
             raise Stopped
 
 
+def _as_written(text: str) -> Cast:
+    """JSON text for a field of the database, without reading and writing it once more."""
+    return Cast(Value(text, output_field=TextField()), JSONField())
+
+
 def _bytes(row: Import, name: str) -> bytes:
     try:
         return (folder(row.pk) / name).read_bytes()
@@ -81,19 +84,27 @@ def _read(running: Running) -> None:
         answer = running.child("bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
         _unpack(row, answer.get("pictures", {}))
         if not options.get("opened"):  # a bundle knows its name and its kind; a maker may still correct them
-            named = options["name"] if options["name"] != UNNAMED else answer["set"]["name"]
-            options.update(kind=answer["set"]["kind"], name=named, opened=True)
+            own = json.loads(answer["set"])
+            named = options["name"] if options["name"] != UNNAMED else own["name"]
+            options.update(kind=own["kind"], name=named, opened=True)
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)
     draft, described = answer["set"], answer["described"]
     if source == "drawing":
-        (folder(row.pk) / AS_READ).write_text(json.dumps(draft))
+        (folder(row.pk) / AS_READ).write_text(draft)
         row.sheets = [{**s, "base": i} for i, s in enumerate(row.sheets)]
         if chosen := arrangement(row):
-            draft = _arranged(draft, chosen)
-            described = draft_json(read_set(draft))
-    _keep(row, running, draft=draft, described=described, left_out=answer["left_out"], sheets=row.sheets)
+            laid = _arranged(json.loads(draft), chosen)
+            draft, described = json.dumps(laid), json.dumps(draft_json(read_set(laid)))
+    _keep(
+        row,
+        running,
+        draft=_as_written(draft),
+        described=_as_written(described),
+        left_out=answer["left_out"],
+        sheets=row.sheets,
+    )
 
 
 def rearranged(row: Import) -> bool:
@@ -109,8 +120,8 @@ def rearranged(row: Import) -> bool:
             return False
         if sum(len(s["result"]["openings"]) for s in row.sheets) > MOST_AT_ONCE:
             return False
-        found, notes = set_from_sheets(_traced(row), **_as_a_set(row))
-        row.draft, row.left_out = write_set(found), _with_warnings(row, notes)
+        found, notes = set_from_sheets(traced_sheets(row), **as_a_set(row))
+        row.draft, row.left_out = write_set(found), with_warnings(row, notes)
     row.described = draft_json(read_set(row.draft))
     return True
 
@@ -236,7 +247,7 @@ def _turn_by_marks(row: Import, running: Running) -> None:
     fresh = [s for s in row.sheets if not s["result"].get("placed")]
     if not fresh:
         return
-    ways = sheets_turned(_traced(row), row.options["width_mm"], row.options["height_mm"])
+    ways = sheets_turned(traced_sheets(row), row.options["width_mm"], row.options["height_mm"])
     for s, (turn, mirrored) in zip(row.sheets, ways, strict=True):
         untouched = not s["turn"] and not s["mirrored"]
         if not s["result"].get("placed") and untouched and (turn or mirrored):
@@ -248,57 +259,9 @@ def _turn_by_marks(row: Import, running: Running) -> None:
     _keep(row, running, sheets=row.sheets)
 
 
-def in_photo(sheet: dict[str, Any]) -> list[str]:
-    """The openings of a traced sheet as they lie in its photograph: as found, empty where a retouch took one up, then
-    what came of retouches."""
-    result, said = sheet["result"], sheet.get("retouches", [])
-    paths: list[str] = result["in_photo"]
-    if not said:
-        return paths
-    openings, places = ([polygon_from_rings(r) for r in result.get(k, [])] for k in ("openings", "places_mm"))
-    found = retouched(openings, retouches_of(result, said), places)
-    size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
-    kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
-    return kept + ["" if s is None else path_in_photo(s, seat, size) for s in found[len(paths) :]]
-
-
-def _traced(row: Import) -> list[dict[str, Any]]:
-    """The traced sheets as ``set_from_sheets`` takes them."""
-    return [
-        {
-            "title": s["title"],
-            "openings": s["result"]["openings"],
-            "retouches": [asdict(m) for m in retouches_of(s["result"], s.get("retouches", []))],
-            "places": s["result"].get("places_mm", []) if s.get("retouches") else [],
-            **{k: s[k] for k in ("turn", "mirrored", "dropped")},
-        }
-        for s in row.sheets
-    ]
-
-
-def _as_a_set(row: Import) -> dict[str, Any]:
-    options = row.options
-    size = {"width": options["width_mm"], "height": options["height_mm"]}
-    return {"name": options["name"], "kind": options["kind"], **size}
-
-
-def _said_of(sheet: dict[str, Any]) -> list[str]:
-    """What is to be said of a photograph; that nothing was found on it no more once something is drawn."""
-    there = any(in_photo(sheet))
-    said = [w for w in sheet["result"]["warnings"] if not (there and w == NONE_FOUND)]
-    return [*said, *([sheet["said"]] if sheet.get("said") else [])]
-
-
-def _with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
-    """What is to be said of each photograph, then of the set."""
-    warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
-    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "hidden"))
-    return [*warnings, *([CLEARER] if doubtful else []), *notes]
-
-
 def _laid(row: Import, running: Running) -> dict[str, Any]:
     """The traced sheets as a set."""
-    traced = [json.dumps(_traced(row)).encode()]
-    answer: dict[str, Any] = running.child("sheets", traced, _as_a_set(row), (0.95, 1.0))
-    answer["left_out"] = _with_warnings(row, answer["left_out"])
+    traced = [json.dumps(traced_sheets(row)).encode()]
+    answer: dict[str, Any] = running.child("sheets", traced, as_a_set(row), (0.95, 1.0))
+    answer["left_out"] = with_warnings(row, answer["left_out"])
     return answer

@@ -31,9 +31,10 @@ class ChildTest(unittest.TestCase):
     def test_several_files_arrive_whole_and_in_order(self) -> None:
         files = [world.drawing(f'<rect width="{n}" height="10"/>') for n in (10, 20, 30)]
         answer = run_guarded("set", files, {"name": "Three", "titles": ["x", "y", "z"]})
-        names = [(s["name"], len(s["openings"])) for s in answer["set"]["sheets"]]
+        sheets = json.loads(answer["set"])["sheets"]
+        names = [(s["name"], len(s["openings"])) for s in sheets]
         self.assertEqual(names, [("x", 1), ("y", 1), ("z", 1)])
-        widths = [max(s["openings"][0]["rings"][0][0::2]) for s in answer["set"]["sheets"]]
+        widths = [max(s["openings"][0]["rings"][0][0::2]) for s in sheets]
         self.assertEqual([round(w) for w in widths], [10, 20, 30])
 
     def test_progress_only_grows_and_says_what_is_done(self) -> None:
@@ -238,7 +239,7 @@ class ChildTest(unittest.TestCase):
             for _ in range(3):
                 own.keep()
                 child = Child("set", {"name": "Ahead"}, [world.drawing(BODY)])
-                self.assertEqual(child.run()["set"]["name"], "Ahead")
+                self.assertEqual(json.loads(child.run()["set"])["name"], "Ahead")
                 assert child._process is not None
                 self.assertIn(ready.AHEAD, child._process.args)  # type: ignore[arg-type]
                 used.append(child._process.pid)
@@ -255,9 +256,8 @@ class ChildTest(unittest.TestCase):
         own._waiting.kill()
         own._waiting.wait()
         with mock.patch.object(guard, "READY", own):
-            self.assertEqual(
-                run_guarded("set", [world.drawing(BODY)], {"name": "After"})["set"]["name"], "After"
-            )
+            answer = run_guarded("set", [world.drawing(BODY)], {"name": "After"})
+            self.assertEqual(json.loads(answer["set"])["name"], "After")
         own.let_go()
 
     def test_what_waits_ends_with_who_started_it(self) -> None:

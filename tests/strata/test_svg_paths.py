@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import random
 import unittest
+from unittest import mock
 
 import numpy as np
 import shapely
@@ -12,7 +13,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
-from strata.formats.svg.geometry import Command, filled, flattened, path_commands
+from strata.formats.svg.geometry import Command, filled, flattened
+from strata.formats.svg.path_data import _straight, path_commands
 from strata.sheets.outline import outline, path_of
 
 COUNTS = {"L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
@@ -110,6 +112,42 @@ class WritingTest(unittest.TestCase):
         broken = path_commands(f"{whole[:cut]} # {whole[cut:]}")
         kept = [c for c in path_commands(whole[:cut]) if c[0] != "endPath"]
         self.assertTrue(same([c for c in broken if c[0] != "endPath"], kept), whole[:cut])
+
+
+class LinesTest(unittest.TestCase):
+    """Paths of lines alone are read at once: as all others are, or not at all."""
+
+    def check_same(self, data: str) -> bool:
+        found = _straight(data)
+        if found is None:
+            return False
+        with mock.patch("strata.formats.svg.path_data._straight", return_value=None):
+            self.assertEqual(found, path_commands(data), data)
+        return True
+
+    @given(
+        figures=st.lists(st.tuples(st.lists(st.tuples(VALUES, VALUES), min_size=1, max_size=6), st.booleans()), min_size=1, max_size=3),
+        seed=st.integers(0, 10_000),
+    )  # fmt: skip
+    def test_however_they_are_spaced(
+        self, figures: list[tuple[list[tuple[float, float]], bool]], seed: int
+    ) -> None:
+        chance, said = random.Random(seed), ""
+        for points, closed in figures:
+            said += chance.choice(["M", " M ", "\nM"])
+            said += chance.choice([" ", "L", " L ", "\tL"]).join(
+                f"{x}{chance.choice([',', ' ', ' , '])}{y:e}" for x, y in points
+            )
+            said += chance.choice(["Z", " z "]) if closed else " "
+        self.assertTrue(self.check_same(said), said)
+
+    @given(st.text("MLZz0123456789.,-+eE \n", max_size=24).map("M".__add__))
+    def test_whatever_is_written(self, data: str) -> None:
+        self.check_same(data)
+
+    def test_what_is_looked_at_closely(self) -> None:
+        for data in ("", "L1 2", "M1 2 3", "M1 2L3 L4", "M1-2", "M1 2Z3 4", "M1 2ZZ", "M1 2 1e", "M1 2C1 2 3 4 5 6", "M1 2l3 4", "M 1_0 2", "M nan 1"):  # fmt: skip
+            self.assertIsNone(_straight(data), data)
 
 
 class ArcTest(unittest.TestCase):

@@ -15,6 +15,7 @@ from strata.errors import TooLarge
 from strata.formats.svg import geometry as geo
 from strata.formats.svg.css import INHERITED, Styles, computed, with_variables
 from strata.formats.svg.document import by_id, local
+from strata.formats.svg.path_data import path_commands
 from strata.formats.svg.values import Frame, Matrix, length, numbers, transform
 
 MOST_DRAWN = 40_000
@@ -142,7 +143,7 @@ class Book:
             data = self.value(node, "d", style) or ""
             if data.startswith("path("):
                 data = data[5:].rstrip(")").strip().strip("'\"")
-            return geo.path_commands(data)
+            return path_commands(data)
         if kind == "rect":
             w, h = at("width", "width") or 0.0, at("height", "height") or 0.0
             rx, ry = at("rx", "width", None), at("ry", "height", None)

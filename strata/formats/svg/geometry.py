@@ -1,14 +1,12 @@
-"""Shapes and path data to curves, curves to rings in mm, fills and strokes to areas.
+"""Shapes to curves, curves to rings in mm, fills and strokes to areas.
 
-Path data is parsed by fontTools, strokes are outlined by Skia's path
-operations and fill rules resolved by Clipper: the field's kept libraries. A little
-over 300 lines: one way from path data to areas, with nothing to be used by itself.
+Strokes are outlined by Skia's path operations and fill rules resolved by
+Clipper: the field's kept libraries.
 """
 
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -35,62 +33,7 @@ _FARTHEST = 1e6
 
 Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
-
-_DIGITS = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
-_NUMBERS, _NUMBER = re.compile(_DIGITS), re.compile(r"[\s,]*" + _DIGITS)
-# all of a text's numbers, and the next one after what may stand between: a long run of spaces is gone through once
-_FLAG = re.compile(r"[\s,]*([01])")
-_COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
-
-
-def _sound(data: str) -> str:
-    """The path data up to its first error, as a browser draws it, arc flags set apart."""
-    parts: list[str] = []
-    for piece in re.findall(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)", data):
-        command, rest = piece
-        if not parts and command not in "Mm":
-            break
-        values, sound = _arguments(command.lower(), rest)
-        if values is None:
-            break
-        parts.append(f"{command} {' '.join(values)}")
-        if not sound:
-            break
-    return " ".join(parts)
-
-
-def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
-    """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
-    count, at, sound = _COUNT[command], 0, True
-    found: list[str] = []
-    if command != "a" and not _NUMBERS.sub("", rest).strip(" \t\r\n,"):
-        # all of it is numbers, as it nearly always is
-        found, at = _NUMBERS.findall(rest), len(rest)
-    while at < len(rest):
-        pattern = _FLAG if command == "a" and len(found) % 7 in (3, 4) else _NUMBER
-        match = pattern.match(rest, at)
-        if match is None:
-            sound = not rest[at:].strip(" \t\r\n,")
-            break
-        found.append(match.group(1))
-        at = match.end()
-    if count == 0:
-        return [], sound and not found
-    whole = len(found) - len(found) % count
-    return (found[:whole] if whole else None), sound and whole == len(found)
-
-
-def path_commands(data: str) -> list[Command]:
-    """Path data as moveTo, lineTo, curveTo, qCurveTo, closePath, endPath; up to its first error."""
-    from fontTools.pens.recordingPen import RecordingPen
-    from fontTools.svgLib.path import parse_path
-
-    pen = RecordingPen()
-    try:
-        parse_path(_sound(data), pen)
-    except (ValueError, IndexError, TypeError, AssertionError, ZeroDivisionError, OverflowError):
-        return [c for c in pen.value if c[0] != "endPath"]
-    return list(pen.value)
+AS_IT_IS = Matrix()
 
 
 def ellipse_commands(cx: float, cy: float, rx: float, ry: float) -> list[Command]:
@@ -143,6 +86,8 @@ class Stroke:
 
 def mapped(commands: Sequence[Command], matrix: Matrix) -> list[Command]:
     """Commands under an affine map (which carries Bezier curves exactly)."""
+    if matrix == AS_IT_IS:
+        return list(commands)
     a, b, c, d, e, f = matrix
     return [(n, tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)) for n, points in commands]
 
@@ -164,7 +109,11 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
             current.clear()
 
     for name, points in commands:
-        if name == "moveTo":
+        if name == "lineTo" and current and isinstance(current[-1], list) and total < MOST_POINTS:
+            # lines one after another are one piece of many points: of most drawings nearly all there is
+            current[-1].append(at := points[0])
+            total += 1
+        elif name == "moveTo":
             finish(False)
             start = at = points[0]
             current.append([at])
@@ -178,11 +127,7 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
             total += len(pieces)
             if total > MOST_POINTS:
                 return []
-            if isinstance(pieces, list) and isinstance(current[-1], list):
-                # lines one after another are one piece of many points
-                current[-1] += pieces
-            else:
-                current.append(pieces)
+            current.append(pieces)
             at = points[-1]
     finish(False)
     return found

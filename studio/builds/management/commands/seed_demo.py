@@ -109,7 +109,7 @@ def read_sets() -> dict[str, tuple[CoreSet, tuple[str, ...]]]:
 def _read(data: bytes, item: dict[str, Any]) -> tuple[CoreSet, tuple[str, ...]]:
     """A demo drawing with what it cannot say: which step is lines, which part is loose, how often a piece is cut."""
     answer = run_guarded("set", [data], {"name": item["name"], "kind": item["kind"]})
-    core = read_set(answer["set"])
+    core = read_set(json.loads(answer["set"]))
     for number in item.get("lines", []):
         lines = [o.key for o in core.sheet(number).openings]
         core = apply(core, "role", {"openings": lines, "role": "line"}).layer_set

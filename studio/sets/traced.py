@@ -1,0 +1,61 @@
+"""What was traced on the photographs of an import, as it is shown, told of, and made into a set."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import asdict
+from typing import Any
+
+from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
+from strata.formats.set_file import polygon_from_rings
+from strata.tracing.retouched import retouched
+from strata.tracing.trace import CLEARER, NONE_FOUND
+from studio.sets.models import Import
+
+
+def in_photo(sheet: dict[str, Any]) -> list[str]:
+    """The openings of a traced sheet as they lie in its photograph: as found, empty where a retouch took one up, then
+    what came of retouches."""
+    result, said = sheet["result"], sheet.get("retouches", [])
+    paths: list[str] = result["in_photo"]
+    if not said:
+        return paths
+    openings, places = ([polygon_from_rings(r) for r in result.get(k, [])] for k in ("openings", "places_mm"))
+    found = retouched(openings, retouches_of(result, said), places)
+    size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
+    kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
+    return kept + ["" if s is None else path_in_photo(s, seat, size) for s in found[len(paths) :]]
+
+
+def traced_sheets(row: Import) -> list[dict[str, Any]]:
+    """The traced sheets as ``set_from_sheets`` takes them."""
+    return [
+        {
+            "title": s["title"],
+            "openings": s["result"]["openings"],
+            "retouches": [asdict(m) for m in retouches_of(s["result"], s.get("retouches", []))],
+            "places": s["result"].get("places_mm", []) if s.get("retouches") else [],
+            **{k: s[k] for k in ("turn", "mirrored", "dropped")},
+        }
+        for s in row.sheets
+    ]
+
+
+def as_a_set(row: Import) -> dict[str, Any]:
+    options = row.options
+    size = {"width": options["width_mm"], "height": options["height_mm"]}
+    return {"name": options["name"], "kind": options["kind"], **size}
+
+
+def _said_of(sheet: dict[str, Any]) -> list[str]:
+    """What is to be said of a photograph; that nothing was found on it no more once something is drawn."""
+    there = any(in_photo(sheet))
+    said = [w for w in sheet["result"]["warnings"] if not (there and w == NONE_FOUND)]
+    return [*said, *([sheet["said"]] if sheet.get("said") else [])]
+
+
+def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
+    """What is to be said of each photograph, then of the set."""
+    warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
+    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "hidden"))
+    return [*warnings, *([CLEARER] if doubtful else []), *notes]
