@@ -7,6 +7,10 @@ import threading
 
 from django.conf import settings
 
+_ENDING = threading.Event()
+_REST = 0.1
+# seconds between two builds that are worked out ahead
+
 
 def start() -> None:
     """Share the room for readings with the other processes, and begin the rest on a thread of its own."""
@@ -21,6 +25,7 @@ def end() -> None:
     from strata.guard import child
     from studio.jobs import queue
 
+    _ENDING.set()
     child.READY.let_go()
     queue.let_be()
 
@@ -55,3 +60,21 @@ def _warm() -> None:
     take_up()
     seldom_collected()
     child.READY.keep()
+    _catch_up()
+
+
+def _catch_up() -> None:
+    """What an upgrade makes anew is made before somebody waits for it, by one process, with room for others between."""
+    from django.db import close_old_connections
+
+    from strata.guard import held
+    from studio.builds.summaries import catch_up
+
+    alone = held.hold(settings.DATA_DIR / "catching-up.lock")
+    if alone is None:
+        return
+    try:
+        catch_up(lambda: _ENDING.wait(_REST))
+    finally:
+        alone.close()
+        close_old_connections()

@@ -172,7 +172,7 @@ def _ring_pulled(ring: LineString, retouch: Retouch) -> np.ndarray:
     reach = min(reach, 0.45 * length)
     at = float(shapely.line_locate_point(ring, Point(retouch.start)))
     own = np.array([shapely.line_locate_point(ring, Point(c)) for c in ring.coords[:-1]])
-    near = (at + np.arange(-reach, reach + _STEP / 2, _STEP)) % length
+    near = (at + np.linspace(-reach, reach, 2 * round(reach / _STEP) + 1)) % length
     places = np.unique(np.concatenate([own, near, [at]]))
     points = shapely.get_coordinates(shapely.line_interpolate_point(ring, places))
     along = np.abs((places - at + length / 2) % length - length / 2)

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from threading import Lock
 from typing import Any
 
 from cachetools import LRUCache
+from django.contrib.auth.models import User
 from django.db.models import F, Prefetch
 
 from studio.builds import history
@@ -101,6 +103,20 @@ def builds_of(owner: Any) -> list[Build]:
                 fresh.append(first)
     _look_up(fresh)
     return builds
+
+
+def catch_up(rest: Callable[[], bool] = lambda: False) -> int:
+    """Work out what Home says of builds of which it is not known: new rules come with a new version, and who opens Home
+    then should not wait for all of them. ``rest`` is called between two and ends it by True. How many were looked at."""
+    looked_at = 0
+    for owner in User.objects.filter(pk__in=Build.objects.values("owner")):
+        for build in builds_of(owner):
+            if rest():
+                return looked_at
+            for first in build.colourings.all()[:1]:
+                figures(first)
+                looked_at += 1
+    return looked_at
 
 
 def _look_up(shown: list[Colouring]) -> None:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 from unittest.mock import patch
 
+from studio.builds import figures as figures_of
 from studio.builds import summaries
 from studio.builds.history import rename_build
 from studio.builds.looking import stored
@@ -76,3 +77,20 @@ class SummariesTest(StudioTest):
         self.client.force_authenticate(self.makers["bo"])
         mine = set(self.home())
         self.assertNotIn(self.good.pk, mine)
+
+    def test_after_an_upgrade_it_is_caught_up_before_anybody_looks(self) -> None:
+        """Other rules: what is kept is true no more. Worked out ahead, one by one, as far as there is time."""
+        live = set(self.home())
+        with patch.object(figures_of, "_rules", return_value="of another version"):
+            ends = iter([False, True])
+            self.assertEqual(summaries.catch_up(lambda: next(ends)), 1)
+            self.assertGreaterEqual(summaries.catch_up(), len(live))
+            summaries._TOLD.clear()
+            with patch.object(figures_of, "_worked_out") as anew:
+                self.assertEqual(set(self.home()), live)
+            anew.assert_not_called()
+        # and what is known is not worked out again
+        with patch.object(figures_of, "_rules", return_value="of another version"):
+            with patch.object(figures_of, "_worked_out") as anew:
+                summaries.catch_up()
+            anew.assert_not_called()
