@@ -11,7 +11,7 @@ from shapely import Polygon
 
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_json, seat_of
-from strata.tracing.retouched import BRIDGE, Retouch, RetouchKind, retouched
+from strata.tracing.retouched import BRIDGE, MOST_POINTS, Retouch, RetouchKind, retouched
 from strata.tracing.sides import Lens
 from strata.tracing.straighten import Seat, in_picture, on_sheet
 
@@ -72,7 +72,11 @@ class RetouchedTest(unittest.TestCase):
             with self.assertRaises(BadValue) as caught:
                 retouched([box(0, 0, 5, 5)], [wrong])
             self.assertTrue(caught.exception.sentence.endswith("."))
-        for kind, through in (("draw", ()), ("draw", ((1.0, 1.0),) * 119), ("join", ((1.0, 1.0),))):
+        for kind, through in (
+            ("draw", ()),
+            ("draw", ((1.0, 1.0),) * (MOST_POINTS - 1)),
+            ("join", ((1.0, 1.0),)),
+        ):
             with self.assertRaises(BadValue):
                 Retouch(cast(RetouchKind, kind), (0, 0), (9, 9), through)
 
