@@ -12,7 +12,7 @@ from strata.tracing.retouched import MOST_POINTS
 
 Floats = NDArray[np.float64]
 NO_EDGE = "No clear edge runs along this outline. Draw nearer to it, or leave it as it is drawn."
-_REACH, _LEAST_REACH, _MOST_REACH = 0.2, 5.0, 0.05
+_REACH, _LEAST_REACH, _MOST_REACH = 0.2, 4.0, 0.05
 # of an outline's size (root of its area), px, and of the picture: how far from what was drawn an edge is looked for
 _NEARER = (1.0, 0.4, 0.2)
 # of the reach, in the passes one after another
@@ -26,6 +26,8 @@ _LEAST_EDGE, _GRAIN, _OF_THE_USUAL = 0.035, 3.0, 0.3
 # of 1: an edge at least; times what differs where the picture is quietest; share of the usual edge under which a sample has none
 _AROUND = 25.0
 # px from an outline in which it is seen what grain is, at least
+_FINE, _MOST_TIMES = 35.0, 4.0
+# px that an outline's size (root of its area) is seen at, at least; times it is seen larger for that, at most
 _LEAST_SEEN = 0.6
 # share of an outline along which an edge is seen
 _SIDES, _ANY = 3, 0.25
@@ -52,7 +54,8 @@ def fitted(rgb: NDArray[np.uint8], outline: Floats) -> Floats:
     reach = float(
         np.clip(_REACH * np.sqrt(drawn.area), _LEAST_REACH, max(_LEAST_REACH, _MOST_REACH * max(rgb.shape)))
     )
-    tones = rgb.astype(np.float32) / np.float32(255)
+    tones, drawn, corner, times = _seen_larger(rgb, drawn, reach)
+    reach *= times
     way = _inside_to_outside(tones, drawn, reach)
     least = max(_LEAST_EDGE, _GRAIN * _quietest(tones, drawn, max(_AROUND, 2 * reach)))
     found, seen = drawn, 0.0
@@ -60,7 +63,26 @@ def fitted(rgb: NDArray[np.uint8], outline: Floats) -> Floats:
         found, seen = _moved(tones, found, max(3.0, share * reach), way, least)
     if seen < _LEAST_SEEN:
         raise BadValue(NO_EDGE, "points")
-    return _few(found)
+    return np.asarray(_few(found) / times + corner)
+
+
+def _seen_larger(
+    rgb: NDArray[np.uint8], drawn: Polygon, reach: float
+) -> tuple[NDArray[np.float32], Polygon, Floats, float]:
+    """What lies around an outline (h, w, 3), of 1, so large that a small one is some dozen px wide; the outline in it;
+    its corner in the picture (2,), px; and how many times larger it is seen."""
+    import cv2
+
+    margin = 2 * reach + _AROUND + _SIDES + 2
+    x0, y0, x1, y1 = drawn.bounds
+    left, top = max(0, int(x0 - margin)), max(0, int(y0 - margin))
+    crop = rgb[top : int(y1 + margin) + 1, left : int(x1 + margin) + 1]
+    times = float(np.clip(_FINE / np.sqrt(drawn.area), 1.0, _MOST_TIMES))
+    if times > 1:
+        crop = cv2.resize(crop, None, fx=times, fy=times, interpolation=cv2.INTER_CUBIC)
+    corner = np.array([left, top], float)
+    own = shapely.transform(drawn, lambda p: (p - corner) * times)
+    return np.asarray(crop, np.float32) / np.float32(255), own, corner, times
 
 
 def _inside_to_outside(tones: NDArray[np.float32], drawn: Polygon, reach: float) -> Floats:
