@@ -22,7 +22,7 @@ _STIFF, _FAR = 0.15, 0.25
 # of the usual edge: what a step of one sideways costs, squared; what an edge as far away as the reach has to be stronger
 _STEPS = 2
 # places sideways from a sample to the next at most
-_LEAST_EDGE, _GRAIN, _OF_THE_USUAL = 0.035, 3.0, 0.3
+_LEAST_EDGE, _GRAIN, _OF_THE_USUAL = 0.02, 3.0, 0.3
 # of 1: an edge at least; times what differs where the picture is quietest; share of the usual edge under which a sample has none
 _AROUND = 25.0
 # px from an outline in which it is seen what grain is, at least

@@ -13,6 +13,7 @@ from datetime import UTC, datetime, timedelta
 from io import StringIO
 from pathlib import Path
 from typing import Any
+from unittest import mock
 
 import cv2
 import numpy as np
@@ -51,6 +52,8 @@ class BackupTest(SimpleTestCase):
         own = override_settings(DATA_DIR=self.place)
         own.enable()
         self.addCleanup(own.disable)
+        # whatever the other tests run on
+        self.enterContext(self.on("django.db.backends.sqlite3"))
         self.database = self.place / backups.DATABASE
         with closing(sqlite3.connect(self.database)) as one:
             one.execute("PRAGMA journal_mode=WAL")
@@ -59,6 +62,15 @@ class BackupTest(SimpleTestCase):
         self.add("first", "2026-03-01 10:00:00")
         (self.place / "imports" / "7").mkdir(parents=True)
         (self.place / "imports" / "7" / "0.bin").write_bytes(b"a drawing")
+
+    def on(self, engine: str) -> Any:
+        return mock.patch.dict(settings.DATABASES["default"], {"ENGINE": engine})
+
+    def test_a_house_on_a_server_is_not_backed_up_as_a_file(self) -> None:
+        with self.on("studio.postgres"), self.assertRaises(BadValue) as refused:
+            backups.make(now=NOW)
+        self.assertIn("pg_dump", refused.exception.sentence)
+        self.assertEqual(list(self.place.glob("**/*.zip")), [])
 
     def add(self, label: str, at: str) -> None:
         with closing(sqlite3.connect(self.database)) as one:
