@@ -23,7 +23,7 @@ class Page(View):
     """index.html, with a fresh CSRF cookie; what its address will ask for is named in it, to be fetched meanwhile."""
 
     def get(self, request: HttpRequest) -> HttpResponse:
-        index = settings.WEB_DIST / "index.html"
+        index = settings.PAGES / "index.html"
         if not index.exists():
             return HttpResponse(_NOT_BUILT)
         # who is not signed in is refused what she asks for, and a refusal that was fetched ahead would be read after it
@@ -33,7 +33,7 @@ class Page(View):
 
 def _ahead(path: str) -> Iterator[str]:
     """Links to what an address needs (made by the build: web/firstPage.ts), and to who is here."""
-    known = settings.WEB_DIST / "ahead.json"
+    known = settings.PAGES / "ahead.json"
     asks, scripts = ["/api/session"], list[str]()
     for place in json.loads(known.read_text()) if known.exists() else ():
         if found := re.match(place["address"], path, re.ASCII):
@@ -51,7 +51,7 @@ class ServiceWorker(View):
     """The built service worker, from the root: it looks after every address, not only the built files."""
 
     def get(self, request: HttpRequest) -> HttpResponse:
-        worker = settings.WEB_DIST / "sw.js"
+        worker = settings.PAGES / "sw.js"
         if not worker.exists():
             return HttpResponse(status=404)
         return HttpResponse(worker.read_text(), content_type="text/javascript")

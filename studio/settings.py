@@ -152,6 +152,9 @@ STATIC_ROOT = DATA_DIR / "static"
 STATIC_ROOT.mkdir(exist_ok=True)
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 WHITENOISE_USE_FINDERS = DEBUG or "test" in sys.argv
+# where the page is taken from: it names scripts, so it is of the same build as those that are served, also while a newer
+# one is built beside a server that goes on
+PAGES = WEB_DIST if WHITENOISE_USE_FINDERS else STATIC_ROOT
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+[.-][0-9a-zA-Z_-]{8,12}\..+$"
 # Vite already hashes names, so the compressed storage must not hash them again
 STORAGES = {

@@ -44,7 +44,7 @@ class PageTest(SimpleTestCase):
         """(scripts, answers) that the page of an address names."""
         request = RequestFactory().get("/")
         request.path, request.user = path, maker
-        with override_settings(WEB_DIST=self.dist):
+        with override_settings(PAGES=self.dist):
             told = page(request).content.decode()
         head, _, body = told.partition("</head>")
         self.assertEqual(body, "<body></body></html>")
@@ -83,7 +83,7 @@ class PageTest(SimpleTestCase):
     def test_a_page_that_is_not_built_says_how(self) -> None:
         (self.dist / "index.html").unlink()
         request = RequestFactory().get("/")
-        with override_settings(WEB_DIST=self.dist):
+        with override_settings(PAGES=self.dist):
             self.assertIn("make build", page(request).content.decode())
 
     @skipUnless(BUILT.exists(), "the pages are not built")

@@ -60,12 +60,16 @@ class ServedTest(unittest.TestCase):
 
     def asked(self, path: str) -> int:
         """The status of an answer, waited for as long as the server may take to start."""
+        return self.answered(path)[0]
+
+    def answered(self, path: str) -> tuple[int, str]:
         until = time.monotonic() + DEADLINE
         while True:
             try:
                 connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=DEADLINE)
                 connection.request("GET", path)
-                return connection.getresponse().status
+                answer = connection.getresponse()
+                return answer.status, answer.read().decode(errors="replace")
             except ConnectionError:
                 if time.monotonic() > until or self.server.poll() is not None:
                     raise
@@ -75,6 +79,10 @@ class ServedTest(unittest.TestCase):
         self.assertEqual(self.asked("/api/health"), 200)
         self.assertEqual((self.data / "anastrata.sqlite3").stat().st_mode & 0o077, 0)
         self.assertEqual(self.data.stat().st_mode & 0o077, 0)
+        # the page is of the build whose scripts are served, whatever is built beside it meanwhile
+        collected = self.data / "static" / "index.html"
+        collected.write_text(f"{collected.read_text()}<!-- collected -->")
+        self.assertIn("<!-- collected -->", self.answered("/")[1])
         # more of them than it has threads
         half = [socket.create_connection(("127.0.0.1", self.port)) for _ in range(20)]
         for one in half:
