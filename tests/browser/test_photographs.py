@@ -82,6 +82,10 @@ class PhotographsTest(BrowserTest):
         assert drawn_on is not None
         for x, y in ((0.378, 0.63), (0.386, 0.608), (0.451, 0.595), (0.475, 0.603), (0.47, 0.622)):
             page.mouse.click(drawn_on["x"] + x * drawn_on["width"], drawn_on["y"] + y * drawn_on["height"])
+        # a point that is held and let go is no other point
+        expect(page.get_by_role("slider", name="of the outline")).to_have_count(5)
+        page.get_by_role("slider", name="Point 5 of the outline").click()
+        expect(page.get_by_role("slider", name="of the outline")).to_have_count(5)
         # what shines through faintly there has an edge, which an outline is laid on; and taken back
         rough = marked.locator("polygon[fill='#ffffff44']").get_attribute("points")
         page.get_by_role("button", name="Fit it to the edge").press("Enter")

@@ -76,7 +76,7 @@ export function OnPhoto(props: Props) {
         viewBox={`0 0 ${width} ${height}`}
         role="group"
         aria-label="The photograph with the openings that were found"
-        onPointerDown={(event) => {
+        onClick={(event) => {
           const at = drawing ? placeOf(event) : null;
           if (at) mend.put(at);
         }}
@@ -85,7 +85,8 @@ export function OnPhoto(props: Props) {
           maxHeight: high,
           display: "block",
           background: "#bdbdbd",
-          touchAction: "none",
+          // one finger puts and drags points; two look closer
+          touchAction: "pinch-zoom",
         }}
       >
         <image href={sheet.photo ?? undefined} width={width} height={height} />

@@ -1,5 +1,5 @@
 /** A point on a photograph: dragged, or moved by arrow keys while it has the keyboard. */
-import type { KeyboardEvent, PointerEvent } from "react";
+import type { KeyboardEvent, MouseEvent, PointerEvent } from "react";
 import { signal } from "../../../theme/theme";
 import { stepped } from "./OnPhotoParts";
 
@@ -17,7 +17,7 @@ interface Props {
 }
 
 /** Where a pointer is on the picture that an element belongs to, px of the photograph. */
-export function placeOf(event: PointerEvent<SVGElement>): number[] | null {
+export function placeOf(event: MouseEvent<SVGElement>): number[] | null {
   const svg = event.currentTarget.ownerSVGElement ?? (event.currentTarget as SVGSVGElement);
   const matrix = svg.getScreenCTM?.();
   if (!matrix) return null;
@@ -65,6 +65,8 @@ export function Point({ at, size, name, thick = [1 / 55, 1 / 220], onMove, onLoo
       }}
       onPointerMove={drag}
       onPointerUp={() => onLook(false)}
+      // what lies under it is not pressed with it
+      onClick={(e) => e.stopPropagation()}
     />
   );
 }
