@@ -16,6 +16,7 @@ import subprocess
 import tempfile
 import threading
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
@@ -104,9 +105,12 @@ class Child:
             sink.write(json.dumps(asked).encode() + b"\n")
             for data in self.files:
                 sink.write(data)
-            sink.close()
         except OSError:
-            return  # the child ended before it had read all
+            pass  # the child ended before it had read all
+        finally:
+            # what it had not read is given up here: whoever closes it next would take that for a fault of the disk
+            with suppress(OSError):
+                sink.close()
 
     def _follow(self, process: subprocess.Popen[bytes]) -> dict[str, Any] | None:
         assert process.stdout is not None  # noqa: S101 - it was asked for as a pipe
