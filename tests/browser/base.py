@@ -5,13 +5,14 @@ from __future__ import annotations
 import atexit
 import os
 import re
+from collections.abc import Callable
 from typing import Any, Literal
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.test import LiveServerTestCase
 from django.test.client import Client
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Route, expect, sync_playwright
 
 from studio.builds.management.commands.seed_demo import seed
 from studio.builds.models import Colouring
@@ -44,6 +45,30 @@ def browser() -> Browser:
 def _close() -> None:
     _running["browser"].close()
     _running["playwright"].stop()
+
+
+class Line:
+    """The way of some requests to the server, for a test to cut and to mend.
+
+    Made before the page is opened: what a page asks while interception is only being turned on may be held for ever.
+    """
+
+    def __init__(self, page: Page, pattern: str) -> None:
+        self._act: Callable[[Route], None] = Route.continue_
+        page.route(pattern, self._go)
+
+    def _go(self, route: Route) -> None:
+        self._act(route)
+
+    def cut(self) -> None:
+        self._act = Route.abort
+
+    def answer(self, status: int, body: str, content_type: str = "application/json") -> None:
+        """Answer in the server's stead."""
+        self._act = lambda route: route.fulfill(status=status, body=body, content_type=content_type)
+
+    def mend(self) -> None:
+        self._act = Route.continue_
 
 
 class BrowserTest(LiveServerTestCase):

@@ -10,7 +10,7 @@ from strata.plan import Materials, Plan
 from studio.builds.history import start
 from studio.builds.models import Colouring
 from studio.sets.models import LayerSet
-from tests.browser.base import BrowserTest
+from tests.browser.base import BrowserTest, Line
 
 FULL = '{"code": "disk_full", "sentence": "The disk of the workshop computer is full.", "field": null}'
 
@@ -46,27 +46,24 @@ class WarningTest(BrowserTest):
 
 class RefusedTest(BrowserTest):
     def test_what_cannot_be_put_away_is_said(self) -> None:
+        line = Line(self.page, "**/api/builds/*")
         page = self.open("/")
-        page.route(
-            "**/api/builds/*",
-            lambda route: route.fulfill(status=507, body=FULL, content_type="application/json"),
-        )
+        line.answer(507, FULL)
         page.get_by_role("button", name="Put away First try on kraft").click()
         expect(page.get_by_text("The disk of the workshop computer is full.")).to_be_visible()
         expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible()
 
     def test_on_a_full_disk_the_change_waits_here(self) -> None:
+        line = Line(self.page, "**/edits")
         page = self.strata(self.good, "bud")
         page.get_by_role("group", name="Core sample").get_by_role(
             "button", name="Blush Ribbon", exact=True
         ).click()
-        page.route(
-            "**/edits", lambda route: route.fulfill(status=507, body=FULL, content_type="application/json")
-        )
+        line.answer(507, FULL)
         page.get_by_role("button", name="Deepen").click()
         expect(page.get_by_text("1 change kept here: The disk of the workshop computer")).to_be_visible()
         self.assertTrue(page.evaluate("Object.keys(localStorage).some(k => k.includes('changes'))"))
-        page.unroute("**/edits")
+        line.mend()
         self.kept()
         self.assertEqual(self.inks_of(self.good, "bud")[0], "campion")
 

@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 
 from studio.accounts.invitations import invite
 from studio.builds.models import Build
-from tests.browser.base import BrowserTest
+from tests.browser.base import BrowserTest, Line
 
 
 class NewcomerTest(BrowserTest):
@@ -72,21 +72,20 @@ class AroundThePageTest(BrowserTest):
 
     def test_a_server_that_is_away_is_said_and_waited_for(self) -> None:
         page = self.page
-        page.route("**/api/builds", lambda route: route.abort())
+        line = Line(page, "**/api/builds")
+        line.cut()
         with page.expect_event("requestfailed"):
             page.goto(self.live_server_url)
-        page.unroute("**/api/builds")
+        line.mend()
         expect(page.get_by_role("heading", name="First try on kraft")).to_be_visible()
 
     def test_a_refused_change_is_told_and_the_page_goes_on(self) -> None:
+        line = Line(self.page, "**/edits")
         page = self.strata(self.good, "bud")
-        answer = '{"code": "bad_value", "sentence": "The lock is closed.", "field": null}'
-        page.route(
-            "**/edits", lambda route: route.fulfill(status=400, body=answer, content_type="application/json")
-        )
+        line.answer(400, '{"code": "bad_value", "sentence": "The lock is closed.", "field": null}')
         page.get_by_role("button", name="light first").click()
         expect(page.get_by_role("alert")).to_contain_text("The lock is closed.")
-        page.unroute("**/edits")
+        line.mend()
         page.get_by_role("button", name="All right").click()
         page.get_by_role("button", name="light first").click()
         self.kept()
@@ -94,10 +93,11 @@ class AroundThePageTest(BrowserTest):
 
     def test_a_broken_answer_is_a_sentence_not_a_blank_page(self) -> None:
         page = self.page
-        page.route("**/api/sets", lambda route: route.fulfill(status=500, body="<h1>oops</h1>"))
+        line = Line(page, "**/api/sets")
+        line.answer(500, "<h1>oops</h1>", "text/html")
         self.open("/sets")
         expect(page.get_by_role("alert")).to_contain_text("Something went wrong on our side")
-        page.unroute("**/api/sets")
+        line.mend()
         page.get_by_role("button", name="Try again").click()
         expect(page.get_by_role("heading", name="Koi and lantern")).to_be_visible()
 

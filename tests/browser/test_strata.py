@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from playwright.sync_api import Page, expect
 
-from tests.browser.base import BrowserTest
+from tests.browser.base import BrowserTest, Line
 
 
 class StrataTest(BrowserTest):
@@ -140,24 +140,26 @@ class StrataTest(BrowserTest):
         self.assertEqual((own["ink"], own["coats"]), ("campion", 2))
 
     def test_a_lost_connection_keeps_the_change_until_it_is_back(self) -> None:
+        line = Line(self.page, "**/api/**")
         page = self.strata(self.good, "bud")
         self.rung("Blush Ribbon").click()
-        page.route("**/api/**", lambda route: route.abort())
+        line.cut()
         page.get_by_role("button", name="Deepen").click()
         page.get_by_role("button", name="One more coat").click()
         expect(page.get_by_text("No connection: 2 changes kept here")).to_be_visible()
         self.assertEqual(self.inks_of(self.good, "bud")[0], "blush-ribbon")
-        page.unroute("**/api/**")
+        line.mend()
         self.kept()
         self.assertEqual(self.inks_of(self.good, "bud")[0], "campion")
 
     def test_changes_survive_a_reload_while_the_connection_is_lost(self) -> None:
+        line = Line(self.page, "**/edits")
         page = self.strata(self.good, "bud")
         self.rung("Blush Ribbon").click()
-        page.route("**/edits", lambda route: route.abort())
+        line.cut()
         page.get_by_role("button", name="Deepen").click()
         expect(page.get_by_text("No connection: 1 change kept here")).to_be_visible()
-        page.unroute("**/edits")
+        line.mend()
         page.reload()
         self.kept()
         self.assertEqual(self.inks_of(self.good, "bud")[0], "campion")

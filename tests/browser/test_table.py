@@ -10,7 +10,7 @@ from rest_framework.test import APIClient
 from studio.bench.models import Event
 from studio.builds.history import edit
 from studio.inks.models import Ink
-from tests.browser.base import AXE, BrowserTest
+from tests.browser.base import AXE, BrowserTest, Line
 from tests.studio.table import walk
 
 
@@ -124,12 +124,15 @@ class TableTest(BrowserTest):
         self.assertLessEqual({"slipped", "otherwise", "note"}, kinds)
 
     def test_two_tablets_at_one_card(self) -> None:
-        one, other = self.at_table(self.good), self.at_table(self.good, self.new_page())
-        other.route("**/api/**/table", lambda route: route.abort())
+        other = self.new_page()
+        line = Line(other, "**/api/**/table")
+        one = self.at_table(self.good)
+        self.at_table(self.good, other)
+        line.cut()
         step_on(one, 4)
         step_on(other, 6)
         expect(other.get_by_text("No connection.")).to_be_visible()
-        other.unroute("**/api/**/table")
+        line.mend()
         expect(other.get_by_text("No connection.")).to_have_count(0)
         one.reload()
         expect(one.get_by_text("6 of ")).to_be_visible()

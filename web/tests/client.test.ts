@@ -1,6 +1,8 @@
 /** The one client: what a refusal says, what waits, and the token that goes with every change. */
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { api, data, Refusal, uploadFile } from "../src/api/client";
+import { send } from "../src/views/build/changeQueue";
+import { TableLog } from "../src/views/build/table/tableLog";
 
 const answer = (status: number, body: unknown, type = "application/json") =>
   new Response(typeof body === "string" ? body : JSON.stringify(body), {
@@ -13,6 +15,7 @@ describe("the client", () => {
   beforeEach(() => vi.stubGlobal("fetch", asked));
   afterEach(() => {
     vi.unstubAllGlobals();
+    vi.restoreAllMocks();
     asked.mockReset();
     document.cookie = "csrftoken=; expires=Thu, 01 Jan 1970 00:00:00 GMT";
   });
@@ -26,6 +29,29 @@ describe("the client", () => {
   it("hands out what was answered", async () => {
     asked.mockResolvedValue(answer(200, [{ id: 1 }]));
     expect(await data(api.GET("/api/builds"))).toEqual([{ id: 1 }]);
+  });
+
+  it("gives up what gets no answer, where it is kept to be sent again", async () => {
+    const limits: AbortController[] = [];
+    vi.spyOn(AbortSignal, "timeout").mockImplementation(() => {
+      const limit = new AbortController();
+      limits.push(limit);
+      return limit.signal;
+    });
+    asked.mockImplementation(
+      ({ signal }) =>
+        new Promise((_, refuse) => signal.addEventListener("abort", () => refuse(signal.reason as Error))),
+    );
+    const edit = { edit_key: "k", kind: "undo", values: {}, on: undefined, at: "" } as const;
+    const change = send(1, edit, 3);
+    const log = new TableLog(1);
+    const table = log.load();
+    await vi.waitFor(() => expect(asked).toHaveBeenCalledTimes(2));
+    for (const limit of limits) limit.abort();
+    await expect(change).rejects.toMatchObject({ status: 0, waits: true });
+    await table;
+    expect(log.snapshot().error).toBeNull();
+    log.stop();
   });
 
   it("sends a file under its name with what is said beside it", async () => {

@@ -106,6 +106,13 @@ async function send(request: Request): Promise<Response> {
   }
 }
 
+/**
+ * How long what waits here meanwhile is given for an answer.
+ *
+ * A network that is lost without a word keeps a request open for minutes; sending the same again does no harm.
+ */
+export const forAWhile = (): AbortSignal => AbortSignal.timeout(20_000);
+
 export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: send });
 
 api.use({

@@ -4,7 +4,7 @@
  * connection, a full disk, a session that ended, and a reload.
  */
 import { freshKey } from "../../api/acts";
-import { api, data, type Head, Refusal } from "../../api/client";
+import { api, data, forAWhile, type Head, Refusal } from "../../api/client";
 import type { LookedAt } from "../../painting/Painter";
 import { Store } from "../../parts/store";
 import { dropChange, keepChange, keptChanges, moment, type Waiting } from "./changeStore";
@@ -168,12 +168,12 @@ export function send(
   revision: number,
   looked_at: LookedAt | null = null,
 ): Promise<Head> {
-  const params = { path: { id } };
+  const asked = { params: { path: { id } }, signal: forAWhile() };
   const { edit_key } = edit;
   if (edit.kind === "undo")
-    return data(api.POST("/api/colourings/{id}/undo", { params, body: { revision, edit_key, looked_at } }));
+    return data(api.POST("/api/colourings/{id}/undo", { ...asked, body: { revision, edit_key, looked_at } }));
   if (edit.kind === "redo")
-    return data(api.POST("/api/colourings/{id}/redo", { params, body: { revision, edit_key, looked_at } }));
+    return data(api.POST("/api/colourings/{id}/redo", { ...asked, body: { revision, edit_key, looked_at } }));
   const body = { revision, kind: edit.kind, values: edit.values, edit_key, looked_at };
-  return data(api.POST("/api/colourings/{id}/edits", { params, body }));
+  return data(api.POST("/api/colourings/{id}/edits", { ...asked, body }));
 }

@@ -3,7 +3,7 @@
  * only ever added, so that two devices can both be right.
  */
 import { freshKey } from "../../../api/acts";
-import { api, data, Refusal, type Table, type TableStep } from "../../../api/client";
+import { api, data, forAWhile, Refusal, type Table, type TableStep } from "../../../api/client";
 import { keep, kept, Store } from "../../../parts/store";
 import { withTold } from "./alone";
 
@@ -224,8 +224,10 @@ export class TableLog extends Store<Progress> {
   }
 }
 
+const asked = (id: number) => ({ params: { path: { id } }, signal: forAWhile() });
+
 const SERVER: Server = {
-  load: (id) => data(api.GET("/api/colourings/{id}/table", { params: { path: { id } } })),
+  load: (id) => data(api.GET("/api/colourings/{id}/table", asked(id))),
   tell: (id, making, events) =>
-    data(api.POST("/api/colourings/{id}/table", { params: { path: { id } }, body: { making, events } })),
+    data(api.POST("/api/colourings/{id}/table", { ...asked(id), body: { making, events } })),
 };
