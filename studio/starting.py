@@ -7,7 +7,6 @@ import threading
 
 from django.conf import settings
 
-_ENDING = threading.Event()
 _REST = 0.1
 # seconds between two builds that are worked out ahead
 
@@ -25,7 +24,6 @@ def end() -> None:
     from strata.guard import child
     from studio.jobs import queue
 
-    _ENDING.set()
     child.READY.let_go()
     queue.let_be()
 
@@ -69,12 +67,13 @@ def _catch_up() -> None:
 
     from strata.guard import held
     from studio.builds.summaries import catch_up
+    from studio.jobs import queue
 
     alone = held.hold(settings.DATA_DIR / "catching-up.lock")
     if alone is None:
         return
     try:
-        catch_up(lambda: _ENDING.wait(_REST))
+        catch_up(lambda: queue.ends_within(_REST))
     finally:
         alone.close()
         close_old_connections()

@@ -177,7 +177,7 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Ro
         shapes,
         list(found.openings),
         found.doubtful,
-        [*found.places, *found.hidden],
+        [*found.places, *found.blinded],
         found.warnings,
     )
 

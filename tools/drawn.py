@@ -3,7 +3,6 @@
 
 from __future__ import annotations
 
-import io
 import statistics
 import sys
 from concurrent.futures import ProcessPoolExecutor
@@ -13,14 +12,14 @@ import conditions
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from PIL import Image
 from shapely import Polygon
 
 from strata.camera import Shot
 from strata.camera.shot import Lens as Way
 from strata.errors import BadValue
-from strata.formats.photo_set import SHOWN
+from strata.formats.photo_set import as_shown
 from strata.tracing.fitted import fitted
+from strata.tracing.photo import open_photo
 
 LEAST, MISS = 2.0, 0.35
 # mm2 of an opening that a hand goes around; mm by which it misses
@@ -40,11 +39,10 @@ def one(name: str) -> Found:
     for number in conditions.SHEETS.values():
         shapes = [o.polygon for o in koi.sheet(number).openings]
         data = conditions.picture(conditions.EVERY[name], shapes, (koi.width, koi.height), number)
-        shown = Image.open(io.BytesIO(data))
-        whole = shown.size
-        shown.thumbnail((SHOWN, SHOWN), Image.Resampling.LANCZOS)
+        whole = open_photo(data)
+        shown = open_photo(as_shown(whole))
         values: dict[str, Any] = {**conditions.USUAL, "seed": number, **conditions.EVERY[name][0]}
-        way, scale = Way(Shot(**values), koi.width, koi.height), shown.size[0] / whole[0]
+        way, scale = Way(Shot(**values), koi.width, koi.height), shown.shape[1] / whole.shape[1]
 
         def seen(points: NDArray[np.float64], way: Way = way, scale: float = scale) -> NDArray[np.float64]:
             return np.asarray(way.project(points) * scale)
@@ -56,7 +54,7 @@ def one(name: str) -> Found:
             truth, by_hand = (shapely.transform(s, seen) for s in (shape, outline))
             drawn += 1
             try:
-                found = Polygon(fitted(np.asarray(shown), shapely.get_coordinates(by_hand.exterior)[:-1]))
+                found = Polygon(fitted(shown, shapely.get_coordinates(by_hand.exterior)[:-1]))
             except BadValue:
                 refused += 1
                 continue

@@ -57,11 +57,11 @@ def read_photo(
         "doubtful": [i for i, open_ in enumerate(found.doubtful) if open_],
         "may_be_off": [round(e, 4) for e in found.errors],
         "places": [path_in_photo(p, seat, size) for p in found.places],
-        "hidden": [path_in_photo(p, seat, size) for p in found.hidden],
+        "blinded": [path_in_photo(p, seat, size) for p in found.blinded],
         "places_mm": [rings_of(p) for p in found.places],
         "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),
-        "photographs": [_jpeg(rgb) for rgb in pictures],
+        "photographs": [base64.b64encode(as_shown(rgb)).decode() for rgb in pictures],
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
         "lines_apart": found.lines_apart,
@@ -73,7 +73,8 @@ def _shrink(rgb: NDArray[np.uint8]) -> float:
     return min(1.0, SHOWN / float(max(rgb.shape[:2])))
 
 
-def _jpeg(rgb: NDArray[np.uint8]) -> str:
+def as_shown(rgb: NDArray[np.uint8]) -> bytes:
+    """A photograph (h, w, 3) as it is shown, and drawn on: smaller, a JPEG."""
     from PIL import Image
 
     shrink = _shrink(rgb)
@@ -81,7 +82,7 @@ def _jpeg(rgb: NDArray[np.uint8]) -> str:
     size = max(1, round(picture.width * shrink)), max(1, round(picture.height * shrink))
     out = io.BytesIO()
     picture.resize(size, Image.Resampling.LANCZOS).save(out, "JPEG", quality=82)
-    return base64.b64encode(out.getvalue()).decode()
+    return out.getvalue()
 
 
 def sheets_turned(sheets: Sequence[Mapping[str, Any]], width: float, height: float) -> list[tuple[int, bool]]:

@@ -100,17 +100,15 @@ class Child:
 
     def _feed(self, sink: IO[bytes] | None) -> None:
         assert sink is not None  # noqa: S101 - it was asked for as a pipe
-        try:
-            asked = {"task": self.task, "options": self.options, "sizes": [len(f) for f in self.files]}
+        asked = {"task": self.task, "options": self.options, "sizes": [len(f) for f in self.files]}
+        # the child may end before it has read all
+        with suppress(OSError):
             sink.write(json.dumps(asked).encode() + b"\n")
             for data in self.files:
                 sink.write(data)
-        except OSError:
-            pass  # the child ended before it had read all
-        finally:
-            # what it had not read is given up here: whoever closes it next would take that for a fault of the disk
-            with suppress(OSError):
-                sink.close()
+        # what it has not read is given up here: whoever closes it next would take that for a fault of the disk
+        with suppress(OSError):
+            sink.close()
 
     def _follow(self, process: subprocess.Popen[bytes]) -> dict[str, Any] | None:
         assert process.stdout is not None  # noqa: S101 - it was asked for as a pipe

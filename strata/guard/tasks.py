@@ -112,7 +112,8 @@ def _bundle(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> A
     found = read_bundle(files[0])
     say(0.5, READ)
     pictures = {name: base64.b64encode(data).decode() for name, data in found.pictures.items()}
-    return {**_draft(found.layer_set, []), "pictures": pictures}
+    own = found.layer_set
+    return {**_draft(own, []), "name": own.name, "kind": own.kind, "pictures": pictures}
 
 
 def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -31,14 +31,14 @@ LEAST, SHARE = 0.15, 0.01
 
 
 def doubts(
-    places: Sequence[Polygon], shapes: Sequence[Polygon], hiding: Sequence[Polygon] = ()
+    places: Sequence[Polygon], shapes: Sequence[Polygon], blinded: Sequence[Polygon] = ()
 ) -> tuple[list[bool], list[Polygon], list[Polygon]]:
     """For each opening (mm) whether it is doubtful; places (mm) that may be an opening and were not taken for any:
-    those doubtful ``places`` that no opening has a part in; and what of the places that are ``hiding`` what is there
+    those doubtful ``places`` that no opening has a part in; and what of the ``blinded`` places, which hide what is there,
     lies beside openings."""
-    doubtful, every = [False] * len(shapes), [*places, *hiding]
+    doubtful, every = [False] * len(shapes), [*places, *blinded]
     if not every or not shapes:
-        return doubtful, list(places), list(hiding)
+        return doubtful, list(places), list(blinded)
     near = shapely.STRtree(every).query([shapely.buffer(s, EDGE) for s in shapes], predicate="intersects")
     spoilt = np.zeros(len(shapes))
     of, at = near
@@ -50,7 +50,7 @@ def doubts(
     touched = set(at.tolist())
     for i, shape in enumerate(shapes):
         doubtful[i] = bool(spoilt[i] > SHARE * shape.area)
-    return doubtful, [p for j, p in enumerate(places) if j not in touched], _beside(hiding, shapes)
+    return doubtful, [p for j, p in enumerate(places) if j not in touched], _beside(blinded, shapes)
 
 
 def _beside(places: Sequence[Polygon], shapes: Sequence[Polygon]) -> list[Polygon]:

@@ -8,7 +8,8 @@ from numpy.typing import NDArray
 from shapely import LinearRing, Polygon
 
 from strata.errors import BadValue
-from strata.tracing.retouched import MOST_POINTS
+from strata.tracing.retouched import MOST_POINTS, polygons
+from strata.tracing.sides import sampled
 
 Floats = NDArray[np.float64]
 NO_EDGE = "No clear edge runs along this outline. Draw nearer to it, or leave it as it is drawn."
@@ -99,10 +100,10 @@ def _inside_to_outside(tones: NDArray[np.float32], drawn: Polygon, reach: float)
 
 def _colour(tones: NDArray[np.float32], place: shapely.Geometry) -> Floats:
     """The median colour (3,) of a place."""
-    x0, y0, x1, y1 = (round(v) for v in place.bounds)
+    x0, y0, x1, y1 = (int(v) for v in place.bounds)
     x, y = np.meshgrid(np.arange(max(0, x0), min(tones.shape[1], x1 + 1)), np.arange(max(0, y0), min(tones.shape[0], y1 + 1)))  # fmt: skip
     shapely.prepare(place)
-    inside = shapely.contains_xy(place, x, y)
+    inside = shapely.contains_xy(place, x + 0.5, y + 0.5)
     if not inside.any():
         return np.zeros(3)
     return np.asarray(np.median(tones[y[inside], x[inside]], axis=0), float)
@@ -122,8 +123,8 @@ def _moved(
     seen = strength[rows, at] > max(least, _OF_THE_USUAL * usual)
     places = offsets[at] + np.where(seen, _between(strength, at), 0.0)
     moved = Polygon(feet + places[:, None] * outwards)
-    parts = [p for p in shapely.get_parts(shapely.make_valid(moved)) if isinstance(p, Polygon)]
-    return max(parts, key=lambda p: p.area, default=ring), float(seen.mean())
+    found = max(polygons(shapely.make_valid(moved)), key=lambda p: p.area, default=ring)
+    return found, float(seen.mean())
 
 
 def _offsets(reach: float) -> Floats:
@@ -152,16 +153,10 @@ def _edges(
     tones: NDArray[np.float32], feet: Floats, outwards: Floats, offsets: Floats, way: Floats
 ) -> Floats:
     """(n, k) how much what lies outside differs from what lies inside at each place across an outline."""
-    from scipy.ndimage import map_coordinates
-
-    # a pixel's own place is its middle
     wide = np.arange(offsets[0] - _SIDES, offsets[-1] + _SIDES + 1)
-    x, y = np.moveaxis(feet[:, None, :] + wide[None, :, None] * outwards[:, None, :], -1, 0)
-    seen = np.stack(
-        [map_coordinates(tones[..., c], (y - 0.5, x - 0.5), order=1, mode="nearest") for c in range(3)],
-        axis=-1,
-    )
-    total = np.pad(np.cumsum(seen.astype(float), axis=1), ((0, 0), (1, 0), (0, 0)))
+    # a pixel's own place is its middle
+    seen = sampled(tones, feet[:, None, :] + wide[None, :, None] * outwards[:, None, :] - 0.5)
+    total = np.pad(np.cumsum(seen, axis=1), ((0, 0), (1, 0), (0, 0)))
     k = np.arange(len(offsets)) + _SIDES
     # the pixel in the middle belongs to neither side
     outer = total[:, k + _SIDES + 1] - total[:, k + 1]

@@ -16,6 +16,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics.colour import decode_srgb
+from strata.tracing.sides import sampled
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -46,13 +47,10 @@ Way = Callable[[Floats], Floats]
 
 def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None = None) -> Floats:
     """Encoded values across an edge at points (n, 2) px along unit normals (n, OFFSETS); ``way`` from there to ``channel``."""
-    import cv2
-
     at = feet[:, None, :] + normals[:, None, :] * OFFSETS[None, :, None]
     if way is not None:
         at = way(at.reshape(-1, 2)).reshape(at.shape)
-    x, y = at[..., 0].astype(np.float32), at[..., 1].astype(np.float32)
-    return np.asarray(cv2.remap(channel, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
+    return sampled(channel, at)
 
 
 @dataclass(frozen=True)

@@ -48,7 +48,7 @@ class Openings:
     shapes: list[Polygon]
     doubts: list[Doubt]
     missed: list[Polygon]
-    hidden: list[Polygon]
+    blinded: list[Polygon]
     errors: list[float]
 
 
@@ -69,14 +69,14 @@ def openings_of(
     in an opening lies there; ``outside``: parts of the sheet (mm) that no photograph shows. Raises TooLarge."""
     share = seen.share
     scale = np.array([share.shape[1] / sheet.width, share.shape[0] / sheet.height])
-    places, hiding = [*between(share, scale), *outside], list[Polygon]()
+    places, blinded = [*between(share, scale), *outside], list[Polygon]()
     if plain:
         coarse = coarsely(preview, share, seen.contrast)
         places += glint_places(coarse, sheet.width, sheet.height)
-        hiding = blinded_places(coarse, sheet.width, sheet.height)
+        blinded = blinded_places(coarse, sheet.width, sheet.height)
     uneven = unevenness(share, float(scale[0]), seen.blur)
     shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
-    unclear, missed, hidden = doubts(places, shapes, hiding)
+    unclear, missed, blinded = doubts(places, shapes, blinded)
     errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
     if seen.hidden is not None:
         errors += errors_under_lines(seen.hidden, shapes, scale)
@@ -91,7 +91,7 @@ def openings_of(
     if len(shapes) - why.count("") > MISTRUSTED * len(shapes):
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
-    return Openings(shapes, why, missed, hidden, errors.tolist())
+    return Openings(shapes, why, missed, blinded, errors.tolist())
 
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:

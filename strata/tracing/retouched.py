@@ -83,7 +83,7 @@ def _taken(places: Sequence[Polygon], retouch: Retouch) -> Polygon:
     if best < 0 or far[best] > _NEAR / 4:
         raise BadValue("There is no place to take in at this point.", "retouches")
     # what lay between sheet and opening was cut back by an edge's width
-    grown = _polygons(shapely.buffer(places[best], _EDGE))
+    grown = polygons(shapely.buffer(places[best], _EDGE))
     return max(grown, key=lambda p: p.area)
 
 
@@ -125,7 +125,7 @@ def _joined(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
     strip = shapely.buffer(bridge, max(0.15, gap / 2), cap_style="square")
     near = shapely.intersection(closed, shapely.buffer(bridge, 4 * gap + 1.0))
     whole = shapely.union_all([both, near, strip])
-    return {a, b}, [max(_polygons(whole), key=lambda p: p.area)]
+    return {a, b}, [max(polygons(whole), key=lambda p: p.area)]
 
 
 def _bridged(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
@@ -135,7 +135,7 @@ def _bridged(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]
     crossed = _under(shapes, strip)
     if not crossed:
         raise BadValue("There is no opening to put a bridge across.", "retouches")
-    pieces = [p for i in sorted(crossed) for p in _polygons(shapely.difference(_of(shapes, i), strip))]
+    pieces = [p for i in sorted(crossed) for p in polygons(shapely.difference(_of(shapes, i), strip))]
     left = [p for p in pieces if p.area >= _LEAST]
     if not left:
         raise BadValue("A bridge there leaves nothing of the opening.", "retouches")
@@ -157,7 +157,7 @@ def _pulled(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
     nearest = min(range(len(rings)), key=lambda k: float(shapely.distance(rings[k], here)))
     moved = [np.asarray(r.coords) for r in rings]
     moved[nearest] = _ring_pulled(rings[nearest], retouch)
-    found = _polygons(shapely.make_valid(Polygon(moved[0], moved[1:])))
+    found = polygons(shapely.make_valid(Polygon(moved[0], moved[1:])))
     largest = max(found, key=lambda p: p.area, default=None)
     if largest is None or largest.area < _LEAST:
         raise BadValue("Pulled as far as that, nothing of the opening is left.", "retouches")
@@ -189,11 +189,12 @@ def _drawn(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
         raise BadValue("This outline is too small to be an opening.", "retouches")
     met = _under(shapes, outline)
     whole = shapely.union_all([outline, *(_of(shapes, i) for i in sorted(met))])
-    return met, [max(_polygons(whole), key=lambda p: p.area)]
+    return met, [max(polygons(whole), key=lambda p: p.area)]
 
 
 _WAYS = {"join": _joined, "bridge": _bridged, "pull": _pulled, "draw": _drawn}
 
 
-def _polygons(shape: shapely.Geometry) -> list[Polygon]:
+def polygons(shape: shapely.Geometry) -> list[Polygon]:
+    """The areas of a shape."""
     return [p for p in shapely.get_parts(shape) if isinstance(p, Polygon) and not p.is_empty]

@@ -66,11 +66,12 @@ class Lens:
         return np.column_stack([x, y]).astype(float)
 
 
-def _samples(grey: Floats32, points: Floats) -> Floats:
+def sampled(picture: Floats32 | NDArray[np.uint8], points: Floats) -> Floats:
+    """The values (n, k) or (n, k, 3) of a picture (h, w) or (h, w, 3) at points (n, k, 2) px between its pixels."""
     import cv2
 
     x, y = points[..., 0].astype(np.float32), points[..., 1].astype(np.float32)
-    return np.asarray(cv2.remap(grey, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
+    return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
 
 
 def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens) -> Floats:
@@ -86,7 +87,7 @@ def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: 
     t = np.linspace(0.05, 0.95, _SAMPLES)[:, None]
     feet = lens.bent_points(start + t * run)
     offsets = np.arange(-reach, reach + 0.25, 0.5)
-    values = _samples(grey, feet[:, None, :] + offsets[None, :, None] * out)
+    values = sampled(grey, feet[:, None, :] + offsets[None, :, None] * out)
     third = max(3, len(offsets) // 4)
     inner, outer = np.median(values[:, :third], axis=1), np.median(values[:, -third:], axis=1)
     contrast = outer - inner

@@ -32,7 +32,7 @@ NONE_FOUND = "No opening was found on this sheet."
 _A_FEW = 3
 # openings of which it is said that none can be trusted
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
-HIDDEN = "At {} the lamp blinds the camera: openings there do not show. See that none is missing."
+BLINDED = "At {} the lamp blinds the camera: openings there do not show. See that none is missing."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
 CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
 
@@ -44,7 +44,7 @@ class Traced:
     ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
     ``doubtful``: for each opening whether the photograph shows it unclearly;
-    ``places``: where there may be openings that were not taken for any (mm); ``hidden``: where a glint hides what is there;
+    ``places``: where there may be openings that were not taken for any (mm); ``blinded``: where a glint hides what is there;
     ``errors``: by what share of its area each opening is likely to be off;
     ``lines_apart``: mm from line to line of the mat it lies on, at this size.
     """
@@ -60,7 +60,7 @@ class Traced:
     seat: Seat
     doubtful: tuple[bool, ...] = ()
     places: tuple[Polygon, ...] = ()
-    hidden: tuple[Polygon, ...] = ()
+    blinded: tuple[Polygon, ...] = ()
     errors: tuple[float, ...] = ()
     lines_apart: float | None = None
 
@@ -121,7 +121,7 @@ def traced(
         sheet.seat,
         tuple(d != "" for d in found.doubts),
         tuple(found.missed),
-        tuple(found.hidden),
+        tuple(found.blinded),
         tuple(found.errors),
         None if sheet.printed is None else sheet.printed.apart,
     )
@@ -184,6 +184,6 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
         )
     if found.missed:
         said.append(f"At {counted(len(found.missed), 'place')} more there may be an opening{UNCLEAR}")
-    if found.hidden:
-        said.append(HIDDEN.format(counted(len(found.hidden), "place")))
+    if found.blinded:
+        said.append(BLINDED.format(counted(len(found.blinded), "place")))
     return said

@@ -246,6 +246,11 @@ def _work(running: Running) -> None:
         rows.update(state="queued", share=0.0, doing=WAITING, updated=timezone.now())
 
 
+def ends_within(seconds: float) -> bool:
+    """Whether this process ends, waited for so long."""
+    return _ENDING.wait(seconds)
+
+
 def let_be() -> None:
     """This process ends: what it has under way is put back, and begun again by the next one that starts."""
     _ENDING.set()

@@ -146,7 +146,7 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     places = serializers.ListField(
         child=serializers.CharField(), help_text="where there may be openings that were not taken for any"
     )
-    hidden = serializers.ListField(
+    blinded = serializers.ListField(
         child=serializers.CharField(), help_text="where a glint hides whether there are openings"
     )
     lines_apart = serializers.FloatField(

@@ -31,7 +31,7 @@ from studio.sets.import_serializers import (
     OutlineSerializer,
 )
 from studio.sets.models import Import, LayerSet
-from studio.sets.reading import arrangement, folder
+from studio.sets.reading import arrangement, shown
 from studio.sets.serializers import SetSerializer
 from studio.sets.traced import in_photo
 
@@ -120,7 +120,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "doubtful": result.get("doubtful", []),
         "may_be_off": result.get("may_be_off", []),
         "places": result.get("places", []),
-        "hidden": result.get("hidden", []),
+        "blinded": result.get("blinded", []),
         "lines_apart": result.get("lines_apart"),
     }
 
@@ -233,7 +233,7 @@ class ImportPhotoView(APIView):
     def get(self, request: Request, pk: int, index: int) -> FileResponse:
         """The photograph, smaller, without metadata."""
         row = get_object_or_404(Import, pk=pk, owner=request.user)
-        path = folder(row.pk) / f"photo-{index}.jpg"
+        path = shown(row.pk, index)
         if not path.exists():
             raise Http404
         return FileResponse(path.open("rb"), content_type="image/jpeg")

@@ -30,7 +30,7 @@ from studio.jobs import queue
 from studio.sets.history import core_set
 from studio.sets.joining import as_said, files_of, put_together
 from studio.sets.models import Import, LayerSet, SetPicture
-from studio.sets.reading import KIND, arrangement, folder, new_sheet, rearranged
+from studio.sets.reading import KIND, arrangement, folder, new_sheet, rearranged, shown
 from studio.sets.services import make_set
 from studio.sets.traced import in_photo
 
@@ -230,8 +230,7 @@ def _arrange(row: Import, sheets: list[dict[str, Any]]) -> None:
 def outline_fitted(row: Import, at: int, points: list[list[float]]) -> list[list[float]]:
     """An outline that was drawn on the shown photograph of a sheet (px), fitted to the edge beside it; nothing is kept.
     Raises BadValue where none is seen, and for a sheet that has no photograph."""
-    path = folder(row.pk) / f"photo-{row.sheets[at]['file']}.jpg" if at < len(row.sheets) else None
-    if path is None or not path.exists():
+    if at >= len(row.sheets) or not (path := shown(row.pk, row.sheets[at]["file"])).exists():
         raise BadValue("There is no photograph to draw on.", "sheet")
     found = fitted(open_photo(path.read_bytes()), np.array(points, float))
     return [[round(float(v), 2) for v in point] for point in found]
@@ -276,7 +275,7 @@ def _photographs(row: Import, place: Path) -> list[tuple[str, Path]]:
     named = []
     for i, sheet in enumerate(row.sheets, start=1):
         for n, file in enumerate([sheet["file"], *files_of(sheet)], start=1):
-            named.append((f"sheet-{i}.jpg" if n == 1 else f"sheet-{i}-{n}.jpg", place / f"photo-{file}.jpg"))
+            named.append((f"sheet-{i}.jpg" if n == 1 else f"sheet-{i}-{n}.jpg", shown(row.pk, file)))
     return [(name, path) for name, path in named if path.exists()]
 
 

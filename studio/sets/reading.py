@@ -39,6 +39,11 @@ def folder(pk: int) -> Path:
     return path
 
 
+def shown(pk: int, index: int) -> Path:
+    """Where the photograph of a file lies as it is shown, if there is one."""
+    return folder(pk) / f"photo-{index}.jpg"
+
+
 def new_sheet(index: int, name: str) -> dict[str, Any]:
     """A file of an import, as nothing is known of it yet."""
     title = Path(name).stem.replace("_", " ").replace("-", " ").strip()[:120]
@@ -84,9 +89,8 @@ def _read(running: Running) -> None:
         answer = running.child("bundle", [_bytes(row, "0.bin")], {}, (0.1, 1.0))
         _unpack(row, answer.get("pictures", {}))
         if not options.get("opened"):  # a bundle knows its name and its kind; a maker may still correct them
-            own = json.loads(answer["set"])
-            named = options["name"] if options["name"] != UNNAMED else own["name"]
-            options.update(kind=own["kind"], name=named, opened=True)
+            named = options["name"] if options["name"] != UNNAMED else answer["name"]
+            options.update(kind=answer["kind"], name=named, opened=True)
             _keep(row, running, options=options)
     else:
         answer = _trace_all(row, running)
@@ -168,7 +172,7 @@ def _arranged(draft: dict[str, Any], wanted: list[dict[str, Any]]) -> dict[str, 
 def _unpack(row: Import, pictures: dict[str, str]) -> None:
     """Pictures of a bundle, drawn afresh when they are kept."""
     for i, data in enumerate(pictures.values()):
-        (folder(row.pk) / f"photo-{i}.jpg").write_bytes(base64.b64decode(data))
+        shown(row.pk, i).write_bytes(base64.b64decode(data))
 
 
 def _photograph(row: Import, running: Running) -> None:
@@ -220,7 +224,7 @@ def _trace_all(row: Import, running: Running) -> dict[str, Any]:
 def _keep_photographs(row: Import, sheet: dict[str, Any], found: dict[str, Any]) -> None:
     """The photographs as they are shown, taken out of what was ``found``."""
     for file, photo in zip((sheet["file"], *files_of(sheet)), found.pop("photographs"), strict=True):
-        (folder(row.pk) / f"photo-{file}.jpg").write_bytes(base64.b64decode(photo))
+        shown(row.pk, file).write_bytes(base64.b64decode(photo))
 
 
 def _by_themselves(sheet: dict[str, Any]) -> list[dict[str, Any]]:

@@ -42,6 +42,7 @@ def traced_sheets(row: Import) -> list[dict[str, Any]]:
 
 
 def as_a_set(row: Import) -> dict[str, Any]:
+    """What ``set_from_sheets`` is told beside the sheets."""
     options = row.options
     size = {"width": options["width_mm"], "height": options["height_mm"]}
     return {"name": options["name"], "kind": options["kind"], **size}
@@ -57,5 +58,5 @@ def _said_of(sheet: dict[str, Any]) -> list[str]:
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
-    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "hidden"))
+    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "blinded"))
     return [*warnings, *([CLEARER] if doubtful else []), *notes]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import json
+import os
 import subprocess
 import sys
 import tempfile
@@ -55,6 +56,14 @@ class ChildTest(unittest.TestCase):
             child.run()
         self.assertLess(time.monotonic() - start, 6)
         self.assertTrue(child.stopped)
+
+    def test_a_file_that_nobody_reads_any_more_is_given_up_quietly(self) -> None:
+        """The child has ended while it was sent to it: what is left in the pipe is no fault of the disk."""
+        reader, writer = os.pipe()
+        os.close(reader)
+        sink = os.fdopen(writer, "wb")
+        Child("set", {"name": "x"}, [b"x" * 1_000_000])._feed(sink)
+        self.assertTrue(sink.closed)
 
     def test_stopped_before_it_began(self) -> None:
         child = Child("set", {"name": "x"}, [world.drawing(BODY)])

@@ -13,8 +13,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from shapely import Polygon
 
+from strata.formats.svg import path_data
 from strata.formats.svg.geometry import Command, filled, flattened
-from strata.formats.svg.path_data import _straight, path_commands
+from strata.formats.svg.path_data import path_commands
 from strata.sheets.outline import outline, path_of
 
 COUNTS = {"L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
@@ -115,15 +116,12 @@ class WritingTest(unittest.TestCase):
 
 
 class LinesTest(unittest.TestCase):
-    """Paths of lines alone are read at once: as all others are, or not at all."""
+    """Paths of lines alone are put together without the parser: the same comes of it."""
 
-    def check_same(self, data: str) -> bool:
-        found = _straight(data)
-        if found is None:
-            return False
-        with mock.patch("strata.formats.svg.path_data._straight", return_value=None):
+    def same_parsed(self, data: str) -> None:
+        found = path_commands(data)
+        with mock.patch.object(path_data, "_is_of_lines", return_value=False):
             self.assertEqual(found, path_commands(data), data)
-        return True
 
     @given(
         figures=st.lists(st.tuples(st.lists(st.tuples(VALUES, VALUES), min_size=1, max_size=6), st.booleans()), min_size=1, max_size=3),
@@ -139,15 +137,24 @@ class LinesTest(unittest.TestCase):
                 f"{x}{chance.choice([',', ' ', ' , '])}{y:e}" for x, y in points
             )
             said += chance.choice(["Z", " z "]) if closed else " "
-        self.assertTrue(self.check_same(said), said)
+        with mock.patch("fontTools.svgLib.path.parse_path", side_effect=AssertionError("it is of lines")):
+            self.assertTrue(path_commands(said))
+        self.same_parsed(said)
 
     @given(st.text("MLZz0123456789.,-+eE \n", max_size=24).map("M".__add__))
     def test_whatever_is_written(self, data: str) -> None:
-        self.check_same(data)
+        self.same_parsed(data)
 
-    def test_what_is_looked_at_closely(self) -> None:
-        for data in ("", "L1 2", "M1 2 3", "M1 2L3 L4", "M1-2", "M1 2Z3 4", "M1 2ZZ", "M1 2 1e", "M1 2C1 2 3 4 5 6", "M1 2l3 4", "M 1_0 2", "M nan 1"):  # fmt: skip
-            self.assertIsNone(_straight(data), data)
+    def test_what_goes_on_where_it_was_closed(self) -> None:
+        for data in (
+            "M1 2L3 4ZL5 6",
+            "M1 2 3 4ZZ",
+            "M1 2L3 4Zl5 6",
+            "M1 2 3 4ZM5 6 7 8Z L1 1",
+            "M1 2C1 2 3 4 5 6",
+        ):
+            self.assertFalse(path_data._is_of_lines(path_data._sound(data)), data)
+            self.same_parsed(data)
 
 
 class ArcTest(unittest.TestCase):

@@ -205,7 +205,7 @@ class DoubtfulTest(unittest.TestCase):
     def test_openings_under_a_glint_on_a_white_sheet(self) -> None:
         """There they cannot be seen: the place is marked."""
         found = seen(4, lambda p: glare(p, [(0.42, 0.59, 0.07)]), plastic=WHITE, table=DARK)
-        tree, places = shapely.STRtree(found.openings), shapely.STRtree(found.hidden)
+        tree, places = shapely.STRtree(found.openings), shapely.STRtree(found.blinded)
         hidden = [s for s in shapes_of(4) if s.area > 1 and not len(tree.query(s, "intersects"))]
         self.assertTrue(hidden)
         for shape in hidden:

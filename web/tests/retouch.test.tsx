@@ -10,7 +10,7 @@ import { show } from "./shown";
 afterEach(cleanup);
 
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], hidden: [], together: [], lines_apart: null,
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null,
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: ["M100,100 140,100 140,140 100,140Z", "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -115,7 +115,7 @@ describe("an opening on the photograph", () => {
   });
 
   it("is drawn where a glint hides it, from a list of such places, which no press takes in", () => {
-    const { onRetouches } = mending({ hidden: ["M300,400 330,400 330,430Z"] });
+    const { onRetouches } = mending({ blinded: ["M300,400 330,400 330,430Z"] });
     const places = within(screen.getByRole("group", { name: "Places that a glint hides" }));
     fireEvent.click(places.getByRole("button", { name: "Draw at hidden place 1" }));
     expect(screen.getByRole("button", { name: "Draw it" })).toBeTruthy();

@@ -109,11 +109,7 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
             current.clear()
 
     for name, points in commands:
-        if name == "lineTo" and current and isinstance(current[-1], list) and total < MOST_POINTS:
-            # lines one after another are one piece of many points: of most drawings nearly all there is
-            current[-1].append(at := points[0])
-            total += 1
-        elif name == "moveTo":
+        if name == "moveTo":
             finish(False)
             start = at = points[0]
             current.append([at])
@@ -127,7 +123,11 @@ def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
             total += len(pieces)
             if total > MOST_POINTS:
                 return []
-            current.append(pieces)
+            if isinstance(pieces, list) and isinstance(current[-1], list):
+                # lines one after another are one piece of many points
+                current[-1] += pieces
+            else:
+                current.append(pieces)
             at = points[-1]
     finish(False)
     return found

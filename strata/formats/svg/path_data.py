@@ -1,4 +1,4 @@
-"""Path data to commands, as far as it is sound. Parsed by fontTools, but for lines alone, which are read at once."""
+"""Path data to commands, as far as it is sound. Curves are made by fontTools; a path of lines is what it says."""
 
 from __future__ import annotations
 
@@ -9,38 +9,85 @@ from strata.formats.svg.geometry import Command
 _DIGITS = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
 _NUMBERS, _NUMBER = re.compile(_DIGITS), re.compile(r"[\s,]*" + _DIGITS)
 # all of a text's numbers, and the next one after what may stand between: a long run of spaces is gone through once
+_BETWEEN = " \t\r\n,"
 _FLAG = re.compile(r"[\s,]*([01])")
+Piece = tuple[str, list[str]]
+# a command and its numbers, in whole groups
 _COUNT = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7, "z": 0}
 
 
-def _sound(data: str) -> str:
-    """The path data up to its first error, as a browser draws it, arc flags set apart."""
-    parts: list[str] = []
-    for piece in re.findall(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)", data):
-        command, rest = piece
-        if not parts and command not in "Mm":
+def path_commands(data: str) -> list[Command]:
+    """Path data as moveTo, lineTo, curveTo, qCurveTo, closePath, endPath; up to its first error."""
+    pieces = _sound(data)
+    if _is_of_lines(pieces):
+        return _lines(pieces)
+    from fontTools.pens.recordingPen import RecordingPen
+    from fontTools.svgLib.path import parse_path
+
+    pen = RecordingPen()
+    try:
+        parse_path(" ".join(f"{command} {' '.join(values)}" for command, values in pieces), pen)
+    except (ValueError, IndexError, TypeError, AssertionError, ZeroDivisionError, OverflowError):
+        return [c for c in pen.value if c[0] != "endPath"]
+    return list(pen.value)
+
+
+def _sound(data: str) -> list[Piece]:
+    """Path data up to its first error, as a browser draws it: commands with their numbers, the flags of arcs set apart."""
+    pieces: list[Piece] = []
+    for command, rest in re.findall(r"([MmZzLlHhVvCcSsQqTtAa])([^MmZzLlHhVvCcSsQqTtAa]*)", data):
+        if not pieces and command not in "Mm":
             break
         values, sound = _arguments(command.lower(), rest)
         if values is None:
             break
-        parts.append(f"{command} {' '.join(values)}")
+        pieces.append((command, values))
         if not sound:
             break
-    return " ".join(parts)
+    return pieces
+
+
+def _is_of_lines(pieces: list[Piece]) -> bool:
+    """Whether a path is lines between given points, as cutters and tracers write them by ten thousands: these need no
+    parser. One that goes on from where it was closed is none."""
+    follows = "".join(command for command, _ in pieces).replace("z", "Z")
+    return not follows.strip("MLZ") and all(
+        figure.find("Z") in (-1, len(figure) - 1) for figure in follows.split("M")
+    )
+
+
+def _lines(pieces: list[Piece]) -> list[Command]:
+    found: list[Command] = []
+    start = at = (0.0, 0.0)
+    for command, values in pieces:
+        if command in "Zz":
+            found += [("lineTo", (start,))] * (at != start) + [("closePath", ())]
+            continue
+        numbers = list(map(float, values))
+        points = list(zip(numbers[::2], numbers[1::2], strict=True))
+        if command == "M":
+            found += [("endPath", ())] * (bool(found) and found[-1][0] != "closePath")
+            start = points[0]
+            found.append(("moveTo", (points.pop(0),)))
+        found += [("lineTo", (p,)) for p in points]
+        at = points[-1] if points else start
+    return found + [("endPath", ())] * (bool(found) and found[-1][0] != "closePath")
 
 
 def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
     """The whole groups of numbers of one command (None when not even one), and whether all was sound."""
     count, at, sound = _COUNT[command], 0, True
-    found: list[str] = []
-    if command != "a" and not _NUMBERS.sub("", rest).strip(" \t\r\n,"):
+    found: list[str] = [] if command == "a" else _NUMBERS.findall(rest)
+    if found and len(rest) == sum(map(len, found)) + sum(map(rest.count, _BETWEEN)):
         # all of it is numbers, as it nearly always is
-        found, at = _NUMBERS.findall(rest), len(rest)
+        at = len(rest)
+    else:
+        found = []
     while at < len(rest):
         pattern = _FLAG if command == "a" and len(found) % 7 in (3, 4) else _NUMBER
         match = pattern.match(rest, at)
         if match is None:
-            sound = not rest[at:].strip(" \t\r\n,")
+            sound = not rest[at:].strip(_BETWEEN)
             break
         found.append(match.group(1))
         at = match.end()
@@ -48,50 +95,3 @@ def _arguments(command: str, rest: str) -> tuple[list[str] | None, bool]:
         return [], sound and not found
     whole = len(found) - len(found) % count
     return (found[:whole] if whole else None), sound and whole == len(found)
-
-
-def path_commands(data: str) -> list[Command]:
-    """Path data as moveTo, lineTo, curveTo, qCurveTo, closePath, endPath; up to its first error."""
-    straight = _straight(data)
-    if straight is not None:
-        return straight
-    from fontTools.pens.recordingPen import RecordingPen
-    from fontTools.svgLib.path import parse_path
-
-    pen = RecordingPen()
-    try:
-        parse_path(_sound(data), pen)
-    except (ValueError, IndexError, TypeError, AssertionError, ZeroDivisionError, OverflowError):
-        return [c for c in pen.value if c[0] != "endPath"]
-    return list(pen.value)
-
-
-_LINES = re.compile(r"[ \t\r\n]*M[MLZz0-9eE+\-., \t\r\n]+")
-# what paths of lines are written with, each number by itself
-
-
-def _straight(data: str) -> list[Command] | None:
-    """The commands of a path of lines between given points, as cutters and tracers write them by ten thousands; None
-    for any other path, and where anything is to be looked at closely."""
-    if not _LINES.fullmatch(data):
-        return None
-    found: list[Command] = []
-    for figure in data.replace("z", "Z").split("M")[1:]:
-        body, closed, after = figure.partition("Z")
-        points: list[tuple[float, float]] = []
-        try:
-            for words in body.split("L"):
-                numbers = [float(w) for w in words.replace(",", " ").split()]
-                if not numbers or len(numbers) % 2:
-                    return None
-                points += zip(numbers[::2], numbers[1::2], strict=True)
-        except ValueError:
-            return None
-        if after.strip():
-            return None
-        if closed and points[-1] != points[0]:
-            points.append(points[0])
-        found.append(("moveTo", (points[0],)))
-        found += [("lineTo", (p,)) for p in points[1:]]
-        found.append(("closePath" if closed else "endPath", ()))
-    return found

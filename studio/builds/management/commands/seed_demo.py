@@ -22,9 +22,9 @@ from strata.panel.things import IMAGE
 from strata.sheets.edits import apply
 from strata.sheets.model import LayerSet as CoreSet
 from studio.accounts.demo import DEMO_NAME
-from studio.builds.figures import figures
 from studio.builds.history import start
-from studio.builds.models import Build, Colouring
+from studio.builds.models import Build
+from studio.builds.summaries import catch_up
 from studio.inks.models import DrawerChange, Ink
 from studio.inks.taking import take_in
 from studio.sets.models import LayerSet
@@ -57,10 +57,8 @@ class Command(BaseCommand):
                 maker.set_unusable_password()
                 maker.save()
             added = seed(maker)
-        for colouring in Colouring.objects.filter(build__owner=maker, figures=None).select_related("build"):
-            colouring.build.owner = maker
-            # kept with it: the first look at Home waits for nothing
-            figures(colouring)
+        # kept with the builds: the first look at Home waits for nothing
+        catch_up()
         self.stdout.write(LAID if new else COMPLETED if added else THERE)
 
 

@@ -46,7 +46,7 @@ export function Places({ sheet, width, onTake }: Props & { width: number }) {
           <title>There may be an opening here. Press to take it for one.</title>
         </path>
       ))}
-      {sheet.hidden.map((place) => (
+      {sheet.blinded.map((place) => (
         <path key={place} d={place} {...drawn}>
           <title>The lamp blinds the camera here: openings do not show.</title>
         </path>
@@ -55,13 +55,13 @@ export function Places({ sheet, width, onTake }: Props & { width: number }) {
   );
 }
 
-export function HiddenPlaces({
-  hidden,
+export function BlindedPlaces({
+  blinded,
   busy,
   onAsk,
   onDraw,
 }: {
-  hidden: string[];
+  blinded: string[];
   busy: boolean;
   onAsk: (outline: string | null) => void;
   onDraw: () => void;
@@ -69,8 +69,8 @@ export function HiddenPlaces({
   return (
     <OneByOne
       label="Places that a glint hides"
-      sentence={`At ${counted(hidden.length, "place")} the lamp blinds the camera (thin dots). One more photograph with the lamp elsewhere shows what is there; or a press lets you draw it.`}
-      items={hidden.map((outline, n) => ({ key: outline, outline, name: `Draw at hidden place ${n + 1}` }))}
+      sentence={`At ${counted(blinded.length, "place")} the lamp blinds the camera (thin dots). One more photograph with the lamp elsewhere shows what is there; or a press lets you draw it.`}
+      items={blinded.map((outline, n) => ({ key: outline, outline, name: `Draw at hidden place ${n + 1}` }))}
       busy={busy}
       onAsk={onAsk}
       onPress={() => {

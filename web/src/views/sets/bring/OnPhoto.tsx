@@ -9,7 +9,7 @@ import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
-import { HiddenPlaces, MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
+import { BlindedPlaces, MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
 import { Outline } from "./Outline";
 import { placeOf, Point } from "./Point";
 import { Retouching, POINTS } from "./Retouching";
@@ -238,9 +238,9 @@ export function OnPhoto(props: Props) {
       {onRetouches && !moved && toTake(sheet).length > 0 && (
         <MaybeOpenings sheet={sheet} busy={busy} onAsk={setAsked} onTake={take} />
       )}
-      {onRetouches && !moved && !points && sheet.hidden.length > 0 && (
-        <HiddenPlaces
-          hidden={sheet.hidden}
+      {onRetouches && !moved && !points && sheet.blinded.length > 0 && (
+        <BlindedPlaces
+          blinded={sheet.blinded}
           busy={busy}
           onAsk={setAsked}
           onDraw={() => {

@@ -1,6 +1,6 @@
 /** The outline of an opening that is drawn by hand, point by point, on the photograph. */
 import { greys } from "../../../theme/theme";
-import { Point } from "./Point";
+import { Point, within } from "./Point";
 
 interface Props {
   points: number[][];
@@ -56,5 +56,5 @@ export function oneMore(points: number[][], corners: number[][], size: [number, 
   }
   const before = points.at(-2) ?? [(last[0] ?? 0) - size[0] / 25, last[1] ?? 0];
   const to = [0, 1].map((n) => 2 * (last[n] ?? 0) - (before[n] ?? 0));
-  return [Math.min(size[0], Math.max(0, to[0] ?? 0)), Math.min(size[1], Math.max(0, to[1] ?? 0))];
+  return within(to, size);
 }

@@ -38,8 +38,9 @@ export function useMend(corners: number[][], size: [number, number], onFit?: Fit
     fit:
       onFit &&
       (() => {
+        const drawn = points ?? [];
         // what was put meanwhile counts, not what was fitted before it
-        if (points) onFit(points, (fitted) => setPut((put) => (put.points === points ? { points: fitted, drawn: points } : put))); // prettier-ignore
+        onFit(drawn, (fitted) => setPut((put) => (put.points === drawn ? { points: fitted, drawn } : put)));
       }),
     asDrawn: () => setPut((put) => ({ points: put.drawn, drawn: null })),
     stop: () => {
