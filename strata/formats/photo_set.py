@@ -59,6 +59,7 @@ def read_photo(
         "places": [path_in_photo(p, seat, size) for p in found.places],
         "blinded": [path_in_photo(p, seat, size) for p in found.blinded],
         "places_mm": [rings_of(p) for p in found.places],
+        "blinded_mm": [rings_of(p) for p in found.blinded],
         "seat": seat_json(found.seat, shrink),
         "corners": (found.corners * shrink).round(2).tolist(),
         "photographs": [base64.b64encode(as_shown(rgb)).decode() for rgb in pictures],

@@ -76,14 +76,32 @@ def retouched(
     return found
 
 
-def _taken(places: Sequence[Polygon], retouch: Retouch) -> Polygon:
-    """The place at a point, as wide as the edges around it let it be seen."""
+def unanswered(
+    retouches: Sequence[Retouch], places: Sequence[Polygon], blinded: Sequence[Polygon]
+) -> tuple[list[int], list[int]]:
+    """Which ``places`` (mm) that may be openings were not taken for one, and which ``blinded`` ones hide still what is there:
+    those in which nothing was drawn. Raises BadValue for what is no place, or no outline."""
+    drawn = [_outline(r) for r in retouches if r.kind == "draw"]
+    answered = {_place_at(places, r) for r in retouches if r.kind == "take"}
+    answered.update(*(_under(places, d) for d in drawn))
+    seen = set().union(*(_under(blinded, d) for d in drawn))
+    return [i for i in range(len(places)) if i not in answered], [
+        i for i in range(len(blinded)) if i not in seen
+    ]
+
+
+def _place_at(places: Sequence[Polygon], retouch: Retouch) -> int:
     far = [float(shapely.distance(p, Point(retouch.start))) for p in places]
     best = int(np.argmin(far)) if far else -1
     if best < 0 or far[best] > _NEAR / 4:
         raise BadValue("There is no place to take in at this point.", "retouches")
+    return best
+
+
+def _taken(places: Sequence[Polygon], retouch: Retouch) -> Polygon:
+    """The place at a point, as wide as the edges around it let it be seen."""
     # what lay between sheet and opening was cut back by an edge's width
-    grown = polygons(shapely.buffer(places[best], _EDGE))
+    grown = polygons(shapely.buffer(places[_place_at(places, retouch)], _EDGE))
     return max(grown, key=lambda p: p.area)
 
 
@@ -100,7 +118,7 @@ def _of(shapes: Shapes, index: int) -> Polygon:
     return cast(Polygon, shapes[index])
 
 
-def _under(shapes: Shapes, area: Polygon) -> set[int]:
+def _under(shapes: Sequence[Polygon | None], area: Polygon) -> set[int]:
     """Those that an area lies on, by more than a touch."""
     return {
         i
@@ -180,13 +198,19 @@ def _ring_pulled(ring: LineString, retouch: Retouch) -> np.ndarray:
     return np.asarray(points + weight[:, None] * by)
 
 
-def _drawn(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
-    """An opening by its outline; what it lies on is part of it, so that one that was half found is made whole."""
+def _outline(retouch: Retouch) -> Polygon:
+    """What was drawn."""
     outline = Polygon([retouch.start, *retouch.through, retouch.end])
     if not outline.is_valid:
         raise BadValue("This outline crosses itself; go around the opening from point to point.", "retouches")
     if outline.area < _LEAST:
         raise BadValue("This outline is too small to be an opening.", "retouches")
+    return outline
+
+
+def _drawn(shapes: Shapes, retouch: Retouch) -> tuple[set[int], list[Polygon]]:
+    """An opening by its outline; what it lies on is part of it, so that one that was half found is made whole."""
+    outline = _outline(retouch)
     met = _under(shapes, outline)
     whole = shapely.union_all([outline, *(_of(shapes, i) for i in sorted(met))])
     return met, [max(polygons(whole), key=lambda p: p.area)]

@@ -182,8 +182,10 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
         said.append(
             f"{are['lettering']} doubtful: in a row by the edge, like a name that is printed on the sheet."
         )
-    if found.missed:
-        said.append(f"At {counted(len(found.missed), 'place')} more there may be an opening{UNCLEAR}")
-    if found.blinded:
-        said.append(BLINDED.format(counted(len(found.blinded), "place")))
-    return said
+    return [*said, *said_of_places(len(found.missed), len(found.blinded))]
+
+
+def said_of_places(missed: int, blinded: int) -> list[str]:
+    """What is to be said of so many places that may be openings, and of those in which a glint hides what is there."""
+    more = f"At {counted(missed, 'place')} more there may be an opening{UNCLEAR}"
+    return [*([more] if missed else []), *([BLINDED.format(counted(blinded, "place"))] if blinded else [])]

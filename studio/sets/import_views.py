@@ -33,7 +33,7 @@ from studio.sets.import_serializers import (
 from studio.sets.models import Import, LayerSet
 from studio.sets.reading import arrangement, shown
 from studio.sets.serializers import SetSerializer
-from studio.sets.traced import in_photo
+from studio.sets.traced import in_photo, open_places
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
 _OPTIONS: dict[str, Any] = {
@@ -119,8 +119,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "openings": in_photo(sheet) if seen else [],
         "doubtful": result.get("doubtful", []),
         "may_be_off": result.get("may_be_off", []),
-        "places": result.get("places", []),
-        "blinded": result.get("blinded", []),
+        **(open_places(sheet) if seen else {"places": [], "blinded": []}),
         "lines_apart": result.get("lines_apart"),
     }
 

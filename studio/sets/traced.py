@@ -8,8 +8,8 @@ from typing import Any
 
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.set_file import polygon_from_rings
-from strata.tracing.retouched import retouched
-from strata.tracing.trace import CLEARER, NONE_FOUND
+from strata.tracing.retouched import retouched, unanswered
+from strata.tracing.trace import CLEARER, NONE_FOUND, said_of_places
 from studio.sets.models import Import
 
 
@@ -25,6 +25,18 @@ def in_photo(sheet: dict[str, Any]) -> list[str]:
     size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
     kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
     return kept + ["" if s is None else path_in_photo(s, seat, size) for s in found[len(paths) :]]
+
+
+def open_places(sheet: dict[str, Any]) -> dict[str, list[str]]:
+    """Where there may be more on a traced sheet, as it lies in its photograph: ``places`` that may be openings, and
+    ``blinded`` ones; those that retouches have answered are none any more."""
+    result, names = sheet["result"], ("places", "blinded")
+    every: dict[str, list[str]] = {k: result.get(k, []) for k in names}
+    if not sheet.get("retouches"):
+        return every
+    shapes = ([polygon_from_rings(r) for r in result.get(f"{k}_mm", [])] for k in names)
+    left = unanswered(retouches_of(result, sheet["retouches"]), *shapes)
+    return {k: [every[k][i] for i in at] for k, at in zip(names, left, strict=True)}
 
 
 def traced_sheets(row: Import) -> list[dict[str, Any]]:
@@ -49,14 +61,18 @@ def as_a_set(row: Import) -> dict[str, Any]:
 
 
 def _said_of(sheet: dict[str, Any]) -> list[str]:
-    """What is to be said of a photograph; that nothing was found on it no more once something is drawn."""
-    there = any(in_photo(sheet))
-    said = [w for w in sheet["result"]["warnings"] if not (there and w == NONE_FOUND)]
-    return [*said, *([sheet["said"]] if sheet.get("said") else [])]
+    """What is to be said of a photograph; no more what a hand has mended since."""
+    result, left = sheet["result"], open_places(sheet)
+    once = said_of_places(*(len(result.get(k, [])) for k in left))
+    if any(in_photo(sheet)):
+        once.append(NONE_FOUND)
+    still = said_of_places(*map(len, left.values()))
+    said = [w for w in result["warnings"] if w not in once]
+    return [*said, *still, *([sheet["said"]] if sheet.get("said") else [])]
 
 
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
-    doubtful = any(s["result"].get(k) for s in row.sheets for k in ("doubtful", "places", "blinded"))
+    doubtful = any(s["result"].get("doubtful") or any(open_places(s).values()) for s in row.sheets)
     return [*warnings, *([CLEARER] if doubtful else []), *notes]

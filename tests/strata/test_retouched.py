@@ -11,7 +11,7 @@ from shapely import Polygon
 
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_json, seat_of
-from strata.tracing.retouched import BRIDGE, MOST_POINTS, Retouch, RetouchKind, retouched
+from strata.tracing.retouched import BRIDGE, MOST_POINTS, Retouch, RetouchKind, retouched, unanswered
 from strata.tracing.sides import Lens
 from strata.tracing.straighten import Seat, in_picture, on_sheet
 
@@ -64,6 +64,19 @@ class RetouchedTest(unittest.TestCase):
         self.assertEqual([s is None for s in whole], [True, False, False])
         self.assertAlmostEqual(cast(Polygon, whole[2]).area, 36)
         self.assertEqual(len(retouched([], [around])), 1, "where nothing was found at all")
+
+    def test_what_a_hand_has_answered_is_asked_no_more(self) -> None:
+        places, blinded = [box(0, 0, 4, 4), box(10, 0, 14, 4)], [box(20, 0, 30, 9), box(40, 0, 50, 9)]
+        take = Retouch("take", (12, 2), (12, 2))
+        draw = Retouch("draw", (21, 1), (22, 3), ((24, 1),))
+        beside = Retouch("draw", (31, 1), (32, 3), ((34, 1),))
+        self.assertEqual(unanswered([], places, blinded), ([0, 1], [0, 1]))
+        self.assertEqual(unanswered([take, beside], places, blinded), ([0], [0, 1]))
+        self.assertEqual(unanswered([take, draw], places, blinded), ([0], [1]))
+        over = Retouch("draw", (1, 1), (3, 3), ((3, 1),))
+        self.assertEqual(unanswered([over], places, blinded), ([1], [0, 1]))
+        with self.assertRaises(BadValue):
+            unanswered([Retouch("take", (70, 70), (70, 70))], places, blinded)
 
     def test_an_outline_that_means_nothing(self) -> None:
         crossed = Retouch("draw", (0, 0), (10, 0), ((10, 10), (0, 10), (5, -5)))

@@ -13,6 +13,9 @@ from PIL import Image
 
 from strata.camera import jpeg
 from strata.camera.nuisance import glare, shadow
+from strata.formats.photo_seat import seat_of
+from strata.tracing.straighten import in_picture
+from strata.tracing.trace import said_of_places
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests import world
@@ -355,11 +358,29 @@ class TogetherTest(ImportCase):
         for wrong in ({"sheet": 7, "points": bare}, {"sheet": 0, "points": bare[:2]}, {"points": bare}, {"sheet": 0, "points": [[1e300, 2]] * 3}):  # fmt: skip
             self.refused(self.client.post(where, wrong, format="json"), 400)
 
+    def test_what_a_glint_hides_is_asked_until_something_is_drawn_there(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
+        row = Import.objects.get(pk=body["id"])
+        result = row.sheets[0]["result"]
+        result["warnings"] += said_of_places(0, 2)
+        at = (44, 2, 64, 2, 64, 12, 44, 12), (80, 2, 90, 2, 90, 8, 80, 8)
+        result |= {"blinded_mm": [[list(p)] for p in at], "blinded": ["M0,0 1,0 1,1Z", "M5,5 6,5 6,6Z"]}
+        row.save()
+        seat, size = seat_of(result), np.array([result["width_mm"], result["height_mm"]])
+        drawn = in_picture(seat, np.array([[50, 4], [60, 4], [60, 10], [50, 10]]) / size).round(2).tolist()
+        done = self.say(body["id"], {"at": 0, "retouches": [{"kind": "draw", "points": drawn}]}).json()
+        self.assertEqual(done["sheets"][0]["blinded"], ["M5,5 6,5 6,6Z"])
+        told = [w for w in done["left_out"] if "blinds" in w]
+        self.assertEqual(told, [f"Sheet 1: {w}" for w in said_of_places(0, 1)])
+
     def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
         row = Import.objects.get(pk=body["id"])
         # as though the photograph had left one open there
-        row.sheets[0]["result"]["places_mm"] = [[[44, 2, 64, 2, 64, 12, 44, 12]]]
+        row.sheets[0]["result"] |= {
+            "places_mm": [[[44, 2, 64, 2, 64, 12, 44, 12]]],
+            "places": ["M0,0 1,0 1,1Z"],
+        }
         row.save()
         seat = body["sheets"][0]["corners"]
         across, down = ([b - a for a, b in zip(seat[0], seat[i], strict=True)] for i in (1, 3))
@@ -368,5 +389,8 @@ class TogetherTest(ImportCase):
         done = self.say(body["id"], {"at": 0, "retouches": [take]}).json()
         count = [s["openings"] for s in (body["draft"]["sheets"][0], done["draft"]["sheets"][0])]
         self.assertEqual(count[1], count[0] + 1)
+        self.assertEqual(done["sheets"][0]["places"], [], "it is an opening now")
+        back = self.say(body["id"], {"at": 0, "retouches": []}).json()
+        self.assertEqual(back["sheets"][0]["places"], ["M0,0 1,0 1,1Z"])
         far = {"kind": "take", "points": [seat[2], seat[2]]}
         self.refused(self.say(body["id"], {"at": 0, "retouches": [far]}), 400)

@@ -12,15 +12,6 @@ export function taken(place: string): Retouch {
   return { kind: "take", points: [[x, y], [x, y]] }; // prettier-ignore
 }
 
-/** The places that were not taken in yet. */
-export const toTake = (sheet: TracedSheet): string[] =>
-  sheet.places.filter((place) => {
-    const [x, y] = taken(place).points[0] ?? [];
-    return !sheet.retouches.some(
-      (r) => r.kind === "take" && r.points[0]?.[0] === x && r.points[0]?.[1] === y,
-    );
-  });
-
 interface Props {
   sheet: TracedSheet;
   onTake?: ((place: string) => void) | undefined;
@@ -35,7 +26,7 @@ export function Places({ sheet, width, onTake }: Props & { width: number }) {
   };
   return (
     <>
-      {toTake(sheet).map((place) => (
+      {sheet.places.map((place) => (
         <path
           key={place}
           d={place}
@@ -87,7 +78,7 @@ export function MaybeOpenings({
   onAsk,
   onTake,
 }: Required<Props> & { busy: boolean; onAsk: (outline: string | null) => void }) {
-  const places = toTake(sheet);
+  const { places } = sheet;
   return (
     <OneByOne
       label="Places that may be openings"

@@ -9,7 +9,7 @@ import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
-import { BlindedPlaces, MaybeOpenings, Places, taken, toTake } from "./MaybeOpenings";
+import { BlindedPlaces, MaybeOpenings, Places, taken } from "./MaybeOpenings";
 import { Outline } from "./Outline";
 import { placeOf, Point } from "./Point";
 import { Retouching, POINTS } from "./Retouching";
@@ -235,7 +235,7 @@ export function OnPhoto(props: Props) {
       {onDrop && !moved && doubtfulOf(sheet).length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}
-      {onRetouches && !moved && toTake(sheet).length > 0 && (
+      {onRetouches && !moved && sheet.places.length > 0 && (
         <MaybeOpenings sheet={sheet} busy={busy} onAsk={setAsked} onTake={take} />
       )}
       {onRetouches && !moved && !points && sheet.blinded.length > 0 && (
