@@ -12,7 +12,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 
-from playwright.sync_api import Page, sync_playwright  # noqa: E402
+from playwright.sync_api import Page, expect, sync_playwright  # noqa: E402
 
 from tools.bench import wait_for  # noqa: E402
 from tools.chromium import ARGUMENTS, CHROMIUM  # noqa: E402
@@ -161,6 +161,8 @@ def take(base: str) -> None:
                 page.wait_for_timeout(700)
                 page.wait_for_load_state("networkidle")
             page.evaluate("document.fonts.ready")
+            # a panel whose picture is still on its way is no picture of the view
+            expect(page.locator("[data-picture='']")).to_have_count(0, timeout=60_000)
             if name != "proposals":  # there something is pointed at
                 page.mouse.move(2, height - 2)
             page.screenshot(path=str(TARGET / f"{name}.png"))

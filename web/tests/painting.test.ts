@@ -70,6 +70,14 @@ describe("the painter", () => {
     expect(painter.lookedAt()).toEqual({ width: 800, map: "m", picture: "p" });
   });
 
+  it("leaves a canvas as it is while there is nothing to paint: an opaque one would be black", () => {
+    const getContext = vi.fn();
+    expect(new Painter(1, 800, answering([])).paint({ getContext } as unknown as HTMLCanvasElement)).toBe(
+      false,
+    );
+    expect(getContext).not.toHaveBeenCalled();
+  });
+
   it("takes the colours that come with the answer to a change, and asks for nothing", async () => {
     const get = answering([whole()]);
     const painter = new Painter(1, 800, get);

@@ -214,8 +214,10 @@ export class Painter extends Store<Painted> {
   paint(canvas: HTMLCanvasElement, whole = true): boolean {
     const numbers = this.other?.numbers ?? this.numbers;
     const colours = this.shown;
+    if (!numbers || !colours) return false;
+    // from here on it is opaque, and black until it is painted
     const context = canvas.getContext("2d", { alpha: false });
-    if (!numbers || !colours || !context) return false;
+    if (!context) return false;
     const width = this.other?.width ?? this.width;
     const height = this.other?.height ?? this.height;
     if (canvas.width !== width || canvas.height !== height) {
