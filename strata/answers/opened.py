@@ -13,21 +13,23 @@ from strata.sheets.outline import outline
 from strata.sheets.overlaps import group_overlaps
 
 
-def _group(group: Group, role: str) -> dict[str, Any]:
-    """A group with its outline and measures."""
-    brush = fitting(group.typical_width)
-    x0, y0, x1, y1 = group.shape.bounds
+def _drawn(group: Group) -> dict[str, Any]:
+    """A group with its outline, as it lies."""
     return {
         "element": group.element,
         "sheet": group.sheet,
-        "role": role,
         "outline": outline(group.shape),
         "openings": len(group.openings),
         "area_mm2": round(group.area, 2),
-        "width_mm": round(group.typical_width, 2),
-        "brush": brush.label,
-        "box": [round(v, 3) for v in (x0, y0, x1, y1)],
+        "box": [round(v, 3) for v in group.shape.bounds],
     }
+
+
+def _group(group: Group, role: str) -> dict[str, Any]:
+    """A group with its outline and measures."""
+    brush = fitting(group.typical_width)
+    measures = {"role": role, "width_mm": round(group.typical_width, 2), "brush": brush.label}
+    return {**_drawn(group), **measures}
 
 
 def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
@@ -69,5 +71,20 @@ def described(core: LayerSet) -> dict[str, Any]:
 
 
 def draft_json(core: LayerSet) -> dict[str, Any]:
-    """A set that is on its way in, with its size."""
-    return {"width_mm": core.width, "height_mm": core.height, **described(core)}
+    """A set that is on its way in, as it would lie; what takes measuring is asked of a set that is kept."""
+    sheets = [
+        {
+            "number": sheet.number,
+            "name": sheet.name,
+            "openings": len(sheet.openings),
+            "groups": [_drawn(g) for g in core.groups.values() if g.sheet == sheet.number],
+            "marks": "".join(outline(m) for m in sheet.marks),
+        }
+        for sheet in core.sheets
+    ]
+    return {
+        "width_mm": core.width,
+        "height_mm": core.height,
+        "sheets": sheets,
+        "elements": list(core.elements),
+    }

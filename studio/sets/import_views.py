@@ -7,7 +7,7 @@ from typing import Any
 from django.http import FileResponse, Http404
 from django.shortcuts import get_object_or_404
 from drf_spectacular.types import OpenApiTypes
-from drf_spectacular.utils import extend_schema
+from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
@@ -16,7 +16,8 @@ from strata.answers.opened import draft_json
 from strata.formats.limits import MOST_DRAWING, MOST_FILES, MOST_PHOTOGRAPH
 from strata.formats.set_file import read_set
 from strata.tracing.openings import AS_FOUND
-from studio.asked import asked, maker
+from studio.asked import asked, maker, whole_parameter
+from studio.jobs import waiting
 from studio.jobs.queue import job_json
 from studio.owned import my
 from studio.sets import imports, services
@@ -154,10 +155,21 @@ class ImportsView(APIView):
 class ImportView(APIView):
     """One import."""
 
-    @extend_schema(responses=ImportSerializer)
+    @extend_schema(
+        parameters=[
+            OpenApiParameter(
+                "patience_ms", int, description="so long the answer may wait for the reading to end (0)"
+            )
+        ],
+        responses=ImportSerializer,
+    )
     def get(self, request: Request, pk: int) -> Response:
         """How far it is, and the draft when it is ready."""
-        return Response(import_json(_mine(request, pk)))
+        patience = whole_parameter(request, "patience_ms", 0, waiting.LONGEST_MS) or 0
+        row = _mine(request, pk)
+        if waiting.wait_for(row.job, patience / 1000):
+            row = _mine(request, pk)
+        return Response(import_json(row))
 
     @extend_schema(responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:

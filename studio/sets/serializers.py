@@ -12,18 +12,23 @@ from strata.sheets.model import KINDS, ROLES
 EDIT_KINDS = sorted(EDITS)
 
 
-class GroupSerializer(serializers.Serializer[Any]):
-    """The openings of an element on a sheet."""
+class DrawnGroupSerializer(serializers.Serializer[Any]):
+    """The openings of an element on a sheet, as they lie."""
 
     element = serializers.CharField()
     sheet = serializers.IntegerField()
-    role = serializers.CharField()
     outline = serializers.CharField(help_text="SVG path data, mm")
     openings = serializers.IntegerField()
     area_mm2 = serializers.FloatField()
+    box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
+
+
+class GroupSerializer(DrawnGroupSerializer):
+    """The openings of an element on a sheet, measured."""
+
+    role = serializers.CharField()
     width_mm = serializers.FloatField()
     brush = serializers.CharField()
-    box = serializers.ListField(child=serializers.FloatField(), min_length=4, max_length=4)
 
 
 class ShapeSerializer(serializers.Serializer[Any]):

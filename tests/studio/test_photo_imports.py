@@ -36,7 +36,7 @@ class PhotoImportTest(ImportCase):
         body = self.ready(self.begin(*files, width_mm=koi.width, height_mm=koi.height))
         draft = body["draft"]
         self.assertEqual(
-            [len(s["shapes"]) for s in draft["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+            [s["openings"] for s in draft["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
         )
         self.assertTrue(all(s["marks"] for s in draft["sheets"]), "the four marks come back on both")
         self.assertEqual(self.client.get(body["sheets"][0]["photo"])["Content-Type"], "image/jpeg")
@@ -45,7 +45,7 @@ class PhotoImportTest(ImportCase):
         after = self.client.post(f"/api/imports/{body['id']}/again", turned, format="json").json()
         self.assertEqual([s["name"] for s in after["draft"]["sheets"]], ["Reeds", "sheet 1"])
         # one opening dropped; turned half round, two of the four corner marks still look the same
-        self.assertEqual(len(after["draft"]["sheets"][1]["shapes"]), len(koi.sheet(1).openings) + 4 - 1 - 2)
+        self.assertEqual(after["draft"]["sheets"][1]["openings"], len(koi.sheet(1).openings) + 4 - 1 - 2)
         self.refused(
             self.client.post(f"/api/imports/{body['id']}/again", {"sheets": [{"at": 0}]}, format="json")
         )
@@ -60,7 +60,7 @@ class PhotoImportTest(ImportCase):
         pillow_heif.from_pillow(Image.open(io.BytesIO(photo(1)))).save(out, quality=90)
         body = self.ready(self.begin(("IMG_1.HEIC", out.getvalue()), width_mm=107.95, height_mm=139.7))
         self.assertEqual(
-            len(body["draft"]["sheets"][0]["shapes"]), len(world.koi().sheet(1).openings) + 4, "and its marks"
+            body["draft"]["sheets"][0]["openings"], len(world.koi().sheet(1).openings) + 4, "and its marks"
         )
 
     def test_doubtful_openings_are_told_of(self) -> None:
@@ -88,7 +88,7 @@ class PhotoImportTest(ImportCase):
             "Sheet 2: It lay another way than the others; it was turned by its marks.", body["left_out"]
         )
         self.assertEqual(
-            [len(s["shapes"]) for s in body["draft"]["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
+            [s["openings"] for s in body["draft"]["sheets"]], [len(koi.sheet(n).openings) for n in (1, 3)]
         )
         where = f"/api/imports/{body['id']}/again"
         back = {"sheets": [{"at": 0}, {"at": 1, "turn": 0}]}

@@ -75,10 +75,10 @@ export const useImports = () =>
 export const useImport = (id: number) =>
   useQuery({
     queryKey: keys.import(id),
-    queryFn: () => data(api.GET("/api/imports/{id}", { params: { path: { id } } })),
-    // most drawings are read within a second; photographs take longer
-    refetchInterval: (query) =>
-      query.state.data?.state === "reading" ? (query.state.dataUpdateCount < 15 ? 100 : 350) : false,
+    // the answer waits a moment for the reading to end: most drawings are read within a second
+    queryFn: () =>
+      data(api.GET("/api/imports/{id}", { params: { path: { id }, query: { patience_ms: 400 } } })),
+    refetchInterval: (query) => (query.state.data?.state === "reading" ? 100 : false),
     retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
     retryDelay: 1200,
   });
