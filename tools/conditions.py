@@ -170,7 +170,7 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Ro
     except StrataError as why:
         return Row(name, sheet, refused=str(why))
     if not found.openings:
-        return Row(name, sheet, refused=found.warnings[-1])
+        return Row(name, sheet, refused=found.said[-1])
     return judged(
         name,
         sheet,
@@ -178,7 +178,7 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Ro
         list(found.openings),
         found.doubtful,
         [*found.places, *found.blinded],
-        found.warnings,
+        found.said,
     )
 
 

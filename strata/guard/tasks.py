@@ -62,7 +62,7 @@ def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> An
 
     found = trace(files[0], options["width_mm"], options["height_mm"], progress=say)
     say(0.9, READ)
-    return report((found.width, found.height), [("sheet", union(found.openings))], list(found.warnings))
+    return report((found.width, found.height), [("sheet", union(found.openings))], list(found.said))
 
 
 def _sheet(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -13,14 +13,14 @@ from shapely import LineString, Point, Polygon
 
 from strata.errors import BadValue
 
-RetouchKind = Literal["join", "bridge", "pull", "take", "draw"]
-KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take", "draw")
+RetouchKind = Literal["join", "bridge", "pull", "take", "draw", "leave"]
+KINDS: tuple[RetouchKind, ...] = ("join", "bridge", "pull", "take", "draw", "leave")
 MOST_POINTS = 400
 # of an outline
 BRIDGE = 0.6
 # mm: a bridge as narrow as they are cut
-_NEAR, _MOST_GAP = 2.0, 6.0
-# mm by which a point may miss what it means; between two openings that are one
+_NEAR, _AT, _MOST_GAP = 2.0, 0.5, 6.0
+# mm by which a point may miss an opening that it means, or a place; between two openings that are one
 _EDGE = 0.1
 # mm
 _MOST_PULL = 15.0
@@ -38,6 +38,7 @@ class Retouch:
     ``join``: a point in either opening; ``bridge``: from one side of it to the
     other, along it; ``pull``: where the edge is, and where it belongs;
     ``take``: a point in a place that was not taken for an opening, and is one;
+    ``leave``: a point in a place of which a hand says that there is no opening (no more) in it: nothing comes of it;
     ``draw``: around an opening, from ``start`` by way of the points ``through`` to ``end`` and back.
     Raises BadValue for points that are too few or too many for it.
     """
@@ -68,6 +69,8 @@ def retouched(
     """
     found: Shapes = list(shapes)
     for retouch in retouches:
+        if retouch.kind == "leave":
+            continue
         if retouch.kind == "take":
             gone, new = set[int](), [_taken(places, retouch)]
         else:
@@ -79,21 +82,26 @@ def retouched(
 def unanswered(
     retouches: Sequence[Retouch], places: Sequence[Polygon], blinded: Sequence[Polygon]
 ) -> tuple[list[int], list[int]]:
-    """Which ``places`` (mm) that may be openings were not taken for one, and which ``blinded`` ones hide still what is there:
-    those in which nothing was drawn. Raises BadValue for what is no place, or no outline."""
+    """Which ``places`` (mm) that may be openings, and which ``blinded`` ones that a glint hides, are still to be asked of:
+    those that were not taken for an opening, in which nothing was drawn, and of which nobody said that none is there.
+    Raises BadValue for what is no place, or no outline."""
     drawn = [_outline(r) for r in retouches if r.kind == "draw"]
-    answered = {_place_at(places, r) for r in retouches if r.kind == "take"}
-    answered.update(*(_under(places, d) for d in drawn))
-    seen = set().union(*(_under(blinded, d) for d in drawn))
-    return [i for i in range(len(places)) if i not in answered], [
-        i for i in range(len(blinded)) if i not in seen
-    ]
+    bare = [Point(r.start) for r in retouches if r.kind == "leave"]
+    taken = {_place_at(places, r) for r in retouches if r.kind == "take"}
+
+    def left(of: Sequence[Polygon], answered: set[int]) -> list[int]:
+        # a place that another reading does not show needs no answer: a word on it is not refused
+        near = {i for i, place in enumerate(of) for p in bare if shapely.distance(place, p) <= _AT}
+        answered = answered.union(near, *(_under(of, d) for d in drawn))
+        return [i for i in range(len(of)) if i not in answered]
+
+    return left(places, taken), left(blinded, set())
 
 
 def _place_at(places: Sequence[Polygon], retouch: Retouch) -> int:
     far = [float(shapely.distance(p, Point(retouch.start))) for p in places]
     best = int(np.argmin(far)) if far else -1
-    if best < 0 or far[best] > _NEAR / 4:
+    if best < 0 or far[best] > _AT:
         raise BadValue("There is no place to take in at this point.", "retouches")
     return best
 

@@ -43,6 +43,7 @@ class Traced:
 
     ``corners`` (4, 2) px clockwise from the sheet's top left; ``picture``
     (h, w, 3) is the sheet straightened at ``scale`` px/mm; ``photo_size`` px.
+    ``warnings``: what is to be said of the photograph and of what was found, in sentences;
     ``doubtful``: for each opening whether the photograph shows it unclearly;
     ``places``: where there may be openings that were not taken for any (mm); ``blinded``: where a glint hides what is there;
     ``errors``: by what share of its area each opening is likely to be off;
@@ -63,6 +64,11 @@ class Traced:
     blinded: tuple[Polygon, ...] = ()
     errors: tuple[float, ...] = ()
     lines_apart: float | None = None
+
+    @property
+    def said(self) -> tuple[str, ...]:
+        """All that is to be said of it, before anything is mended by hand: ``warnings``, then what a hand may answer."""
+        return (*self.warnings, *said_of_openings(len(self.openings), len(self.places), len(self.blinded)))
 
 
 def trace(
@@ -159,8 +165,8 @@ def _another(rgb: Rgb, sheet: Sheet, first: Seen) -> Seen | None:
 
 
 def _said(found: Openings, on_a_mat: bool) -> list[str]:
-    """What the photograph leaves open, and what to do about it."""
-    said = [] if found.shapes else [NONE_FOUND]
+    """What of the openings the photograph leaves open, and why."""
+    said = []
     of = Counter(found.doubts)
     if len(found.shapes) >= _A_FEW and not of[""]:
         said.append("This photograph cannot be trusted as it is.")
@@ -182,10 +188,13 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
         said.append(
             f"{are['lettering']} doubtful: in a row by the edge, like a name that is printed on the sheet."
         )
-    return [*said, *said_of_places(len(found.missed), len(found.blinded))]
+    return said
 
 
-def said_of_places(missed: int, blinded: int) -> list[str]:
-    """What is to be said of so many places that may be openings, and of those in which a glint hides what is there."""
-    more = f"At {counted(missed, 'place')} more there may be an opening{UNCLEAR}"
-    return [*([more] if missed else []), *([BLINDED.format(counted(blinded, "place"))] if blinded else [])]
+def said_of_openings(found: int, places: int, blinded: int) -> list[str]:
+    """What is to be said where so many openings are known, places may be openings, and are hidden by a glint: what a
+    hand answers, so that it is said of how things stand and never kept with what was read."""
+    more = f"At {counted(places, 'place')} more there may be an opening{UNCLEAR}"
+    hidden = BLINDED.format(counted(blinded, "place"))
+    said = ((NONE_FOUND, not found), (more, places), (hidden, blinded))
+    return [sentence for sentence, so in said if so]

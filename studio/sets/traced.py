@@ -9,7 +9,7 @@ from typing import Any
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
 from strata.formats.set_file import polygon_from_rings
 from strata.tracing.retouched import retouched, unanswered
-from strata.tracing.trace import CLEARER, NONE_FOUND, said_of_places
+from strata.tracing.trace import CLEARER, said_of_openings
 from studio.sets.models import Import
 
 
@@ -60,19 +60,18 @@ def as_a_set(row: Import) -> dict[str, Any]:
     return {"name": options["name"], "kind": options["kind"], **size}
 
 
-def _said_of(sheet: dict[str, Any]) -> list[str]:
-    """What is to be said of a photograph; no more what a hand has mended since."""
-    result, left = sheet["result"], open_places(sheet)
-    once = said_of_places(*(len(result.get(k, [])) for k in left))
-    if any(in_photo(sheet)):
-        once.append(NONE_FOUND)
-    still = said_of_places(*map(len, left.values()))
-    said = [w for w in result["warnings"] if w not in once]
-    return [*said, *still, *([sheet["said"]] if sheet.get("said") else [])]
+def _said_of(sheet: dict[str, Any], places: dict[str, list[str]]) -> list[str]:
+    """What is to be said of a photograph on which these are the open ``places``."""
+    still = said_of_openings(sum(map(bool, in_photo(sheet))), *map(len, places.values()))
+    return [*sheet["result"]["warnings"], *still, *([sheet["said"]] if sheet.get("said") else [])]
 
 
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
-    warnings = [f"Sheet {i}: {w}" for i, s in enumerate(row.sheets, start=1) for w in _said_of(s)]
-    doubtful = any(s["result"].get("doubtful") or any(open_places(s).values()) for s in row.sheets)
+    places = [open_places(s) for s in row.sheets]
+    of_each = enumerate(zip(row.sheets, places, strict=True), start=1)
+    warnings = [f"Sheet {i}: {w}" for i, (s, left) in of_each for w in _said_of(s, left)]
+    doubtful = any(s["result"].get("doubtful") for s in row.sheets) or any(
+        map(any, (p.values() for p in places))
+    )
     return [*warnings, *([CLEARER] if doubtful else []), *notes]

@@ -102,3 +102,11 @@ class PhotographsTest(BrowserTest):
         page.get_by_role("button", name="Take the last mend back").click()
         expect(page.get_by_text(f"1 sheet, {count} openings")).to_be_visible()
         expect(outlines).not_to_have_count(0)
+        # of each she may say that nothing is there, by keyboard; then nothing is asked or said of it any more
+        hidden = outlines.count()
+        for left in reversed(range(hidden)):
+            page.get_by_role("button", name="Nothing is at hidden place 1").press("Enter")
+            expect(outlines).to_have_count(left)
+        expect(page.get_by_text("the lamp blinds the camera")).to_have_count(0)
+        page.get_by_role("button", name="Take the last mend back").click()
+        expect(outlines).to_have_count(1)

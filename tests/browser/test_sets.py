@@ -229,8 +229,12 @@ class SetsTest(BrowserTest):
             page.get_by_role("slider", name=name).focus()
             for _ in range(3):
                 page.keyboard.press(key)
+        # it is shown at once, and known when it is answered
         page.get_by_role("button", name="Put it there").click()
-        page.get_by_role("button", name="Take the last mend back").click()
+        with page.expect_response(
+            lambda r: r.url.endswith("/again") and '"retouches":[]' in str(r.request.post_data)
+        ):
+            page.get_by_role("button", name="Take the last mend back").click()
         expect(page.get_by_role("button", name="Take the last mend back")).to_have_count(0)
         self.assertEqual(Import.objects.get().sheets[0]["retouches"], [])
         # an opening that was missed is drawn by pressing around it
@@ -241,7 +245,8 @@ class SetsTest(BrowserTest):
         for across, down in ((0.47, 0.5), (0.53, 0.5), (0.53, 0.56), (0.47, 0.56)):
             page.mouse.click(box["x"] + across * box["width"], box["y"] + down * box["height"])
         expect(page.get_by_role("slider", name="of the outline")).to_have_count(4)
-        page.get_by_role("button", name="Draw it").click()
+        with page.expect_response(lambda r: r.url.endswith("/again")):
+            page.get_by_role("button", name="Draw it").click()
         page.get_by_role("button", name="Take the last mend back").wait_for()
         (drawn,) = Import.objects.get().sheets[0]["retouches"]
         self.assertEqual((drawn["kind"], len(drawn["points"])), ("draw", 4))

@@ -78,6 +78,26 @@ class RetouchedTest(unittest.TestCase):
         with self.assertRaises(BadValue):
             unanswered([Retouch("take", (70, 70), (70, 70))], places, blinded)
 
+    def test_a_place_of_which_it_is_said_that_nothing_is_there(self) -> None:
+        """It is asked of no more, nothing comes of it, and a word on what another reading does not show is no fault."""
+        places, blinded = [box(0, 0, 4, 4), box(10, 0, 14, 4)], [box(20, 0, 30, 9), box(40, 0, 50, 9)]
+
+        def leave(x: float, y: float = 2) -> Retouch:
+            return Retouch("leave", (x, y), (x, y))
+
+        self.assertEqual(unanswered([leave(12)], places, blinded), ([0], [0, 1]))
+        # pressed on its outline, which was drawn a little beside it
+        self.assertEqual(unanswered([leave(30.3), leave(-0.3)], places, blinded), ([1], [1]))
+        self.assertEqual(unanswered([leave(70, 70), leave(37)], places, blinded), ([0, 1], [0, 1]))
+        shapes = [box(60, 0, 64, 4)]
+        bridge = Retouch("bridge", (62, -1), (62, 5))
+        plain, told = retouched(shapes, [bridge]), retouched(shapes, [leave(12), bridge, leave(62)], places)
+        self.assertEqual(
+            [s and s.wkt for s in told], [s and s.wkt for s in plain], "others are counted as before"
+        )
+        taken = retouched(shapes, [leave(12), Retouch("take", (12, 2), (12, 2))], places)
+        self.assertEqual(len(taken), 2, "she may think again")
+
     def test_an_outline_that_means_nothing(self) -> None:
         crossed = Retouch("draw", (0, 0), (10, 0), ((10, 10), (0, 10), (5, -5)))
         tiny = Retouch("draw", (0, 0), (0, 0.1), ((0.1, 0.1),))

@@ -227,12 +227,12 @@ class TraceTest(Against):
                 near = tree.query(shape, predicate="intersects").tolist()
                 j = max(near, key=lambda k: found.openings[k].intersection(shape).area, default=None)
                 wrong = j is None or abs(found.openings[j].area / shape.area - 1) > 0.03
-                silent += wrong and (j is None or not found.doubtful[j]) and not found.warnings
+                silent += wrong and (j is None or not found.doubtful[j]) and not found.said
                 silent += wrong and j is not None and not found.doubtful[j]
             with self.subTest(name):
                 self.assertLessEqual(silent, most_silent)
                 self.assertLessEqual(sum(found.doubtful), most_doubtful)
-                self.assertEqual(bool(found.warnings), name != "clear", found.warnings)
+                self.assertEqual(bool(found.said), name != "clear", found.said)
         blurred = traced(jpeg(out_of_focus(picture, 6), 80))
         self.assertIn("This photograph cannot be trusted as it is.", blurred.warnings)
 
@@ -241,7 +241,7 @@ class TraceTest(Against):
         Image.new("RGB", (900, 700), "#bbbbbb").save(out, "PNG")
         found = trace(out.getvalue(), 100, 80)
         self.assertEqual(found.openings, ())
-        self.assertGreaterEqual(len(found.warnings), 2)
+        self.assertGreaterEqual(len(found.said), 2)
 
     def test_not_a_picture(self) -> None:
         good = taken(1, tilt_x=0.1)

@@ -81,7 +81,8 @@ class AreaErrorTest(unittest.TestCase):
         noise = np.random.default_rng(2).integers(0, 256, (900, 700, 3), np.uint8)
         found = trace(jpeg(noise, 60), 100, 130)
         self.assertEqual((found.openings, found.doubtful), ((), ()))
-        self.assertIn("No opening was found on this sheet.", found.warnings)
+        self.assertIn("No opening was found on this sheet.", found.said)
+        self.assertNotIn("No opening was found on this sheet.", found.warnings, "until one is drawn by hand")
 
     def test_no_openings(self) -> None:
         share = drawn([])

@@ -15,7 +15,7 @@ from strata.camera import jpeg
 from strata.camera.nuisance import glare, shadow
 from strata.formats.photo_seat import seat_of
 from strata.tracing.straighten import in_picture
-from strata.tracing.trace import said_of_places
+from strata.tracing.trace import said_of_openings
 from studio.sets.history import core_set
 from studio.sets.models import Import, LayerSet
 from tests import world
@@ -362,7 +362,6 @@ class TogetherTest(ImportCase):
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
         row = Import.objects.get(pk=body["id"])
         result = row.sheets[0]["result"]
-        result["warnings"] += said_of_places(0, 2)
         at = (44, 2, 64, 2, 64, 12, 44, 12), (80, 2, 90, 2, 90, 8, 80, 8)
         result |= {"blinded_mm": [[list(p)] for p in at], "blinded": ["M0,0 1,0 1,1Z", "M5,5 6,5 6,6Z"]}
         row.save()
@@ -370,8 +369,18 @@ class TogetherTest(ImportCase):
         drawn = in_picture(seat, np.array([[50, 4], [60, 4], [60, 10], [50, 10]]) / size).round(2).tolist()
         done = self.say(body["id"], {"at": 0, "retouches": [{"kind": "draw", "points": drawn}]}).json()
         self.assertEqual(done["sheets"][0]["blinded"], ["M5,5 6,5 6,6Z"])
-        told = [w for w in done["left_out"] if "blinds" in w]
-        self.assertEqual(told, [f"Sheet 1: {w}" for w in said_of_places(0, 1)])
+
+        def told(of: dict[str, Any]) -> list[str]:
+            return [w for w in of["left_out"] if "blinds" in w]
+
+        self.assertEqual(told(done), [f"Sheet 1: {w}" for w in said_of_openings(1, 0, 1)])
+        # of the other she says that nothing is there; and takes that back
+        there = in_picture(seat, np.array([[82, 4]]) / size).tolist()
+        answers = [{"kind": "draw", "points": drawn}, {"kind": "leave", "points": there * 2}]
+        quiet = self.say(body["id"], {"at": 0, "retouches": answers}).json()
+        self.assertEqual((quiet["sheets"][0]["blinded"], told(quiet)), ([], []))
+        self.assertEqual(quiet["draft"]["sheets"][0]["openings"], done["draft"]["sheets"][0]["openings"])
+        self.assertEqual(self.say(body["id"], {"at": 0, "retouches": answers[:1]}).json(), done)
 
     def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))

@@ -63,6 +63,17 @@ describe("sheets arranged", () => {
     expect(carried(laid.transform ?? "", [12, 34]).map((v) => Math.round(v * 1000) / 1000)).toEqual([12, 34]);
   });
 
+  it("keeps what was pressed before the answer came", () => {
+    const bare = (x: number) => ({ kind: "leave" as const, points: [[x, 1], [x, 1]] }); // prettier-ignore
+    const press = (now: Import, x: number) =>
+      arranged(
+        now,
+        choicesOf(now).map((c) => (c.at === 2 ? { ...c, retouches: [...c.retouches, bare(x)] } : c)),
+      );
+    const after = press(press(item, 1), 2);
+    expect(after.sheets.map((s) => s.retouches)).toEqual([[], [], [bare(1), bare(2)]]);
+  });
+
   it("leaves the drawing alone where its sheets are others than the files", () => {
     const other = { ...item, sheets: item.sheets.slice(0, 2) } as Import;
     expect(arranged(other, choicesOf(other)).draft).toBe(other.draft);

@@ -123,6 +123,8 @@ describe("an opening on the photograph", () => {
     const title = screen.getByText("The lamp blinds the camera here: openings do not show.");
     if (title.parentElement) fireEvent.click(title.parentElement);
     expect(onRetouches).not.toHaveBeenCalled();
+    fireEvent.click(screen.getByRole("button", { name: "Nothing is at hidden place 1" }));
+    expect(onRetouches).toHaveBeenCalledWith([{ kind: "leave", points: [[300, 400], [300, 400]] }]); // prettier-ignore
   });
 
   it("is drawn where none was found, and nothing else is offered there", () => {
@@ -214,5 +216,7 @@ describe("an opening on the photograph", () => {
     expect(onDrop).not.toHaveBeenCalled();
     fireEvent.click(screen.getByRole("button", { name: "Take place 2 for an opening" }));
     expect(onRetouches.mock.lastCall?.[0][0].points[0]).toEqual([50, 60]);
+    fireEvent.click(screen.getByRole("button", { name: "Place 2 is no opening" }));
+    expect(onRetouches.mock.lastCall?.[0]).toEqual([{ kind: "leave", points: [[50, 60], [50, 60]] }]); // prettier-ignore
   });
 });

@@ -9,7 +9,7 @@ import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
-import { BlindedPlaces, MaybeOpenings, Places, taken } from "./MaybeOpenings";
+import { answered, BlindedPlaces, MaybeOpenings, Places } from "./MaybeOpenings";
 import { Outline } from "./Outline";
 import { placeOf, Point } from "./Point";
 import { Retouching, POINTS } from "./Retouching";
@@ -66,7 +66,8 @@ export function OnPhoto(props: Props) {
         : asked !== null && !points
           ? middleOf(asked)
           : undefined;
-  const take = (place: string) => onRetouches?.([...sheet.retouches, taken(place)]);
+  const answer = (kind: "take" | "leave") => (place: string) =>
+    onRetouches?.([...sheet.retouches, answered(kind, place)]);
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   return (
@@ -123,7 +124,7 @@ export function OnPhoto(props: Props) {
                 </path>
               );
             })}
-          {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && take} />}
+          {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && answer("take")} />}
           <polygon
             points={corners.map((c) => c.join(",")).join(" ")}
             fill="none"
@@ -236,13 +237,20 @@ export function OnPhoto(props: Props) {
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}
       {onRetouches && !moved && sheet.places.length > 0 && (
-        <MaybeOpenings sheet={sheet} busy={busy} onAsk={setAsked} onTake={take} />
+        <MaybeOpenings
+          places={sheet.places}
+          busy={busy}
+          onAsk={setAsked}
+          onLeave={answer("leave")}
+          onTake={answer("take")}
+        />
       )}
       {onRetouches && !moved && !points && sheet.blinded.length > 0 && (
         <BlindedPlaces
           blinded={sheet.blinded}
           busy={busy}
           onAsk={setAsked}
+          onLeave={answer("leave")}
           onDraw={() => {
             mend.begin("draw");
             // its button stands far below

@@ -2,6 +2,7 @@
  * the lens while it is pointed at. */
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import ButtonGroup from "@mui/material/ButtonGroup";
 import Typography from "@mui/material/Typography";
 
 export interface OneOfThem {
@@ -24,9 +25,12 @@ interface Props {
   /** The outline of the one that is looked at. */
   onAsk: (outline: string | null) => void;
   onPress: (index: number) => void;
+  /** What it is to say of one that it is nothing, in words, and saying so. */
+  none?: (index: number) => string;
+  onNone?: (index: number) => void;
 }
 
-export function OneByOne({ label, sentence, items, busy = false, onAsk, onPress }: Props) {
+export function OneByOne({ label, sentence, items, busy = false, onAsk, onPress, none, onNone }: Props) {
   return (
     <Box sx={{ mt: 1 }}>
       <Typography variant="body2" sx={{ fontWeight: 600 }}>
@@ -34,26 +38,42 @@ export function OneByOne({ label, sentence, items, busy = false, onAsk, onPress 
       </Typography>
       <Box role="group" aria-label={label} sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}>
         {items.map(({ key, outline, name, pressed, tail }, n) => (
-          <Button
+          <ButtonGroup
             key={key}
-            variant={pressed ? "contained" : "outlined"}
-            aria-pressed={pressed}
             disabled={busy}
-            aria-label={name}
             onPointerEnter={() => onAsk(outline)}
             onPointerLeave={() => onAsk(null)}
             onFocus={() => onAsk(outline)}
             onBlur={() => onAsk(null)}
-            onClick={() => onPress(n)}
-            sx={{ minWidth: 40, px: 1 }}
           >
-            {n + 1}
-            {tail && (
-              <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
-                {tail}
-              </Typography>
+            <Button
+              variant={pressed ? "contained" : "outlined"}
+              aria-pressed={pressed}
+              aria-label={name}
+              onClick={() => onPress(n)}
+              sx={{ minWidth: 40, px: 1 }}
+            >
+              {n + 1}
+              {tail && (
+                <Typography component="span" variant="caption" sx={{ ml: 0.5 }}>
+                  {tail}
+                </Typography>
+              )}
+            </Button>
+            {onNone && (
+              <Button
+                variant="outlined"
+                aria-label={none?.(n)}
+                onClick={() => {
+                  onAsk(null);
+                  onNone(n);
+                }}
+                sx={{ minWidth: 32, px: 0.5 }}
+              >
+                ×
+              </Button>
             )}
-          </Button>
+          </ButtonGroup>
         ))}
       </Box>
     </Box>

@@ -6,8 +6,8 @@ import { greys } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import type { useMend } from "./useMend";
 
-/** What points are put for; a place is taken in by one press. */
-export type Kind = Exclude<Retouch["kind"], "take">;
+/** What points are put for; a place is taken in, or left, by one press. */
+export type Kind = Exclude<Retouch["kind"], "take" | "leave">;
 
 const WAYS: Record<Kind, { name: string; ask: string; act: string }> = {
   join: {

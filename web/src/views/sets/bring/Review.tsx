@@ -46,9 +46,8 @@ export function Review({
     // as it lies on the screen: it is there at once, and what is sent next counts from it
     const choices = make(choicesOf(item));
     const sheets = choices.map(({ corners, ...rest }) => (corners ? { ...rest, corners } : rest));
-    // what is read or retouched otherwise is known when the answer is there
-    const retouched = choices.some((c) => c.retouches.length !== item.sheets[c.at]?.retouches.length);
-    const read = retouched || choices.some((c) => c.corners || c.level !== undefined || c.also || c.apart);
+    // what is read otherwise is known when the answer is there
+    const read = choices.some((c) => c.corners || c.level !== undefined || c.also || c.apart);
     steps.again({ sheets }, read ? undefined : arranged(item, choices));
   };
   const changeOne = (at: number, values: (choice: Choice) => Partial<Choice>) =>

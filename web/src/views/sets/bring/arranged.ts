@@ -49,12 +49,12 @@ export function fromTo(from: Way, to: Way, width: number, height: number): strin
   return `translate(${x} ${y}) rotate(${to.turn}) scale(${flip} 1) rotate(${-from.turn}) translate(${-x} ${-y})`;
 }
 
-/** The import as it will be; `choices` count from its sheets as they lie now. */
+/** The import as it will be, but for what comes of retouches, which the answer shows; `choices` count from its sheets as they lie now. */
 export function arranged(item: Import, choices: Choice[]): Import {
   const { draft } = item;
-  const sheets = choices.flatMap(({ at, title, turn, mirrored, dropped }) => {
+  const sheets = choices.flatMap(({ at, title, turn, mirrored, dropped, retouches }) => {
     const sheet = item.sheets[at];
-    return sheet ? [{ ...sheet, title, turn, mirrored, dropped }] : [];
+    return sheet ? [{ ...sheet, title, turn, mirrored, dropped, retouches }] : [];
   });
   if (!draft || draft.sheets.length !== item.sheets.length) return { ...item, sheets };
   const laid = choices.flatMap((choice) => {
