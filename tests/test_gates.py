@@ -7,7 +7,7 @@ import tempfile
 import unittest
 from pathlib import Path
 
-ROOT = Path(__file__).resolve().parent.parent
+from tools.check import CORE, ROOT, SERVED
 
 PLANTED = {
     "a service that imports views": ("studio/inks/services.py", "from studio.inks.views import InksView"),
@@ -60,3 +60,16 @@ class LayerTest(unittest.TestCase):
                     shutil.rmtree(path.parent)
                 else:
                     path.write_text(before)
+
+
+class AllTestsTest(unittest.TestCase):
+    def test_every_file_of_tests_is_run_once(self) -> None:
+        own = [
+            str(file.relative_to(ROOT).with_suffix("")).replace("/", ".")
+            for file in ROOT.glob("tests/**/test_*.py")
+        ]
+        self.assertGreater(len(own), 100)
+        for name in own:
+            with self.subTest(name):
+                within = [part for part in (*CORE, *SERVED) if f"{name}.".startswith(f"{part}.")]
+                self.assertEqual(len(within), 1)

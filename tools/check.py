@@ -1,6 +1,7 @@
 """Everything that must hold: linters, types, layers, generated files, then all tests.
 
-Ends with one line, ``N passed, N failed``. Each check that is not a test counts as one.
+Ends with one line, ``N passed, N failed``. Each check that is not a test counts as one. The tests that need the
+studio or its browser run beside everything else: a machine has two cores, and each of the two does with one.
 """
 
 from __future__ import annotations
@@ -11,11 +12,14 @@ import subprocess
 import sys
 import tempfile
 import time
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import suppress
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
 BIN = Path(sys.executable).parent
+CORE, SERVED = ("tests.strata", "tests.test_gates"), ("tests.studio", "tests.browser")
+# together all of tests/ (a test says so)
 
 
 def run(name: str, command: list[str], folder: Path = ROOT) -> tuple[bool, str]:
@@ -76,8 +80,24 @@ def _shown(text: str) -> str:
     return text
 
 
-def tests() -> tuple[int, int]:
-    """(passed, failed) of Django's test runner over core, API and browser tests."""
+def _followed(command: list[str], environment: dict[str, str], shown: bool) -> tuple[int, str]:
+    """(exit code, output) of a command, shown while it runs, or as one when it has ended."""
+    # into a file: a pipe that the browser's driver shares would be made non-blocking by it, and lose what is said at the end
+    with tempfile.NamedTemporaryFile("r", errors="replace") as said, Path(said.name).open("w") as told:
+        done = subprocess.Popen(
+            command, cwd=ROOT, env={**os.environ, **environment}, stdout=told, stderr=subprocess.STDOUT
+        )
+        text = ""
+        while shown and done.poll() is None:
+            text += _shown(said.read())
+            with suppress(subprocess.TimeoutExpired):
+                done.wait(1)
+        code = done.wait()
+        return code, text + _shown(said.read())
+
+
+def tests(*of: str, shown: bool = False) -> tuple[int, int]:
+    """(passed, failed) of Django's test runner over some of the tests, with a data folder of their own."""
     command = [
         sys.executable,
         "-W",
@@ -85,18 +105,10 @@ def tests() -> tuple[int, int]:
         "manage.py",
         "test",
         "--noinput",
-        "tests",
+        *of,
     ]
-    # into a file: a pipe that the browser's driver shares would be made non-blocking by it, and lose what is said at the end
-    with tempfile.NamedTemporaryFile("r", errors="replace") as said, Path(said.name).open("w") as told:
-        done = subprocess.Popen(command, cwd=ROOT, stdout=told, stderr=subprocess.STDOUT)
-        text = ""
-        while done.poll() is None:
-            text += _shown(said.read())
-            with suppress(subprocess.TimeoutExpired):
-                done.wait(1)
-        text += _shown(said.read())
-    code = done.returncode
+    with tempfile.TemporaryDirectory() as data:
+        code, text = _followed(command, {"ANASTRATA_DATA": data}, shown)
     ran = int((re.findall(r"^Ran (\d+) tests?", text, re.M) or ["0"])[-1])
     counts = dict(re.findall(r"(failures|errors|skipped)=(\d+)", text))
     failed = int(counts.get("failures", 0)) + int(counts.get("errors", 0))
@@ -106,13 +118,15 @@ def tests() -> tuple[int, int]:
 
 
 def main() -> int:
-    with tempfile.TemporaryDirectory() as data:
+    with tempfile.TemporaryDirectory() as data, ThreadPoolExecutor(1) as beside:
         os.environ["ANASTRATA_DATA"] = data
         os.environ.setdefault("ANASTRATA_LOG", "ERROR")  # refusals are expected here
-        passed, failed = lint()
-        if "--lint-only" not in sys.argv:
-            for more, wrong in (unit_tests(), tests()):
-                passed, failed = passed + more, failed + wrong
+        if "--lint-only" in sys.argv:
+            counts = [lint()]
+        else:
+            served = beside.submit(tests, *SERVED, shown=True)
+            counts = [lint(), unit_tests(), tests(*CORE), served.result()]
+    passed, failed = map(sum, zip(*counts, strict=True))
     print(f"{passed} passed, {failed} failed")
     return 1 if failed else 0
 
