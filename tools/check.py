@@ -96,7 +96,7 @@ def _followed(command: list[str], environment: dict[str, str], shown: bool) -> t
         return code, text + _shown(said.read())
 
 
-def tests(*of: str, shown: bool = False) -> tuple[int, int]:
+def run_tests(*of: str, shown: bool = False) -> tuple[int, int]:
     """(passed, failed) of Django's test runner over some of the tests, with a data folder of their own."""
     command = [
         sys.executable,
@@ -124,8 +124,8 @@ def main() -> int:
         if "--lint-only" in sys.argv:
             counts = [lint()]
         else:
-            served = beside.submit(tests, *SERVED, shown=True)
-            counts = [lint(), unit_tests(), tests(*CORE), served.result()]
+            served = beside.submit(run_tests, *SERVED, shown=True)
+            counts = [lint(), unit_tests(), run_tests(*CORE), served.result()]
     passed, failed = map(sum, zip(*counts, strict=True))
     print(f"{passed} passed, {failed} failed")
     return 1 if failed else 0
