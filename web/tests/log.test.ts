@@ -34,8 +34,9 @@ describe("the log", () => {
       [2026, [3, 2]],
       [2025, [1]],
     ]);
-    const counts = months(all.slice(0, 2));
-    expect([counts[2], counts[9], counts.reduce((a, b) => a + b, 0)]).toEqual([1, 1, 2]);
+    // twelve alike are twelve cards
+    const counts = months([{ ...made(3, "2026-10-29T19:00:00Z"), cards: 12 }, ...all.slice(0, 2)]);
+    expect([counts[2], counts[9], counts.reduce((a, b) => a + b, 0)]).toEqual([1, 13, 14]);
     expect(cards(1)).toBe("1 card");
   });
   it("gathers what was used by the element it lies on, in the order of laying", () => {

@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useEffect, useState } from "react";
 import { Link } from "react-router";
-import { api, data, type RecordSummary } from "../../api/client";
+import { api, data, type LessonFound, type RecordSummary } from "../../api/client";
 import { useLesson } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
@@ -14,6 +14,9 @@ import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { byYear, cards, day, MONTHS, months, photograph, recordPicture } from "./words";
+
+const AT_ONCE = 5;
+// pictures: a row of them is on the screen as it opens, further ones wait until they are near
 
 export function Component() {
   const [words, setWords] = useState("");
@@ -26,9 +29,12 @@ export function Component() {
   useEffect(() => {
     document.title = "Log · Anastrata";
   }, []);
-  const records = useThere(log.data);
+  const lesson = useLesson();
+  // what it says stands above the cards: they come together, so that none jumps
+  const records = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
   if (log.error) return <Trouble error={log.error} again={() => void log.refetch()} />;
   if (!records) return <Busy what="Opening the log" />;
+  const first = new Set(records.slice(0, AT_ONCE));
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center", mb: 2 }}>
@@ -44,7 +50,7 @@ export function Component() {
           sx={{ width: { xs: "100%", sm: 320 } }}
         />
       </Box>
-      <Learned />
+      <Learned lesson={lesson.data} />
       {records.length === 0 && (
         <Typography role="status">
           {wanted
@@ -62,7 +68,7 @@ export function Component() {
           >
             {made.map((record) => (
               <li key={record.id}>
-                <Made record={record} />
+                <Made record={record} atOnce={first.has(record)} />
               </li>
             ))}
           </Box>
@@ -73,10 +79,9 @@ export function Component() {
 }
 
 /** The way to what photographed cards say, once one was read. */
-function Learned() {
-  const lesson = useLesson();
-  const count = lesson.data?.readable ?? 0;
-  const inForce = lesson.data?.in_force ?? 0;
+function Learned({ lesson }: { lesson: LessonFound | undefined }) {
+  const count = lesson?.readable ?? 0;
+  const inForce = lesson?.in_force ?? 0;
   if (!count && !inForce) return null;
   return (
     <Typography sx={{ mb: 2 }}>
@@ -132,7 +137,7 @@ function Year({
   );
 }
 
-function Made({ record }: { record: RecordSummary }) {
+function Made({ record, atOnce }: { record: RecordSummary; atOnce: boolean }) {
   const [first] = record.photographs;
   return (
     <Box
@@ -151,7 +156,7 @@ function Made({ record }: { record: RecordSummary }) {
         component="img"
         src={first === undefined ? recordPicture(record.id) : photograph(record.id, first)}
         alt=""
-        loading="lazy"
+        loading={atOnce ? "eager" : "lazy"}
         sx={{
           width: "100%",
           aspectRatio: "4 / 5",

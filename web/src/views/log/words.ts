@@ -15,12 +15,12 @@ export const MONTHS = Array.from({ length: 12 }, (_, n) =>
   new Date(2024, n, 1).toLocaleDateString("en-GB", { month: "long" }),
 );
 
-/** How many were made in each month of a year. */
+/** How many cards were made in each month of a year. */
 export function months(records: RecordSummary[]): number[] {
   const counts = MONTHS.map(() => 0);
   for (const record of records) {
     const month = new Date(record.made).getMonth();
-    counts[month] = (counts[month] ?? 0) + 1;
+    counts[month] = (counts[month] ?? 0) + record.cards;
   }
   return counts;
 }
