@@ -10,7 +10,7 @@ import shapely.affinity
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.answers.opened import draft_json
+from strata.answers.opened import described, draft_json
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
@@ -257,6 +257,21 @@ class ShapeTest(unittest.TestCase):
         self.assertEqual(answer["left_out"], [])
         with self.assertRaises(BadValue):
             run_guarded("set", [world.drawing(body)], {"name": "Sun", "kind": "wallpaper"})
+
+    def test_a_set_on_its_way_in_lies_as_it_will_when_it_is_opened(self) -> None:
+        """What is shown before it is kept is what is shown afterwards, less its measures."""
+        for core in (world.koi(), world.two_sheets()):
+            coming, opened = draft_json(core), described(core)
+            self.assertEqual(coming["elements"], opened["elements"])
+            for draft, sheet in zip(coming["sheets"], opened["sheets"], strict=True):
+                self.assertEqual(
+                    {k: sheet[k] for k in draft if k != "groups"},
+                    {k: draft[k] for k in draft if k != "groups"},
+                )
+                self.assertEqual(
+                    [{k: g[k] for k in d} for g, d in zip(sheet["groups"], draft["groups"], strict=True)],
+                    draft["groups"],
+                )
 
     def test_wrong_set_files(self) -> None:
         good = write_set(world.two_sheets())

@@ -23,10 +23,12 @@ export function Kept() {
       title={sentence}
       sx={{
         fontWeight: held ? 700 : 400,
-        minWidth: 0,
+        // where the way to another colouring takes its room it stands in two lines, never cut off
+        lineHeight: quiet ? 1.15 : undefined,
+        minWidth: quiet ? "min-content" : 0,
         overflow: "hidden",
         textOverflow: "ellipsis",
-        whiteSpace: { xs: held ? "normal" : "nowrap", md: held ? "normal" : "nowrap" },
+        whiteSpace: held || quiet ? "normal" : "nowrap",
         display: { xs: quiet ? "none" : "block", lg: "block" },
       }}
     >
