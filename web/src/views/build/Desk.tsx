@@ -1,7 +1,6 @@
 /** How a build's screens are laid out: the picture large and always there, the work beside or below it. */
 import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
-import { InTurn } from "../../parts/InTurn";
 import { greys } from "../../theme/theme";
 
 interface Props {
@@ -65,7 +64,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
           alignContent: "start",
         }}
       >
-        <InTurn>{children}</InTurn>
+        {children}
       </Box>
     </Box>
   );

@@ -9,7 +9,6 @@ import { api, data, type Finish as Found, type FinishValues } from "../../../api
 import { useStocks } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
-import { InTurn } from "../../../parts/InTurn";
 import { minutes } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
 import { useThere } from "../../../parts/useThere";
@@ -76,40 +75,38 @@ export function Component() {
             ))}
           </Paper>
         )}
-        <InTurn>
-          <Part title={found.decided ? "The card" : "The card, as it could be"}>
-            <Sizes found={found} stocks={stocks} units={units} onChange={decide} />
-            {!found.decided && (
-              <Button variant="contained" sx={{ mt: 1.5 }} onClick={() => decide(found.finish)}>
-                Make it like this
-              </Button>
-            )}
-          </Part>
-          <Part title={found.cards > 1 ? `Cut list for ${found.cards} cards` : "Cut list"}>
-            <CutList found={found} units={units} />
-          </Part>
-          <Part title="From the stock">
-            <FromStock found={found} stocks={stocks} units={units} onChange={decide} />
-          </Part>
-          <Part title="What it takes">
-            <Supplies found={found} />
-          </Part>
-          <Part title="To the post">
-            <Post found={found} />
-          </Part>
-          <Part title="On paper">
-            <OnPaper />
-          </Part>
-          <Part title="Show it to others">
-            <ShowOthers />
-          </Part>
-          <Part title="For a class">
-            <ForClass />
-          </Part>
-          <Part title="Putting it together">
-            <Assembly found={found} />
-          </Part>
-        </InTurn>
+        <Part title={found.decided ? "The card" : "The card, as it could be"}>
+          <Sizes found={found} stocks={stocks} units={units} onChange={decide} />
+          {!found.decided && (
+            <Button variant="contained" sx={{ mt: 1.5 }} onClick={() => decide(found.finish)}>
+              Make it like this
+            </Button>
+          )}
+        </Part>
+        <Part title={found.cards > 1 ? `Cut list for ${found.cards} cards` : "Cut list"}>
+          <CutList found={found} units={units} />
+        </Part>
+        <Part title="From the stock">
+          <FromStock found={found} stocks={stocks} units={units} onChange={decide} />
+        </Part>
+        <Part title="What it takes">
+          <Supplies found={found} />
+        </Part>
+        <Part title="To the post">
+          <Post found={found} />
+        </Part>
+        <Part title="On paper">
+          <OnPaper />
+        </Part>
+        <Part title="Show it to others">
+          <ShowOthers />
+        </Part>
+        <Part title="For a class">
+          <ForClass />
+        </Part>
+        <Part title="Putting it together">
+          <Assembly found={found} />
+        </Part>
       </Box>
     </Desk>
   );
