@@ -65,14 +65,18 @@ def retouched(
     """``shapes`` (mm) with every retouch done in its turn: what is taken up by one leaves None, what comes of it stands last.
 
     So what an opening is counted by stays its own. ``places`` (mm) may be
-    taken for openings. Raises BadValue for a retouch that means nothing there.
+    taken for openings, each once. Raises BadValue for a retouch that means nothing there.
     """
     found: Shapes = list(shapes)
+    taken: set[int] = set()
     for retouch in retouches:
         if retouch.kind == "leave":
             continue
         if retouch.kind == "take":
-            gone, new = set[int](), [_taken(places, retouch)]
+            at = _place_at(places, retouch)
+            # pressed twice it is one opening
+            gone, new = set[int](), [] if at in taken else [_grown(places[at])]
+            taken.add(at)
         else:
             gone, new = _WAYS[retouch.kind](found, retouch)
         found = [None if i in gone else s for i, s in enumerate(found)] + new
@@ -106,11 +110,10 @@ def _place_at(places: Sequence[Polygon], retouch: Retouch) -> int:
     return best
 
 
-def _taken(places: Sequence[Polygon], retouch: Retouch) -> Polygon:
-    """The place at a point, as wide as the edges around it let it be seen."""
+def _grown(place: Polygon) -> Polygon:
+    """A place as wide as the edges around it let it be seen."""
     # what lay between sheet and opening was cut back by an edge's width
-    grown = polygons(shapely.buffer(places[_place_at(places, retouch)], _EDGE))
-    return max(grown, key=lambda p: p.area)
+    return max(polygons(shapely.buffer(place, _EDGE)), key=lambda p: p.area)
 
 
 def _meant(shapes: Shapes, at: tuple[float, float]) -> int:

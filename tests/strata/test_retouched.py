@@ -97,6 +97,12 @@ class RetouchedTest(unittest.TestCase):
         )
         taken = retouched(shapes, [leave(12), Retouch("take", (12, 2), (12, 2))], places)
         self.assertEqual(len(taken), 2, "she may think again")
+        twice = [Retouch("take", (12, 2), (12, 2)), bridge, Retouch("take", (13, 3), (13, 3))]
+        self.assertEqual(
+            len(retouched(shapes, twice, places)),
+            4,
+            "two pieces and one opening, however often it is pressed",
+        )
 
     def test_an_outline_that_means_nothing(self) -> None:
         crossed = Retouch("draw", (0, 0), (10, 0), ((10, 10), (0, 10), (5, -5)))
