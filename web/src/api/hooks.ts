@@ -77,7 +77,7 @@ export const useImport = (id: number) =>
     queryKey: keys.import(id),
     // the answer waits a moment for the reading to end: most drawings are read within a second
     queryFn: () =>
-      data(api.GET("/api/imports/{id}", { params: { path: { id }, query: { patience_ms: 400 } } })),
+      data(api.GET("/api/imports/{id}", { params: { path: { id }, query: { patience_ms: 700 } } })),
     refetchInterval: (query) => (query.state.data?.state === "reading" ? 100 : false),
     retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
     retryDelay: 1200,
