@@ -92,7 +92,7 @@ class LogTest(BrowserTest):
     def test_a_month_is_pressed_and_a_card_put_away(self) -> None:
         self.one()
         page = self.open("/log")
-        page.get_by_role("button", name="Mar 2026: 1 card").click()
+        page.get_by_role("button", name="Mar 2026: 6 cards").click()
         expect(page.get_by_label("Find a card")).to_have_value("march 2026")
         page.evaluate(AXE.read_text())
         found = page.evaluate("axe.run().then((r) => r.violations.map((v) => `${v.id}: ${v.nodes[0].html}`))")
