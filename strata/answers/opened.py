@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
@@ -32,14 +33,21 @@ def _group(group: Group, role: str) -> dict[str, Any]:
     return {**_drawn(group), **measures}
 
 
-def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
-    """A sheet with its groups, and each opening for pointing."""
+def _sheet(core: LayerSet, sheet: Sheet, group: Callable[[Group], dict[str, Any]]) -> dict[str, Any]:
+    """A sheet with its groups, each as ``group`` has it."""
     return {
         "number": sheet.number,
         "name": sheet.name,
         "openings": len(sheet.openings),
-        "groups": [_group(g, roles[g.key]) for g in core.groups.values() if g.sheet == sheet.number],
+        "groups": [group(g) for g in core.groups.values() if g.sheet == sheet.number],
         "marks": "".join(outline(m) for m in sheet.marks),
+    }
+
+
+def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) -> dict[str, Any]:
+    """A sheet with its groups measured, and each opening for pointing."""
+    return {
+        **_sheet(core, sheet, lambda g: _group(g, roles[g.key])),
         "shapes": [
             {"key": o.key, "element": o.element, "role": o.role, "outline": outline(o.polygon)}
             for o in sheet.openings
@@ -72,19 +80,9 @@ def described(core: LayerSet) -> dict[str, Any]:
 
 def draft_json(core: LayerSet) -> dict[str, Any]:
     """A set that is on its way in, as it would lie; what takes measuring is asked of a set that is kept."""
-    sheets = [
-        {
-            "number": sheet.number,
-            "name": sheet.name,
-            "openings": len(sheet.openings),
-            "groups": [_drawn(g) for g in core.groups.values() if g.sheet == sheet.number],
-            "marks": "".join(outline(m) for m in sheet.marks),
-        }
-        for sheet in core.sheets
-    ]
     return {
         "width_mm": core.width,
         "height_mm": core.height,
-        "sheets": sheets,
+        "sheets": [_sheet(core, s, _drawn) for s in core.sheets],
         "elements": list(core.elements),
     }

@@ -9,8 +9,8 @@ from studio.jobs.models import Job
 from studio.jobs.queue import ends_within
 
 LONGEST_MS = 1000
-EVERY = 0.025
-# s: a look at one row takes less than a thousandth of it
+_EVERY = 0.025
+# s: a look at one row takes a fiftieth of it
 _MOST = BoundedSemaphore(3)
 # requests of a process that wait at once: the others of its threads answer
 
@@ -24,7 +24,7 @@ def wait_for(job: Job | None, seconds: float) -> bool:
         until = time.monotonic() + seconds
         still = Job.objects.filter(pk=job.pk, state__in=Job.OPEN)
         while still.exists() and (left := until - time.monotonic()) > 0:
-            if ends_within(min(EVERY, left)):
+            if ends_within(min(_EVERY, left)):
                 break
         return True
     finally:

@@ -13,7 +13,7 @@ from strata.tracing.retouched import MOST_POINTS
 from studio.sets.joining import MOST_TOGETHER
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
-from studio.sets.serializers import DrawnGroupSerializer, point
+from studio.sets.serializers import DrawnSheetSerializer, point
 
 
 def _mm() -> serializers.FloatField:
@@ -157,22 +157,12 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     )
 
 
-class DraftSheetSerializer(serializers.Serializer[Any]):
-    """A sheet as it would lie."""
-
-    number = serializers.IntegerField()
-    name = serializers.CharField()
-    openings = serializers.IntegerField()
-    groups = DrawnGroupSerializer(many=True)
-    marks = serializers.CharField(help_text="SVG path data, mm")
-
-
 class DraftSerializer(serializers.Serializer[Any]):
     """The set as it would be kept."""
 
     width_mm = serializers.FloatField()
     height_mm = serializers.FloatField()
-    sheets = DraftSheetSerializer(many=True)
+    sheets = DrawnSheetSerializer(many=True)
     elements = serializers.ListField(child=serializers.CharField())
 
 

@@ -51,14 +51,20 @@ class SeatSerializer(serializers.Serializer[Any]):
     strength = serializers.FloatField()
 
 
-class SheetSerializer(serializers.Serializer[Any]):
-    """A sheet."""
+class DrawnSheetSerializer(serializers.Serializer[Any]):
+    """A sheet as it lies."""
 
     number = serializers.IntegerField()
     name = serializers.CharField()
     openings = serializers.IntegerField()
+    groups = DrawnGroupSerializer(many=True)
+    marks = serializers.CharField(help_text="SVG path data, mm")
+
+
+class SheetSerializer(DrawnSheetSerializer):
+    """A sheet, measured, with each of its openings."""
+
     groups = GroupSerializer(many=True)
-    marks = serializers.CharField()
     shapes = ShapeSerializer(many=True)
     seat = SeatSerializer(allow_null=True)
     copies = serializers.IntegerField()

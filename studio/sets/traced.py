@@ -68,10 +68,10 @@ def _said_of(sheet: dict[str, Any], places: dict[str, list[str]]) -> list[str]:
 
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
-    places = [open_places(s) for s in row.sheets]
-    of_each = enumerate(zip(row.sheets, places, strict=True), start=1)
-    warnings = [f"Sheet {i}: {w}" for i, (s, left) in of_each for w in _said_of(s, left)]
-    doubtful = any(s["result"].get("doubtful") for s in row.sheets) or any(
-        map(any, (p.values() for p in places))
-    )
-    return [*warnings, *([CLEARER] if doubtful else []), *notes]
+    told: list[str] = []
+    doubtful = False
+    for i, sheet in enumerate(row.sheets, start=1):
+        places = open_places(sheet)
+        told += [f"Sheet {i}: {w}" for w in _said_of(sheet, places)]
+        doubtful |= bool(sheet["result"].get("doubtful")) or any(places.values())
+    return [*told, *([CLEARER] if doubtful else []), *notes]

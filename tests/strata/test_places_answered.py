@@ -83,7 +83,3 @@ class PlacesAnsweredTest(unittest.TestCase):
         plain = retouched(OPENINGS, [r for r in said if r.kind != "leave"], PLACES)
         self.assertEqual([s and s.wkb for s in told], [s and s.wkb for s in plain])
         self.assertEqual(told[0], OPENINGS[0])
-
-
-if __name__ == "__main__":
-    unittest.main()

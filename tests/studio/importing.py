@@ -30,6 +30,9 @@ def all_let_go() -> None:
 class ImportCase(StudioTest):
     """Ada brings sets in; readings are done at once."""
 
+    SIZE = {"width_mm": 107.95, "height_mm": 139.7}
+    # of the sheets that ``photo`` shows
+
     def begin(self, *files: tuple[str, bytes], **options: Any) -> Any:
         sent = [SimpleUploadedFile(name, data) for name, data in files]
         return self.client.post(
@@ -41,6 +44,10 @@ class ImportCase(StudioTest):
         body: dict[str, Any] = answer.json()
         self.assertEqual((body["state"], body["sentence"]), ("ready", ""))
         return body
+
+    def say(self, pk: int, *sheets: dict[str, Any]) -> Any:
+        """What is said of the sheets of an import, in the order of use."""
+        return self.client.post(f"/api/imports/{pk}/again", {"sheets": list(sheets)}, format="json")
 
     def tearDown(self) -> None:
         all_let_go()

@@ -219,17 +219,4 @@ describe("an opening on the photograph", () => {
     fireEvent.click(screen.getByRole("button", { name: "Place 2 is no opening" }));
     expect(onRetouches.mock.lastCall?.[0]).toEqual([{ kind: "leave", points: [[50, 60], [50, 60]] }]); // prettier-ignore
   });
-
-  it("is not pressed a second time while the answer is on its way", () => {
-    const [first, second] = ["M10,10 20,10 20,20Z", "M50,60 70,60 70,70Z"];
-    const sent = [{ kind: "take" as const, points: [[10, 10], [10, 10]] }]; // prettier-ignore
-    const left = [{ kind: "leave" as const, points: [[50, 60], [50, 60]] }]; // prettier-ignore
-    const { onRetouches, container } = mending({ places: [first, second], retouches: sent });
-    fireEvent.click(screen.getByRole("button", { name: "Take place 1 for an opening" }));
-    expect(onRetouches.mock.lastCall?.[0][1].points[0]).toEqual([50, 60]);
-    expect(container.querySelector(`path[d='${first}']`)).toBeNull();
-    cleanup();
-    mending({ places: [first], blinded: [second], retouches: [...sent, ...left] });
-    expect(screen.queryByRole("group", { name: /^Places/ })).toBeNull();
-  });
 });

@@ -1,5 +1,6 @@
 /** Places where there may be an opening that was not taken for one, looked at and taken in by a press; and those in which a
  * glint hides whatever is there, looked at and drawn in. Either is left where there is none. */
+import type { TracedSheet } from "../../../api/client";
 import { counted } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
@@ -11,13 +12,6 @@ export function answered(kind: "take" | "leave", place: string): Retouch {
   return { kind, points: [[x, y], [x, y]] }; // prettier-ignore
 }
 
-/** What is open of such places, where an answer is on its way too. */
-export const still = (places: string[], retouches: Retouch[]): string[] =>
-  places.filter((place) => {
-    const at = String(answered("leave", place).points[0]);
-    return !retouches.some((r) => (r.kind === "take" || r.kind === "leave") && String(r.points[0]) === at);
-  });
-
 interface Listed {
   busy: boolean;
   onAsk: (outline: string | null) => void;
@@ -25,13 +19,12 @@ interface Listed {
 }
 
 interface OnPicture {
-  places: string[];
-  blinded: string[];
+  sheet: TracedSheet;
   width: number;
   onTake?: ((place: string) => void) | undefined;
 }
 
-export function Places({ places, blinded, width, onTake }: OnPicture) {
+export function Places({ sheet, width, onTake }: OnPicture) {
   const drawn = {
     fill: "#ffffff55",
     stroke: greys.ink,
@@ -40,7 +33,7 @@ export function Places({ places, blinded, width, onTake }: OnPicture) {
   };
   return (
     <>
-      {places.map((place) => (
+      {sheet.places.map((place) => (
         <path
           key={place}
           d={place}
@@ -51,7 +44,7 @@ export function Places({ places, blinded, width, onTake }: OnPicture) {
           <title>There may be an opening here. Press to take it for one.</title>
         </path>
       ))}
-      {blinded.map((place) => (
+      {sheet.blinded.map((place) => (
         <path key={place} d={place} {...drawn}>
           <title>The lamp blinds the camera here: openings do not show.</title>
         </path>

@@ -9,7 +9,7 @@ import { greys, signal } from "../../../theme/theme";
 import type { Retouch } from "./arranged";
 import { Level } from "./Level";
 import { CORNERS, Doubtful, doubtfulOf, Lens, middleOf, Named } from "./OnPhotoParts";
-import { answered, BlindedPlaces, MaybeOpenings, Places, still } from "./MaybeOpenings";
+import { answered, BlindedPlaces, MaybeOpenings, Places } from "./MaybeOpenings";
 import { Outline } from "./Outline";
 import { placeOf, Point } from "./Point";
 import { Retouching, POINTS } from "./Retouching";
@@ -68,7 +68,6 @@ export function OnPhoto(props: Props) {
           : undefined;
   const answer = (kind: "take" | "leave") => (place: string) =>
     onRetouches?.([...sheet.retouches, answered(kind, place)]);
-  const [places, blinded] = [still(sheet.places, sheet.retouches), still(sheet.blinded, sheet.retouches)];
   const turn = (by: number) => setCorners([...corners.slice(by), ...corners.slice(0, by)]);
 
   return (
@@ -125,9 +124,7 @@ export function OnPhoto(props: Props) {
                 </path>
               );
             })}
-          {!moved && (
-            <Places places={places} blinded={blinded} width={width} onTake={onRetouches && answer("take")} />
-          )}
+          {!moved && <Places sheet={sheet} width={width} onTake={onRetouches && answer("take")} />}
           <polygon
             points={corners.map((c) => c.join(",")).join(" ")}
             fill="none"
@@ -239,18 +236,18 @@ export function OnPhoto(props: Props) {
       {onDrop && !moved && doubtfulOf(sheet).length > 0 && (
         <Doubtful sheet={sheet} onAsk={setAsked} onDrop={onDrop} />
       )}
-      {onRetouches && !moved && places.length > 0 && (
+      {onRetouches && !moved && sheet.places.length > 0 && (
         <MaybeOpenings
-          places={places}
+          places={sheet.places}
           busy={busy}
           onAsk={setAsked}
           onLeave={answer("leave")}
           onTake={answer("take")}
         />
       )}
-      {onRetouches && !moved && !points && blinded.length > 0 && (
+      {onRetouches && !moved && !points && sheet.blinded.length > 0 && (
         <BlindedPlaces
-          blinded={blinded}
+          blinded={sheet.blinded}
           busy={busy}
           onAsk={setAsked}
           onLeave={answer("leave")}
