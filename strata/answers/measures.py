@@ -9,10 +9,12 @@ from strata.measuring.bridges import bridges, islands, nearest_gaps
 from strata.measuring.masks import mask_fits
 from strata.measuring.openings import OpeningMeasures, measure_openings
 from strata.measuring.slip import DIRECTIONS, Slip, slips
+from strata.order.precedence import LEAST_SHARED
 from strata.plan.model import REGISTERS
 from strata.progress import Progress, quiet
 from strata.sheets.model import LayerSet
 from strata.sheets.outline import outline
+from strata.sheets.overlaps import group_overlaps
 
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
@@ -79,8 +81,22 @@ def measures_json(core: LayerSet, say: Progress = quiet) -> dict[str, Any]:
             for m in mask_fits(core)
         ],
         "slips": [_slip(s) for s in slid],
+        "overlaps": _overlaps(core),
         "minutes": round(sum(m.minutes for m in measured.values()), 1),
     }
+
+
+def _overlaps(core: LayerSet) -> list[dict[str, Any]]:
+    """What of a part lies over what of an earlier sheet."""
+    return [
+        {
+            "under": {"element": under[0], "sheet": under[1]},
+            "over": {"element": over[0], "sheet": over[1]},
+            "area_mm2": round(area, 2),
+        }
+        for (under, over), area in group_overlaps(core).items()
+        if area >= LEAST_SHARED
+    ]
 
 
 def _slip(s: Slip) -> dict[str, Any]:

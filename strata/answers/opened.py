@@ -1,4 +1,4 @@
-"""A set opened, as JSON: its sheets and groups with outlines and measures, each opening, what lies over what."""
+"""A set opened, as JSON: its sheets and groups with outlines and measures, each opening."""
 
 from __future__ import annotations
 
@@ -6,12 +6,10 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from strata.order.precedence import LEAST_SHARED
 from strata.plan.tools import fitting
 from strata.sheets.elements import tone_roles
 from strata.sheets.model import Group, LayerSet, Sheet, find_widths
 from strata.sheets.outline import outline
-from strata.sheets.overlaps import group_overlaps
 
 
 def _drawn(group: Group) -> dict[str, Any]:
@@ -59,21 +57,11 @@ def sheet_json(core: LayerSet, sheet: Sheet, roles: dict[tuple[str, int], str]) 
 
 
 def described(core: LayerSet) -> dict[str, Any]:
-    """Sheets, overlaps and elements of a set, for the screen."""
+    """Sheets and elements of a set, for the screen."""
     find_widths(core)
     roles = tone_roles(core)
-    shared = [
-        {
-            "under": {"element": under[0], "sheet": under[1]},
-            "over": {"element": over[0], "sheet": over[1]},
-            "area_mm2": round(area, 2),
-        }
-        for (under, over), area in group_overlaps(core).items()
-        if area >= LEAST_SHARED
-    ]
     return {
         "sheets": [sheet_json(core, s, roles) for s in core.sheets],
-        "overlaps": shared,
         "elements": list(core.elements),
     }
 

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from strata.sheets.elements import lies_on
 from strata.sheets.model import Group, LayerSet
+from strata.sheets.overlaps import group_overlaps
 
 DIRECTIONS = tuple(45.0 * i for i in range(8))
 # degrees, 0 to the right, 90 down
@@ -49,10 +50,11 @@ class Slip:
 def slips(layer_set: LayerSet) -> list[Slip]:
     """For every tone that lies on a base of its element on an earlier sheet, tightest first."""
     found: list[Slip] = []
+    known = group_overlaps(layer_set)
     for element in layer_set.elements:
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
-            found.extend(_slip(under, over) for under in groups[:i] if lies_on(layer_set, over, under))
+            found.extend(_slip(under, over) for under in groups[:i] if lies_on(over, under, known))
     return sorted(found, key=lambda s: s.least)
 
 
@@ -70,11 +72,12 @@ def _slip(under: Group, over: Group) -> Slip:
 
 
 def _near(base: shapely.Geometry, tone: shapely.Geometry) -> shapely.Geometry:
-    """The parts of a base that a tone can reach."""
-    x0, y0, x1, y1 = tone.bounds
-    parts = shapely.get_parts(base)
+    """The parts of a base that a tone's own, each by itself, can reach."""
+    x0, y0, x1, y1 = shapely.bounds(shapely.get_parts(tone)).T
     reach = shapely.box(x0 - MOST, y0 - MOST, x1 + MOST, y1 + MOST)
-    return shapely.multipolygons(parts[shapely.intersects(parts, reach)])
+    parts = shapely.get_parts(base)
+    _, near = shapely.STRtree(parts).query(reach, predicate="intersects")
+    return shapely.multipolygons(parts[np.unique(near)])
 
 
 def _rooms(tone: shapely.Geometry, base: shapely.Geometry) -> tuple[float, ...]:

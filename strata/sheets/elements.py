@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely import Polygon
+from shapely import MultiPolygon, Polygon
 
 from strata.sheets.joined import Joined
 from strata.sheets.model import Group, LayerSet, Opening
-from strata.sheets.overlaps import group_overlaps, overlaps
+from strata.sheets.overlaps import Shared, overlaps
 
 LEAST_SHARE = 0.5
 # of the smaller opening's area before it counts as lying on the larger
@@ -104,16 +105,24 @@ def propose(layer_set: LayerSet) -> LayerSet:
     return replace(layer_set, sheets=sheets)
 
 
-def lies_on(layer_set: LayerSet, over: Group, under: Group) -> bool:
-    """Whether a group is a tone of a larger one of an earlier sheet: it lies within it by half or more."""
+def lies_on(over: Group, under: Group, known: Shared | None = None) -> bool:
+    """Whether a group is a tone of a larger one of an earlier sheet: it lies within it by half or more.
+
+    ``known``: what the groups of their set share, where that is at hand; all of it takes far longer to find than two.
+    """
     if under.area <= over.area:
         return False
-    if all(len(g.shape.geoms) == len(g.openings) for g in (under, over)):
-        # openings that lie apart on their sheets share what their pairs do
-        shared = group_overlaps(layer_set).get((under.key, over.key), 0.0)
-    else:
-        shared = float(under.shape.intersection(over.shape).area)
+    apart = all(len(g.shape.geoms) == len(g.openings) for g in (under, over))
+    # openings that lie apart on their sheets share what their pairs do
+    found = known.get((under.key, over.key), 0.0) if known is not None and apart else None
+    shared = _shared_area(under.shape, over.shape) if found is None else found
     return shared >= LEAST_SHARE * over.area
+
+
+@lru_cache(maxsize=512)
+def _shared_area(one: MultiPolygon, other: MultiPolygon) -> float:
+    """mm2; kept, since parts are named oftener than moved."""
+    return float(one.intersection(other).area)
 
 
 def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
@@ -132,7 +141,7 @@ def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:
                 roles[group.key] = kinds.pop()
                 continue
             before = [layer_set.group(element, s) for s in layer_set.sheets_of(element) if s < sheet]
-            tone = any(lies_on(layer_set, group, b) for b in before)
+            tone = any(lies_on(group, b) for b in before)
             tones += tone
             roles[group.key] = f"tone {tones} on its base" if tone else ("base" if not tones else "more base")
     return roles

@@ -15,6 +15,8 @@ from strata.sheets.model import LayerSet, Opening
 
 LEAST_OVERLAP = 0.01
 # mm2; slivers under this are touching edges
+Shared = dict[tuple[tuple[str, int], tuple[str, int]], float]
+# mm2 that two groups share, keyed (earlier sheet's group, later's)
 
 
 @dataclass(frozen=True)
@@ -56,9 +58,9 @@ def _shared(shapes: tuple[Polygon, ...], sheets: tuple[int, ...]) -> list[tuple[
 
 
 @lru_cache(maxsize=64)
-def group_overlaps(layer_set: LayerSet) -> dict[tuple[tuple[str, int], tuple[str, int]], float]:
-    """mm2 shared by two groups of different sheets, keyed (earlier sheet's group, later's); kept for the last sets."""
-    shared: dict[tuple[tuple[str, int], tuple[str, int]], float] = {}
+def group_overlaps(layer_set: LayerSet) -> Shared:
+    """mm2 shared by every two groups of different sheets that share any; kept for the last sets."""
+    shared: Shared = {}
     for item in overlaps(layer_set):
         key = ((item.under.element, item.under.sheet), (item.over.element, item.over.sheet))
         shared[key] = shared.get(key, 0.0) + item.area

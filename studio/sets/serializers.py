@@ -71,21 +71,6 @@ class SheetSerializer(DrawnSheetSerializer):
     loose = serializers.BooleanField()
 
 
-class GroupKeySerializer(serializers.Serializer[Any]):
-    """Which group."""
-
-    element = serializers.CharField()
-    sheet = serializers.IntegerField()
-
-
-class OverlapSerializer(serializers.Serializer[Any]):
-    """What lies over what."""
-
-    under = GroupKeySerializer()
-    over = GroupKeySerializer()
-    area_mm2 = serializers.FloatField()
-
-
 class NounsSerializer(serializers.Serializer[Any]):
     """What the parts of a set are called, by its kind."""
 
@@ -95,8 +80,8 @@ class NounsSerializer(serializers.Serializer[Any]):
     shapes = serializers.CharField()
 
 
-class SetSummarySerializer(serializers.Serializer[Any]):
-    """A set in the library."""
+class SetLabelSerializer(serializers.Serializer[Any]):
+    """What a set is called, and how large it is."""
 
     id = serializers.IntegerField()
     key = serializers.CharField()
@@ -107,14 +92,18 @@ class SetSummarySerializer(serializers.Serializer[Any]):
     nouns = NounsSerializer()
     sheet_count = serializers.IntegerField()
     opening_count = serializers.IntegerField()
+
+
+class SetSummarySerializer(SetLabelSerializer):
+    """A set in the library."""
+
     preview = serializers.ListField(child=serializers.CharField(), help_text="a path a sheet, mm")
 
 
-class SetSerializer(SetSummarySerializer):
+class SetSerializer(SetLabelSerializer):
     """A set opened."""
 
     sheets = SheetSerializer(many=True)
-    overlaps = OverlapSerializer(many=True)
     elements = serializers.ListField(child=serializers.CharField())
     left_out = serializers.ListField(child=serializers.CharField())
     head = serializers.IntegerField(allow_null=True)
@@ -230,6 +219,21 @@ class SlipSerializer(serializers.Serializer[Any]):
     how = serializers.CharField()
 
 
+class GroupKeySerializer(serializers.Serializer[Any]):
+    """Which group."""
+
+    element = serializers.CharField()
+    sheet = serializers.IntegerField()
+
+
+class OverlapSerializer(serializers.Serializer[Any]):
+    """What lies over what."""
+
+    under = GroupKeySerializer()
+    over = GroupKeySerializer()
+    area_mm2 = serializers.FloatField()
+
+
 class MeasuresSerializer(serializers.Serializer[Any]):
     """Everything that is measured on a set."""
 
@@ -238,6 +242,7 @@ class MeasuresSerializer(serializers.Serializer[Any]):
     islands = IslandSerializer(many=True)
     masks = MaskFitSerializer(many=True)
     slips = SlipSerializer(many=True)
+    overlaps = OverlapSerializer(many=True)
     minutes = serializers.FloatField()
 
 

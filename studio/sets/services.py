@@ -17,7 +17,7 @@ from strata.answers.opened import described
 from strata.formats.set_file import write_set
 from strata.sheets.model import LayerSet as CoreSet
 from strata.sheets.nouns import NOUNS
-from strata.sheets.outline import outline
+from strata.sheets.outline import rings_of
 from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
 
@@ -56,10 +56,11 @@ def _renewed(owner: Any, key: str, values: dict[str, Any]) -> LayerSet:
 
 
 def set_json(row: LayerSet, change: int | None = HEAD) -> dict[str, Any]:
-    """A set opened, at its head or an earlier change: sheets, groups, marks, what lies over what."""
+    """A set opened, at its head or an earlier change: sheets, groups, marks."""
     core = core_set(row, change)
     return {
-        **summary_json(row),
+        **_label(row),
+        **_counts(core),
         **head_json(row),
         **described(core),
         "left_out": row.left_out,
@@ -71,14 +72,15 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
     """A set in the library; what takes long to find out is kept with its row until it is changed."""
     if row.summary is None:
         core = core_set(row)
-        row.summary = {
-            "sheet_count": len(core.sheets),
-            "opening_count": sum(len(s.openings) for s in core.sheets),
-            "preview": preview(core),
-        }
+        row.summary = {**_counts(core), "preview": preview(core)}
         LayerSet.objects.filter(pk=row.pk, revision=row.revision, edition=row.edition).update(
             summary=row.summary
         )
+    return {**_label(row), **row.summary}
+
+
+def _label(row: LayerSet) -> dict[str, Any]:
+    """What a set is called, and how large it is."""
     return {
         "id": row.pk,
         "key": row.key,
@@ -87,8 +89,11 @@ def summary_json(row: LayerSet) -> dict[str, Any]:
         "nouns": asdict(NOUNS[row.kind]),
         "width_mm": row.width_mm,
         "height_mm": row.height_mm,
-        **row.summary,
     }
+
+
+def _counts(core: CoreSet) -> dict[str, int]:
+    return {"sheet_count": len(core.sheets), "opening_count": sum(len(s.openings) for s in core.sheets)}
 
 
 def summaries(rows: Iterable[LayerSet]) -> list[dict[str, Any]]:
@@ -108,4 +113,4 @@ def preview(core: CoreSet) -> list[str]:
 @lru_cache(maxsize=512)
 def _coarse(shapes: tuple[shapely.Polygon, ...]) -> str:
     # each by itself: what lies on another on its sheet is painted with it
-    return "".join(outline(shape) for shape in shapely.simplify(shapes, 0.15))
+    return "".join(rings_of(shape) for shape in shapely.simplify(shapes, 0.15))

@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 import unittest
 
+import numpy as np
 import shapely
+import shapely.affinity
 from shapely import Polygon
 from shapely.geometry import Point
 
@@ -35,6 +37,34 @@ def a_set(
             )
         )
     return LayerSet("Test", kind, width, height, tuple(made))
+
+
+def _clouds(rng: np.random.Generator) -> Polygon:
+    """Some ellipses that lie on one another, without holes."""
+    places, sizes = rng.uniform(0, 8, (4, 2)), rng.uniform(0.3, 2.5, (4, 2))
+    round_ones = [
+        shapely.affinity.scale(Point(*at).buffer(1), *size) for at, size in zip(places, sizes, strict=True)
+    ]
+    parts = shapely.get_parts(shapely.union_all(round_ones))
+    return Polygon(max(parts, key=lambda part: part.area).exterior)
+
+
+def _parts_at(shape: Polygon, wider: float) -> float | None:
+    """Twice the mm by which it shrinks until it falls into two parts so many times wider; None where it never does."""
+
+    def falls(by: float) -> bool:
+        rest = shapely.get_parts(shape.buffer(-by, 16))
+        return sum(not part.buffer(-max((wider - 1) * by, 0.15 - by), 8).is_empty for part in rest) > 1
+
+    steps = np.linspace(0.01, 0.8, 80) * shapely.maximum_inscribed_circle(shape, tolerance=0.001).length
+    at = next((i for i, by in enumerate(steps) if falls(by)), None)
+    if at is None:
+        return None
+    low, high = (steps[at - 1] if at else 0.0), steps[at]
+    for _ in range(10):
+        middle = (low + high) / 2
+        low, high = (low, middle) if falls(middle) else (middle, high)
+    return 2 * high
 
 
 class NeckTest(unittest.TestCase):
@@ -67,6 +97,35 @@ class NeckTest(unittest.TestCase):
                 self.assertIsNotNone(found)
                 self.assertAlmostEqual(found.width, width, delta=0.02 * width + 0.005)
                 self.assertAlmostEqual(math.dist(*found.ends), found.width, delta=1e-6)
+
+    def test_two_discs_and_a_bar(self) -> None:
+        """However short the end behind it: about a small disc both sides come near each other once more."""
+        rng = np.random.default_rng(11)
+        for _ in range(150):
+            one, other = rng.uniform(0.5, 4, 2)
+            half = min(one, other) * rng.uniform(0.1, 0.78)
+            apart = one + other + rng.uniform(0.3, 2)
+            discs = [Point(x, 0).buffer(r, int(rng.integers(8, 32))) for x, r in ((0, one), (apart, other))]
+            shape = shapely.union_all([*discs, shapely.box(0, -half, apart, half)])
+            turned = shapely.affinity.rotate(shape, rng.uniform(0, 360))
+            with self.subTest(one=one, other=other, half=half, apart=apart):
+                self.assertAlmostEqual(neck(turned).width, 2 * half, delta=0.04 * half)
+
+    def test_against_shrinking(self) -> None:
+        """Told in another way: by how much a shape may shrink before it falls into two that are clearly wider."""
+        rng, told = np.random.default_rng(4), []
+        for _ in range(40):
+            shape = _clouds(rng)
+            at_least, at_most, found = _parts_at(shape, 1.3), _parts_at(shape, 1.2), neck(shape)
+            if (at_least is None) != (at_most is None) or at_least != at_most:
+                # about a quarter wider: it may count or not
+                continue
+            told.append(found is not None)
+            self.assertEqual(at_least is None, found is None, shape.wkt)
+            if found is not None:
+                self.assertAlmostEqual(found.width / at_least, 1, delta=0.02, msg=shape.wkt)
+        self.assertGreater(sum(told), 8)
+        self.assertGreater(told.count(False), 8)
 
     def test_round_islands_and_windows(self) -> None:
         """The narrowest place is known: where two outlines come nearest, though the shape hangs together without it."""
