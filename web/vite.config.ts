@@ -10,5 +10,10 @@ export default defineConfig(({ command }) => ({
     port: 5173,
     proxy: { "/api": { target: `http://127.0.0.1:${process.env.PORT ?? "8000"}` } },
   },
-  test: { environment: "jsdom", include: ["tests/**/*.test.{ts,tsx}"] },
+  test: {
+    environment: "jsdom",
+    include: ["tests/**/*.test.{ts,tsx}"],
+    setupFiles: ["tests/setup.ts"],
+    testTimeout: 60_000,
+  },
 }));

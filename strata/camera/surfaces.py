@@ -99,12 +99,15 @@ def surface_of(lens: Lens) -> Floats32 | None:
     return SURFACES[name](lens)
 
 
+_SIXTEENTH, _OF_AN_INCH = 25.4 / 16, ((16, 10.0), (8, 8.0), (4, 6.5), (2, 5.0), (1, 3.5))
+# mm; every so many strokes so long
 Thing = tuple[Sequence[tuple[float, float]], Colour]
 # outline in mm from the sheet's top left, linear RGB
 
 
 def beside(lens: Lens) -> list[Thing]:
-    """What lies beside the sheet: a ruler with its strokes along its left side, a second sheet, paper beneath both."""
+    """What lies beside the sheet: a ruler with its strokes along its left side, one in inches above it, a second sheet,
+    paper beneath both."""
     w, h = lens.sheet_width, lens.sheet_height
     found: list[Thing] = []
     for thing in lens.shot.beside:
@@ -113,6 +116,12 @@ def beside(lens: Lens) -> list[Thing]:
             for n in range(int(h * 0.9)):
                 long = 9 if n % 10 == 0 else 6 if n % 5 == 0 else 4
                 found.append((_box(-long, n, -0.2, n + 0.18), (0.05, 0.05, 0.05)))
+        elif thing == "inch ruler":
+            found.append((_box(-6, -30, w * 0.95, -3), (0.45, 0.46, 0.47)))
+            for n in range(int((w * 0.95 + 4) / _SIXTEENTH)):
+                tall = next(tall for step, tall in _OF_AN_INCH if n % step == 0)
+                x = n * _SIXTEENTH - 4
+                found.append((_box(x, -3.2 - tall, x + 0.2, -3.2), (0.04, 0.04, 0.04)))
         elif thing == "second sheet":
             found.append((_box(w * 0.35, -h * 0.9, w * 1.3, -0.4), lens.shot.plastic))
         elif thing == "paper":

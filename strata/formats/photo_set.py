@@ -35,7 +35,8 @@ def read_photo(
     and by what share of its area each may be off, places where there may be more and that a glint hides, corners, the
     photographs.
 
-    ``options``: width_mm, height_mm, corners (px of the shown photograph), level (how open counts as open);
+    ``options``: width_mm, height_mm, whether that is guessed, corners (px of the shown photograph), level (how open
+    counts as open);
     ``others``: more photographs of the same sheet.
     The shown photographs are drawn afresh: nothing of a file's metadata is in them.
     """
@@ -47,7 +48,9 @@ def read_photo(
     shrink = _shrink(pictures[0])
     given = np.array(corners, float) / shrink if corners else None
     level = options.get("level", AS_FOUND)
-    found = traced(pictures, width, height, given, progress, level)
+    # where somebody has measured, no ruler is needed
+    unmeasured = options.get("guessed") or not (width or height)
+    found = traced(pictures, width, height, given, progress, level, ruler=bool(unmeasured))
     seat, size = scaled(found.seat, shrink), (found.width, found.height)
     return {
         "width_mm": found.width,
@@ -66,6 +69,7 @@ def read_photo(
         "photo_size": [round(v * shrink) for v in found.photo_size],
         "warnings": list(found.warnings),
         "lines_apart": found.lines_apart,
+        "by_ruler": found.by_ruler,
     }
 
 

@@ -18,6 +18,7 @@ from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
 from strata.tracing.photo import open_photo
+from strata.tracing.ruler import larger_by_ruler
 from strata.tracing.seating import seated
 from strata.tracing.straighten import Seat
 
@@ -47,7 +48,8 @@ class Traced:
     ``doubtful``: for each opening whether the photograph shows it unclearly;
     ``places``: where there may be openings that were not taken for any (mm); ``blinded``: where a glint hides what is there;
     ``errors``: by what share of its area each opening is likely to be off;
-    ``lines_apart``: mm from line to line of the mat it lies on, at this size.
+    ``lines_apart``: mm from line to line of the mat it lies on, at this size; ``by_ruler``: by how many times it is
+    larger than that, as a ruler beside it says, where it was looked for.
     """
 
     width: float
@@ -64,6 +66,7 @@ class Traced:
     blinded: tuple[Polygon, ...] = ()
     errors: tuple[float, ...] = ()
     lines_apart: float | None = None
+    by_ruler: float | None = None
 
     @property
     def said(self) -> tuple[str, ...]:
@@ -93,19 +96,21 @@ def traced(
     corners: Floats | None = None,
     progress: Progress = quiet,
     level: float = AS_FOUND,
+    ruler: bool = False,
 ) -> Traced:
     """The openings of a sheet in a picture (h, w, 3), or in several: turned, moved, in another light, so that what one
     hides the others show. All is told of the first.
 
     ``width`` and ``height`` in mm, either or both; ``corners`` (4, 2) px,
     clockwise from the sheet's top left, where a person has set them: their
-    order is kept wherever it fits the size; ``level`` how open counts as open. Dark sheets on
-    light ground and light ones on dark. Raises BadValue, and NotTheSame where the pictures show several sheets.
+    order is kept wherever it fits the size; ``level`` how open counts as open; ``ruler``: whether one is looked for beside
+    it. Dark sheets on light ground and light ones on dark. Raises BadValue, and NotTheSame where the pictures show several sheets.
     """
     finite(level, "level", LEAST_LEVEL, MOST_LEVEL)
     progress(0.2, "Finding the sheet")
     lies = seated(pictures[0], width, height, corners)
     sheet, alone = lies.sheet, len(pictures) == 1
+    by_ruler = larger_by_ruler(pictures[0], sheet.seat, sheet.width, sheet.height) if ruler else None
     on_a_mat = alone and sheet.printed is not None
     progress(0.45, "Straightening it")
     coarse = min(sheet.scale, PREVIEW_PER_MM)
@@ -130,6 +135,7 @@ def traced(
         tuple(found.blinded),
         tuple(found.errors),
         None if sheet.printed is None else sheet.printed.apart,
+        by_ruler,
     )
 
 

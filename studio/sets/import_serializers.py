@@ -152,6 +152,10 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
     lines_apart = serializers.FloatField(
         allow_null=True, help_text="mm from line to line of the mat it lies on, at the size it is taken to be"
     )
+    by_ruler = serializers.FloatField(
+        allow_null=True,
+        help_text="by how many times it is larger than it is taken to be, as a ruler beside it says",
+    )
     doubtful = serializers.ListField(
         child=serializers.IntegerField(), help_text="openings that the photograph does not show clearly"
     )

@@ -122,6 +122,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         "may_be_off": result.get("may_be_off", []),
         **(open_places(sheet) if seen else {"places": [], "blinded": []}),
         "lines_apart": result.get("lines_apart"),
+        "by_ruler": result.get("by_ruler"),
     }
 
 

@@ -132,7 +132,7 @@ def rearranged(row: Import) -> bool:
 
 def _wanted(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
     """How a photographed sheet is to be read: its size, corners, what counts as open, further photographs."""
-    size = {k: row.options.get(k) for k in ("width_mm", "height_mm")}
+    size = {k: row.options.get(k) for k in ("width_mm", "height_mm", "guessed")}
     others = files_of(sheet)
     how = {**size, "corners": sheet["corners"], "level": sheet.get("level", AS_FOUND)}
     return {**how, "also": others} if others else how

@@ -139,6 +139,21 @@ class PhotoImportTest(ImportCase):
         self.assertAlmostEqual(sized["sheets"][0]["lines_apart"], 10.0, delta=0.05)
         self.assertIsNone(self.ready(self.begin(("b.jpg", photo(1))))["sheets"][0]["lines_apart"])
 
+    def test_the_size_by_a_ruler_that_lies_beside_it(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1, beside=("ruler",), fills=0.6))))
+        by = body["sheets"][0]["by_ruler"]
+        size = {f"{side}_mm": body["draft"][f"{side}_mm"] * by for side in ("width", "height")}
+        self.assertAlmostEqual(size["width_mm"], 107.95, delta=0.6)
+        where = f"/api/imports/{body['id']}/again"
+        mended = self.client.post(
+            where, {"sheets": [{"at": 0, "corners": body["sheets"][0]["corners"]}]}, format="json"
+        ).json()
+        self.assertAlmostEqual(
+            mended["sheets"][0]["by_ruler"], by, delta=0.005, msg="while the size is a guess"
+        )
+        sized = self.client.post(where, {"options": size}, format="json").json()
+        self.assertEqual((sized["guessed"], sized["sheets"][0]["by_ruler"]), (False, None))
+
     def test_the_simulated_camera_photographs_a_set(self) -> None:
         two = LayerSet.objects.get(owner=self.ada, key="luna-moth")
         answer = self.client.post(

@@ -12,7 +12,7 @@ afterEach(cleanup);
 
 const SQUARE = "M100,100 140,100 140,140 100,140Z";
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null,
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null,
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: [SQUARE, "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -325,6 +325,31 @@ describe("several photographs of one sheet", () => {
   it("is nothing that a drawing has", () => {
     review(incoming());
     expect(screen.queryByRole("button", { name: "One more photograph" })).toBeNull();
+  });
+});
+
+describe("a sheet beside a ruler of which no size was given", () => {
+  const asked = (by_ruler: number | null, guessed = true) => {
+    const own = review(
+      incoming({
+        source: "photograph", guessed, sheets: [traced({ by_ruler }), traced()],
+        options: { name: "Otter", kind: "stencil", width_mm: 120, height_mm: 150, by: "layer", visible: false },
+      }),
+    ); // prettier-ignore
+    return { own, group: screen.queryByRole("group", { name: "Size by the ruler beside it" }) };
+  };
+
+  it("is sized by its strokes with one press", () => {
+    const { own, group } = asked(0.9);
+    expect(group?.textContent).toContain("4 1/4 × 5 5/16 in");
+    fireEvent.click(screen.getByRole("button", { name: "Size it by the ruler" }));
+    expect(own.again).toHaveBeenCalledWith({ options: { width_mm: 108, height_mm: 135 } });
+  });
+
+  it("is not asked of where the size is known, or there is no ruler", () => {
+    expect(asked(0.9, false).group).toBeNull();
+    cleanup();
+    expect(asked(null).group).toBeNull();
   });
 });
 

@@ -228,7 +228,7 @@ describe("a set on its way in, followed", () => {
   it("shows the photograph and its corners where no opening was found", async () => {
     const sent = served({ "POST /api/imports/3/again": item({ state: "reading" }) });
     const sheet = (n: number) => ({
-      title: `Sheet ${n}`, name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, corners: [[0, 0], [9, 0], [9, 9], [0, 9]],
+      title: `Sheet ${n}`, name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, corners: [[0, 0], [9, 0], [9, 9], [0, 9]],
       photo: `/p/${n}`, photo_size: [10, 10], openings: [], doubtful: [],
     }); // prettier-ignore
     follow(
@@ -257,7 +257,7 @@ describe("a set on its way in, followed", () => {
 
   it("does not put back what was pressed since, when an earlier answer comes", async () => {
     const titles = ["a", "b", "c"];
-    const sheet = (title: string) => ({ title, name: title, turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, corners: null, photo: null, photo_size: [], openings: [], doubtful: [] }); // prettier-ignore
+    const sheet = (title: string) => ({ title, name: title, turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, corners: null, photo: null, photo_size: [], openings: [], doubtful: [] }); // prettier-ignore
     const draft = (order: string[]) => ({
       width_mm: 10,
       height_mm: 10,

@@ -209,8 +209,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
           </TextField>
           {photos && (
             <Typography variant="body2">
-              Measure one sheet with a ruler, the right way up. Without a size the proportions are right and
-              the millimetres are guessed.
+              Measure one sheet with a ruler, the right way up; or lay the ruler beside it in the photograph.
+              Without a size the proportions are right and the millimetres are guessed.
             </Typography>
           )}
           <Box sx={{ display: "flex", gap: 1.5 }}>

@@ -15,7 +15,7 @@ import { LengthField } from "../../../parts/LengthField";
 import { counted } from "../../../parts/words";
 import { sheetGrey } from "../../../parts/SetPreview";
 import { greys } from "../../../theme/theme";
-import { ByTheMat } from "./ByTheMat";
+import { ByWhatIsThere } from "./ByWhatIsThere";
 import { arranged, type Choice, choicesOf, type LaidSheet, ownColour } from "./arranged";
 import { KINDS } from "./BringIn";
 import type { useSteps } from "./Follow";
@@ -206,7 +206,7 @@ function Particulars({
       </TextField>
       {item.guessed && (
         <Typography variant="body2" sx={{ fontWeight: 600 }}>
-          The size was guessed. Measure one sheet with a ruler.
+          The size was guessed.{!item.sheets.some((s) => s.by_ruler) && " Measure one sheet with a ruler."}
         </Typography>
       )}
       <Box sx={{ display: "flex", gap: 1 }}>
@@ -227,7 +227,9 @@ function Particulars({
           onSet={(v) => setSides({ ...sides, height: v })}
         />
       </Box>
-      {photographed && <ByTheMat item={item} onSize={(options) => steps.again({ options })} />}
+      {photographed && (
+        <ByWhatIsThere item={item} units={units} onSize={(options) => steps.again({ options })} />
+      )}
       {item.source === "drawing" && item.files === 1 && (
         <>
           <TextField

@@ -1,0 +1,46 @@
+"""A ruler beside a sheet whose size nobody has said: its strokes, and what is none."""
+
+from __future__ import annotations
+
+import unittest
+from typing import Any
+
+from strata.camera import Shot, photograph
+from strata.tracing.ruler import larger_by_ruler
+from strata.tracing.seating import GUESSED_LONG_SIDE, seated
+from tests import world
+
+OAK, GREEN, WHITE = (0.42, 0.27, 0.15), (0.03, 0.14, 0.10), (0.75, 0.75, 0.74)
+
+
+def told(**values: Any) -> float | None:
+    """By how many times it is larger than it was taken to be, of what it truly is."""
+    koi = world.koi()
+    usual = {
+        "width": 1500,
+        "height": 1875,
+        "tilt_x": 0.1,
+        "tilt_y": 0.06,
+        "fills": 0.66,
+        "quality": 80,
+        "seed": 4,
+    }
+    shapes = [o.polygon for o in koi.sheet(1).openings]
+    rgb = photograph(shapes, koi.width, koi.height, Shot(**{**usual, **values}))
+    sheet = seated(rgb).sheet
+    by = larger_by_ruler(rgb, sheet.seat, sheet.width, sheet.height)
+    return None if by is None else by * GUESSED_LONG_SIDE / max(koi.width, koi.height)
+
+
+class RulerTest(unittest.TestCase):
+    def test_millimetres_and_sixteenths_of_an_inch(self) -> None:
+        for thing in ("ruler", "inch ruler"):
+            for how in ({}, {"roll": 0.3}, {"table": OAK, "surface": "wood"}, {"noise": 0.04}):
+                with self.subTest(thing=thing, **how):
+                    self.assertAlmostEqual(told(beside=(thing,), **how) or 0, 1, delta=0.005)
+
+    def test_what_is_no_ruler(self) -> None:
+        mat = {"table": GREEN, "plastic": WHITE, "grid": 10.0}
+        for how in ({}, mat, {"surface": "newsprint"}):
+            with self.subTest(**how):
+                self.assertIsNone(told(**how))
