@@ -49,7 +49,7 @@ def read_photo(
     given = np.array(corners, float) / shrink if corners else None
     level = options.get("level", AS_FOUND)
     # where somebody has measured, no ruler is needed
-    unmeasured = options.get("guessed") or not (width or height)
+    unmeasured = options.get("guessed") or not (width and height)
     found = traced(pictures, width, height, given, progress, level, ruler=bool(unmeasured))
     seat, size = scaled(found.seat, shrink), (found.width, found.height)
     return {

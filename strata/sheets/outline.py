@@ -30,9 +30,9 @@ def outline(shape: shapely.Geometry) -> str:
 @lru_cache(maxsize=20_000)
 def _outline(polygon: shapely.Polygon) -> str:
     """Kept by shape: a group is drawn with its openings' own, and parts are named oftener than moved."""
-    return rings_of(polygon.simplify(TOLERANCE))
+    return polygon_path(polygon.simplify(TOLERANCE))
 
 
-def rings_of(polygon: shapely.Polygon) -> str:
+def polygon_path(polygon: shapely.Polygon) -> str:
     """SVG path data in mm of a polygon as it is, two decimals."""
     return path_of((shapely.get_coordinates(r) for r in (polygon.exterior, *polygon.interiors)), 2)

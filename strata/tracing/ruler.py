@@ -20,6 +20,8 @@ Floats32 = NDArray[np.float32]
 INCH = 25.4
 _AROUND, _SCALES = 0.25, (9.0, 7.5, 11.0, 6.0)
 # share of the longer side around the sheet that is looked at; px/mm at which it is, one after another
+_MOST_PX = 12_000_000
+# of what is looked at, at once
 _BLOCK, _STEP = 128, 48
 # px of a piece that is transformed, and from one to the next
 _LEAST, _MOST = 3.2, 24.0
@@ -46,9 +48,10 @@ class _Comb:
 def larger_by_ruler(rgb: NDArray[np.uint8], seat: Seat, width: float, height: float) -> float | None:
     """By how many times a sheet is larger than ``width`` x ``height`` mm, as a ruler beside it says; None where none is
     clear. It lies a little nearer to the camera or further off than the sheet: to about one in a hundred."""
-    finest = per_mm(seat, width, height)
+    around = (width + 2 * _AROUND * max(width, height)) * (height + 2 * _AROUND * max(width, height))
+    finest = min(1.2 * per_mm(seat, width, height), (_MOST_PX / around) ** 0.5)
     told: list[float] = []
-    for scale in (s for s in _SCALES if s < 1.2 * finest):
+    for scale in (s for s in _SCALES if s < finest):
         # how far apart strokes are in the picture is not known before: pieces hold a few of them, or too many
         by = _at_scale(rgb, seat, width, height, scale)
         alike = [other for other in told if by is not None and abs(by / other - 1) < _SAME]
@@ -166,9 +169,9 @@ def _strip(flat: Floats32, comb: _Comb) -> tuple[Floats | None, float]:
     rough = float(np.hypot(*comb.wave))
     tried = rough * np.linspace(1 - _ALIKE, 1 + _ALIKE, 481)
     power = _power(rows, tried).sum(axis=0)
-    at = int(power.argmax())
-    inside = len(tried) // 8 < at < len(tried) - len(tried) // 8
-    return (rows, 1 / float(tried[at])) if inside else (None, 0.0)
+    best = int(power.argmax())
+    inside = len(tried) // 8 < best < len(tried) - len(tried) // 8
+    return (rows, 1 / float(tried[best])) if inside else (None, 0.0)
 
 
 def _power(rows: Floats, waves: Floats) -> Floats:

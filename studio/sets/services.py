@@ -17,7 +17,7 @@ from strata.answers.opened import described
 from strata.formats.set_file import write_set
 from strata.sheets.model import LayerSet as CoreSet
 from strata.sheets.nouns import NOUNS
-from strata.sheets.outline import rings_of
+from strata.sheets.outline import polygon_path
 from studio.sets.history import HEAD, core_set, head_json
 from studio.sets.models import LayerSet
 
@@ -113,4 +113,4 @@ def preview(core: CoreSet) -> list[str]:
 @lru_cache(maxsize=512)
 def _coarse(shapes: tuple[shapely.Polygon, ...]) -> str:
     # each by itself: what lies on another on its sheet is painted with it
-    return "".join(rings_of(shape) for shape in shapely.simplify(shapes, 0.15))
+    return "".join(polygon_path(shape) for shape in shapely.simplify(shapes, 0.15))
