@@ -131,7 +131,7 @@ def changes() -> None:
 
 
 def wait_for(url: str) -> None:
-    for _ in range(120):
+    for _ in range(480):
         try:
             urllib.request.urlopen(url, timeout=2)
             return

@@ -22,7 +22,7 @@ from tools.chromium import ARGUMENTS, CHROMIUM
 # after Playwright has started its loop, Django refuses the ORM on this thread without it
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 
-PATIENCE_MS = 45_000
+PATIENCE_MS = 120_000
 LOOKED = 50
 # nothing here is a matter of time: on a machine that is busy with something else all of it takes longer
 expect.set_options(timeout=PATIENCE_MS)
