@@ -11,6 +11,7 @@ from shapely import Polygon
 
 from strata.camera.shot import Colour, Lens
 from strata.errors import BadValue
+from strata.units import MM_PER_INCH
 
 Floats32 = NDArray[np.float32]
 _TILE, _PER_MM = 1024, 4.0
@@ -99,7 +100,7 @@ def surface_of(lens: Lens) -> Floats32 | None:
     return SURFACES[name](lens)
 
 
-_SIXTEENTH, _OF_AN_INCH = 25.4 / 16, ((16, 10.0), (8, 8.0), (4, 6.5), (2, 5.0), (1, 3.5))
+_SIXTEENTH, _OF_AN_INCH = MM_PER_INCH / 16, ((16, 10.0), (8, 8.0), (4, 6.5), (2, 5.0), (1, 3.5))
 # mm; every so many strokes so long
 Thing = tuple[Sequence[tuple[float, float]], Colour]
 # outline in mm from the sheet's top left, linear RGB

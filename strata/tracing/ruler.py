@@ -13,11 +13,11 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.straighten import Seat, in_picture, per_mm
+from strata.tracing.straighten import Seat, per_mm, straighten
+from strata.units import MM_PER_INCH
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
-INCH = 25.4
 _AROUND, _SCALES = 0.25, (9.0, 7.5, 11.0, 6.0)
 # share of the longer side around the sheet that is looked at; px/mm at which it is, one after another
 _MOST_PX = 12_000_000
@@ -28,6 +28,8 @@ _LEAST, _MOST = 3.2, 24.0
 # px from stroke to stroke: finer ones are not seen, coarser ones are lines of a mat
 _TALL, _ALIKE, _PIECES = 0.07, 0.06, 4
 # share of a piece's power that its peak has; by what shares pieces of one ruler differ; how many there are
+_SEEN, _PLAIN = 0.6, 2.5
+# share of a piece that is seen at least; of 255, by how much an even table differs within one
 _ACROSS, _STROKES = 150, 24
 # px to both sides of those pieces in which strokes are looked at; how many of them
 _SAME = 0.01
@@ -43,6 +45,11 @@ class _Comb:
 
     wave: Floats
     middles: Floats
+
+    @property
+    def along(self) -> Floats:
+        """The direction (2,) in which strokes follow one another."""
+        return np.asarray(self.wave / np.hypot(*self.wave))
 
 
 def larger_by_ruler(rgb: NDArray[np.uint8], seat: Seat, width: float, height: float) -> float | None:
@@ -62,38 +69,34 @@ def larger_by_ruler(rgb: NDArray[np.uint8], seat: Seat, width: float, height: fl
 
 
 def _at_scale(rgb: NDArray[np.uint8], seat: Seat, width: float, height: float, scale: float) -> float | None:
-    """By how many times it is larger, told at so many px/mm."""
-    flat, seen = _around(rgb, seat, width, height, scale)
+    """By how many times it is larger, told at about so many px/mm."""
+    far = _AROUND * max(width, height)
+    flat, seen = _around(rgb, seat, width, height, scale, far)
     comb = _comb(flat, seen)
-    if comb is None:
+    step = None if comb is None else _step(flat, comb)
+    unit = None if step is None else _unit(*step)
+    if comb is None or step is None or unit is None:
         return None
-    rows, apart = _strip(flat, comb)
-    unit = None if rows is None else _unit(rows, 1 / apart)
-    return None if unit is None else unit / (apart / scale)
+    # the picture is whole blocks wide and high: a mm across is not quite as many px as one down
+    by_mm = np.array([flat.shape[1] / (width + 2 * far), flat.shape[0] / (height + 2 * far)])
+    return unit / float(np.hypot(*(comb.along / step[1] / by_mm)))
 
 
 def _around(
-    rgb: NDArray[np.uint8], seat: Seat, width: float, height: float, scale: float
+    rgb: NDArray[np.uint8], seat: Seat, width: float, height: float, scale: float, far: float
 ) -> tuple[Floats32, NDArray[np.bool_]]:
-    """The surroundings of a sheet in its plane (h, w), grey, ``scale`` px/mm, and where they are seen, the sheet left out."""
+    """The surroundings of a sheet in its plane (h, w), grey, and where they are seen, the sheet left out."""
     import cv2
 
-    far = _AROUND * max(width, height)
-    size = (round((width + 2 * far) * scale), round((height + 2 * far) * scale))
-    # every eighth px: between them the way is as good as straight
-    few = max(2, size[0] // 8), max(2, size[1] // 8)
-    u, v = (
-        (np.arange(n) + 0.5) / n * (of + 2 * far) - far for n, of in zip(few, (width, height), strict=True)
+    grey, within = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY), np.zeros(rgb.shape[:2], np.uint8)
+    within[2:-2, 2:-2] = 255
+    flat, inside = (straighten(p, seat, width, height, scale, far) for p in (grey, within))
+    seen = inside == 255
+    top, left = (
+        round(n * far / (of + 2 * far)) - 2 for n, of in zip(seen.shape, (height, width), strict=True)
     )
-    places = np.stack(np.meshgrid(u / width, v / height), axis=-1)
-    there = in_picture(seat, places.reshape(-1, 2)).reshape(*places.shape[:2], 2).astype(np.float32)
-    x, y = (cv2.resize(there[..., k], size, interpolation=cv2.INTER_LINEAR) for k in (0, 1))
-    grey = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY)
-    flat = cv2.remap(grey, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE).astype(np.float32)
-    seen = (x > 1) & (y > 1) & (x < rgb.shape[1] - 2) & (y < rgb.shape[0] - 2)
-    inner = [round(far * scale) - 2, round((far + width) * scale) + 2, round((far + height) * scale) + 2]
-    seen[inner[0] : inner[2], inner[0] : inner[1]] = False
-    return flat, seen
+    seen[top : len(seen) - top, left : seen.shape[1] - left] = False
+    return flat.astype(np.float32), seen
 
 
 def _comb(flat: Floats32, seen: NDArray[np.bool_]) -> _Comb | None:
@@ -109,9 +112,9 @@ def _comb(flat: Floats32, seen: NDArray[np.bool_]) -> _Comb | None:
     waves, middles, powers = [], [], []
     for y in range(half, flat.shape[0] - half, _STEP):
         for x in range(half, flat.shape[1] - half, _STEP):
-            if shares[y, x] < 0.6:
-                continue
             piece = flat[y - half : y + half, x - half : x + half]
+            if shares[y, x] < _SEEN or float(piece.std()) < _PLAIN:
+                continue
             inside = seen[y - half : y + half, x - half : x + half]
             level = np.where(inside, piece - piece[inside].mean(), 0) * window
             power = np.abs(np.fft.rfft2(level)) ** 2 * within
@@ -151,27 +154,25 @@ def _together(waves: Floats, middles: Floats, powers: Floats) -> _Comb | None:
     return found
 
 
-def _strip(flat: Floats32, comb: _Comb) -> tuple[Floats | None, float]:
-    """Rows (n, along) of the picture along the strokes' line, each level, where there are enough strokes; and px from
-    stroke to stroke, by all of them."""
+def _step(flat: Floats32, comb: _Comb) -> tuple[Floats, float] | None:
+    """Rows (n, m) of the picture along the strokes' line, each level, and how many strokes a px there are by all of
+    them; None where they are few, or go on otherwise than in their pieces."""
     import cv2
 
-    along = comb.wave / np.hypot(*comb.wave)
-    across = np.array([-along[1], along[0]])
-    middle = comb.middles.mean(axis=0)
-    reach = np.abs((comb.middles - middle) @ along).max() + _BLOCK / 2
-    t, r = np.arange(-reach, reach, 1.0), np.arange(-_ACROSS, _ACROSS + 1, 2.0)
-    if len(t) * np.hypot(*comb.wave) < _STROKES:
-        return None, 0.0
-    at = (middle + t[None, :, None] * along + r[:, None, None] * across).astype(np.float32)
-    rows = cv2.remap(flat, at[..., 0], at[..., 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
-    rows = rows - cv2.blur(rows, (round(2.5 / np.hypot(*comb.wave)) | 1, 1), borderType=cv2.BORDER_REPLICATE)
     rough = float(np.hypot(*comb.wave))
+    across = np.array([-comb.along[1], comb.along[0]])
+    middle = comb.middles.mean(axis=0)
+    reach = np.abs((comb.middles - middle) @ comb.along).max() + _BLOCK / 2
+    t, r = np.arange(-reach, reach, 1.0), np.arange(-_ACROSS, _ACROSS + 1, 2.0)
+    if len(t) * rough < _STROKES:
+        return None
+    at = (middle + t[None, :, None] * comb.along + r[:, None, None] * across).astype(np.float32)
+    rows = cv2.remap(flat, at[..., 0], at[..., 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    rows = rows - cv2.blur(rows, (round(2.5 / rough) | 1, 1), borderType=cv2.BORDER_REPLICATE)
     tried = rough * np.linspace(1 - _ALIKE, 1 + _ALIKE, 481)
-    power = _power(rows, tried).sum(axis=0)
-    best = int(power.argmax())
-    inside = len(tried) // 8 < best < len(tried) - len(tried) // 8
-    return (rows, 1 / float(tried[best])) if inside else (None, 0.0)
+    best = int(_power(rows, tried).sum(axis=0).argmax())
+    edge = len(tried) // 8
+    return (rows, float(tried[best])) if edge < best < len(tried) - edge else None
 
 
 def _power(rows: Floats, waves: Floats) -> Floats:
@@ -203,5 +204,5 @@ def _unit(rows: Floats, wave: float) -> float | None:
     if quarters > _CLEARLY * tenths:
         # the longest come every inch
         eighths, sixteenths = of(1 / 8, 3 / 8, 5 / 8, 7 / 8), of(*(k / 16 for k in range(1, 16, 2)))
-        return INCH / 16 if sixteenths > 0.3 * eighths else INCH / 8
+        return MM_PER_INCH / 16 if sixteenths > 0.3 * eighths else MM_PER_INCH / 8
     return None

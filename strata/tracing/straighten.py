@@ -184,18 +184,21 @@ def per_mm(seat: Seat, width: float, height: float) -> float:
     return float(min(fine, MOST_PER_MM, (MOST_PX / (width * height)) ** 0.5))
 
 
-def straighten(picture: NDArray[Any], seat: Seat, width: float, height: float, scale: float) -> NDArray[Any]:
-    """The sheet seen from straight above, about ``scale`` px/mm; ``picture`` (h, w) or (h, w, 3).
+def straighten(
+    picture: NDArray[Any], seat: Seat, width: float, height: float, scale: float, around: float = 0.0
+) -> NDArray[Any]:
+    """The sheet seen from straight above, and so many mm ``around`` it, about ``scale`` px/mm; ``picture`` (h, w) or (h, w, 3).
 
     Its sides are whole numbers of blocks: where each block lies is reckoned,
     between blocks the way is as good as straight.
     """
     import cv2
 
-    columns, rows = (max(2, round(v * scale / _BLOCK)) for v in (width, height))
+    wide, high = width + 2 * around, height + 2 * around
+    columns, rows = (max(2, round(v * scale / _BLOCK)) for v in (wide, high))
     # a block more on each side, so that the outermost pixels lie between two blocks as well
-    u = ((np.arange(-1, columns + 1) + 0.5) / columns).astype(np.float32)[None, :]
-    v = ((np.arange(-1, rows + 1) + 0.5) / rows).astype(np.float32)[:, None]
+    u = (((np.arange(-1, columns + 1) + 0.5) / columns * wide - around) / width).astype(np.float32)[None, :]
+    v = (((np.arange(-1, rows + 1) + 0.5) / rows * high - around) / height).astype(np.float32)[:, None]
     x, y = _in_picture(seat, u, v)
     full = ((columns + 2) * _BLOCK, (rows + 2) * _BLOCK)
     inner = slice(_BLOCK, -_BLOCK), slice(_BLOCK, -_BLOCK)

@@ -34,10 +34,16 @@ def told(**values: Any) -> float | None:
 
 class RulerTest(unittest.TestCase):
     def test_millimetres_and_sixteenths_of_an_inch(self) -> None:
-        for thing in ("ruler", "inch ruler"):
-            for how in ({}, {"roll": 0.3}, {"table": OAK, "surface": "wood"}, {"noise": 0.04}):
-                with self.subTest(thing=thing, **how):
-                    self.assertAlmostEqual(told(beside=(thing,), **how) or 0, 1, delta=0.005)
+        wood = {"table": OAK, "surface": "wood"}
+        cases = (
+            ("ruler", {}),
+            ("ruler", {"roll": 0.3, "noise": 0.04}),
+            ("inch ruler", {}),
+            ("inch ruler", wood),
+        )
+        for thing, how in cases:
+            with self.subTest(thing=thing, **how):
+                self.assertAlmostEqual(told(beside=(thing,), **how) or 0, 1, delta=0.005)
 
     def test_what_is_no_ruler(self) -> None:
         mat = {"table": GREEN, "plastic": WHITE, "grid": 10.0}

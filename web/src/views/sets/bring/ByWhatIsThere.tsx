@@ -12,7 +12,7 @@ const LINES: [string, number][] = [
   ["1 in", 25.4],
 ];
 const NO_SHEET = { least: 20, most: 700 };
-// mm: by lines that would make it smaller or larger, nobody is asked
+// mm: by what would make it smaller or larger, nobody is asked
 
 interface Size {
   width_mm: number;
@@ -34,13 +34,18 @@ export function ByWhatIsThere({ item, units, onSize }: Props) {
   });
   const ruler = item.sheets.find((s) => s.by_ruler)?.by_ruler;
   const apart = item.sheets.find((s) => s.lines_apart)?.lines_apart;
+  const strokes = ruler && by(ruler);
+  const lines = apart ? LINES.map(([name, mm]): [string, Size] => [name, by(mm / apart)]) : [];
   return (
     <>
-      {ruler && <ByTheRuler size={by(ruler)} units={units} onSize={onSize} />}
-      {apart && <ByTheMat sizes={LINES.map(([name, mm]) => [name, by(mm / apart)])} onSize={onSize} />}
+      {strokes && isSheet(strokes) && <ByTheRuler size={strokes} units={units} onSize={onSize} />}
+      {apart && <ByTheMat sizes={lines.filter(([, size]) => isSheet(size))} onSize={onSize} />}
     </>
   );
 }
+
+const isSheet = ({ width_mm, height_mm }: Size) =>
+  Math.min(width_mm, height_mm) > NO_SHEET.least && Math.max(width_mm, height_mm) < NO_SHEET.most;
 
 function ByTheRuler({ size, units, onSize }: { size: Size; units: Units; onSize: Props["onSize"] }) {
   return (
@@ -57,15 +62,11 @@ function ByTheRuler({ size, units, onSize }: { size: Size; units: Units; onSize:
 }
 
 function ByTheMat({ sizes, onSize }: { sizes: [string, Size][]; onSize: Props["onSize"] }) {
-  const likely = sizes.filter(
-    ([, s]) =>
-      Math.min(s.width_mm, s.height_mm) > NO_SHEET.least && Math.max(s.width_mm, s.height_mm) < NO_SHEET.most,
-  );
   return (
     <Box role="group" aria-label="Size by the lines of the mat">
       <Typography variant="body2">It lies on a mat. How far apart are its lines?</Typography>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5, mt: 0.5 }}>
-        {likely.map(([name, size]) => (
+        {sizes.map(([name, size]) => (
           <Button key={name} variant="outlined" onClick={() => onSize(size)}>
             {name}
           </Button>
