@@ -51,6 +51,29 @@ describe("useAct", () => {
     expect(queries.getQueryState(keys.sets)?.isInvalidated).toBe(false);
     expect(then).toHaveBeenCalledWith(2, 1);
   });
+  it("makes first what stands in the line, and a double press is one", async () => {
+    const { wrapper } = world();
+    const made: string[] = [];
+    let answered = () => {};
+    const unanswered = new Promise<void>((resolve) => (answered = resolve));
+    const mend = renderHook(
+      () => useAct(() => unanswered.then(() => made.push("mend")), { line: "import-1" }),
+      { wrapper },
+    );
+    const keep = renderHook(() => useAct(() => Promise.resolve(made.push("keep")), { after: "import-1" }), {
+      wrapper,
+    });
+    act(() => mend.result.current.mutate());
+    act(() => keep.result.current.mutate());
+    act(() => keep.result.current.mutate());
+    await act(() => Promise.resolve());
+    expect(made).toEqual([]);
+    await act(async () => {
+      answered();
+      await unanswered;
+    });
+    await vi.waitFor(() => expect(made).toEqual(["mend", "keep"]));
+  });
 });
 
 describe("query keys", () => {

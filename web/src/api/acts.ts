@@ -17,6 +17,8 @@ interface Options<Given, Made> {
   ownTrouble?: boolean;
   /** Every press counts: they are made one after another, in a line of this name. */
   line?: string;
+  /** A double press is one, but what stands in the line of this name already is made first. */
+  after?: string;
 }
 
 export function useAct<Given = void, Made = unknown>(
@@ -25,7 +27,8 @@ export function useAct<Given = void, Made = unknown>(
 ) {
   const queries = useQueryClient();
   const running = useRef(false);
-  const { line } = options;
+  const { line, after } = options;
+  const id = line ?? after;
   const mutation = useMutation<Made, Error, Given>({
     mutationFn: act,
     onSuccess: async (made, given) => {
@@ -36,7 +39,7 @@ export function useAct<Given = void, Made = unknown>(
       running.current = false;
     },
     meta: { otherwise: options.otherwise, ownTrouble: options.ownTrouble },
-    ...(line === undefined ? {} : { scope: { id: line } }),
+    ...(id === undefined ? {} : { scope: { id } }),
   });
   const { mutate } = mutation;
   const press = useCallback(

@@ -45,6 +45,8 @@ export function useSteps(id: number) {
   const path = { params: { path: { id } } };
   const set = (found: Import) => queries.setQueryData(keys.import(id), found);
   const otherwise = "That did not work; try again.";
+  // mends are made one after another, and what is kept or read anew has all of them
+  const line = `import-${id}`;
   const afresh = () => void queries.invalidateQueries({ queryKey: keys.import(id) });
   const stop = useAct(() => data(api.POST("/api/imports/{id}/stop", path)), { then: set, otherwise });
   // what was pressed and is not answered yet: an answer in between must not put back what was pressed after it
@@ -71,13 +73,13 @@ export function useSteps(id: number) {
         if (!asked.current) set(found);
       },
       otherwise,
-      line: `import-${id}`,
+      line,
     },
   );
   const more = useAct(
     ({ sheet, file }: { sheet: number; file: File }) =>
       uploadFile<Import>(`/api/imports/${id}/photographs`, file, undefined, { sheet: String(sheet) }),
-    { then: set, otherwise },
+    { then: set, otherwise, after: line },
   );
   const fit = useAct(
     (outline: { sheet: number; points: number[][] }) =>
@@ -94,6 +96,7 @@ export function useSteps(id: number) {
         await navigate(`/sets/${made.id}`, { replace: true });
       },
       otherwise,
+      after: line,
     },
   );
   const letGo = useAct(() => api.DELETE("/api/imports/{id}", path), {
