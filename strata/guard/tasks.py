@@ -49,10 +49,11 @@ def _measures(files: Sequence[bytes], options: dict[str, Any], say: Progress) ->
 
     from strata.answers.measures import measures_json
     from strata.formats.set_file import read_set
+    from strata.guard.both_ends import both_ends
 
     core = read_set(json.loads(files[0]))
     say(0.0, READ)
-    return measures_json(core, say)
+    return measures_json(core, say, both_ends)
 
 
 def _trace(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:

@@ -9,6 +9,7 @@ from functools import lru_cache
 import shapely
 
 from strata.plan.tools import BRUSHES, Brush
+from strata.progress import Each, one_by_one
 from strata.sheets.medial import Neck, neck
 from strata.sheets.model import CIRCLE_TOLERANCE, LayerSet, Opening
 
@@ -62,9 +63,13 @@ def _how_brush(fits: Brush | None, inscribed: float) -> str:
     return f"{fits.article.capitalize()} {fits.label} ({fits.diameter:g} mm) wants an opening half its width: {fits.wants:g} mm of the {inscribed:.1f} there are."
 
 
+OfShape = tuple[float, tuple[float, float], Neck | None]
+# of a shape what takes time: inscribed diameter, the middle of that circle, neck
+
+
 @lru_cache(maxsize=20_000)
-def _of_shape(wkb: bytes) -> tuple[float, tuple[float, float], Neck | None]:
-    """(inscribed diameter, its middle, neck): what takes time, kept by shape, since names change far oftener."""
+def _of_shape(wkb: bytes) -> OfShape:
+    """Kept by shape (WKB), since names change far oftener."""
     shape = shapely.from_wkb(wkb)
     circle = shapely.maximum_inscribed_circle(shape, tolerance=CIRCLE_TOLERANCE / 2)
     x, y = shapely.get_coordinates(circle)[0]
@@ -73,8 +78,12 @@ def _of_shape(wkb: bytes) -> tuple[float, tuple[float, float], Neck | None]:
 
 def measure_opening(opening: Opening) -> OpeningMeasures:
     """All measures of one opening; some milliseconds the first time."""
+    return _measured(opening, _of_shape(opening.polygon.wkb))
+
+
+def _measured(opening: Opening, found: OfShape) -> OpeningMeasures:
     shape = opening.polygon
-    inscribed, circle, narrow = _of_shape(shape.wkb)
+    inscribed, circle, narrow = found
     fitting = [b for b in BRUSHES.values() if b.wants <= inscribed]
     largest = max(fitting, key=lambda b: b.diameter, default=None)
     quick = [b for b in fitting if shape.area <= LONGEST_WORTH * b.speed]
@@ -84,15 +93,13 @@ def measure_opening(opening: Opening) -> OpeningMeasures:
 
 
 def measure_openings(
-    layer_set: LayerSet, say: Callable[[float], None] = lambda share: None
+    layer_set: LayerSet, say: Callable[[float], None] = lambda share: None, each: Each = one_by_one
 ) -> dict[str, OpeningMeasures]:
     """Every opening that takes ink, by key; some milliseconds each, kept on the set. ``say`` is told the share done."""
     kept: dict[str, OpeningMeasures] | None = layer_set.__dict__.get("_measured")
     if kept is None:
-        kept, inked = {}, [o for o in layer_set.openings.values() if o.role != "waste"]
-        for number, opening in enumerate(inked):
-            if number % 50 == 0:
-                say(number / len(inked))
-            kept[opening.key] = measure_opening(opening)
+        inked = [o for o in layer_set.openings.values() if o.role != "waste"]
+        found = each(_of_shape, [o.polygon.wkb for o in inked], say)
+        kept = {o.key: _measured(o, one) for o, one in zip(inked, found, strict=True)}
         layer_set.__dict__["_measured"] = kept
     return kept

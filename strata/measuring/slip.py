@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 from numpy.typing import NDArray
 
+from strata.progress import Each, one_by_one
 from strata.sheets.elements import lies_on
 from strata.sheets.model import Group, LayerSet
 from strata.sheets.overlaps import group_overlaps
@@ -47,28 +49,34 @@ class Slip:
         return f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
 
 
-def slips(layer_set: LayerSet) -> list[Slip]:
-    """For every tone that lies on a base of its element on an earlier sheet, tightest first."""
-    found: list[Slip] = []
-    known = group_overlaps(layer_set)
+def slips(
+    layer_set: LayerSet, say: Callable[[float], None] = lambda share: None, each: Each = one_by_one
+) -> list[Slip]:
+    """For every tone that lies on a base of its element on an earlier sheet, tightest first. ``say`` is told the share done."""
+    known, pairs = group_overlaps(layer_set), list[tuple[Group, Group]]()
     for element in layer_set.elements:
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
-            found.extend(_slip(under, over) for under in groups[:i] if lies_on(over, under, known))
+            pairs.extend((under, over) for under in groups[:i] if lies_on(over, under, known))
+    found = [_slip(*pair, rooms) for pair, rooms in zip(pairs, each(_room, pairs, say), strict=True)]
     return sorted(found, key=lambda s: s.least)
 
 
-def _slip(under: Group, over: Group) -> Slip:
-    """By the openings closest to the base's edge: they are the first to leave it."""
+def _slip(under: Group, over: Group, rooms: tuple[float, ...]) -> Slip:
+    least = min(rooms)
+    return Slip(under, over, least, DIRECTIONS[rooms.index(least)], rooms)
+
+
+def _room(pair: tuple[Group, Group]) -> tuple[float, ...]:
+    """mm in each of DIRECTIONS, by the openings closest to the base's edge: they are the first to leave it."""
+    under, over = pair
     base, edge = under.shape, under.shape.boundary
     inside = [o.polygon for o in over.openings if base.intersects(o.polygon)]
     closest = sorted(inside, key=lambda p: float(shapely.distance(p, edge)) if base.covers(p) else -1.0)[
         :_CLOSEST
     ]
     tone = shapely.union_all(closest)
-    rooms = _rooms(tone, _near(base, tone))
-    least = min(rooms)
-    return Slip(under, over, least, DIRECTIONS[rooms.index(least)], rooms)
+    return _rooms(tone, _near(base, tone))
 
 
 def _near(base: shapely.Geometry, tone: shapely.Geometry) -> shapely.Geometry:
