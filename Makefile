@@ -80,9 +80,10 @@ test-postgres: $(STAMPS)/python-dev $(STAMPS)/built chromium
 	@ANASTRATA_LOG=CRITICAL $(BIN)/python manage.py test --noinput tests.studio tests.browser
 
 # what is read of photographs as people take them: make conditions; two of each sheet: make conditions TWICE=1; two or
-# three nuisances at once: make conditions MORE=1; openings drawn by hand and fitted: make conditions DRAWN=1
+# three nuisances at once: make conditions MORE=1; openings drawn by hand and fitted: make conditions DRAWN=1; rulers
+# beside sheets: make conditions RULER=1
 conditions: $(STAMPS)/python-dev
-	@$(BIN)/python $(if $(DRAWN),tools/drawn.py,tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more))
+	@$(BIN)/python $(if $(RULER),tools/rulers.py,$(if $(DRAWN),tools/drawn.py,tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more)))
 
 # ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100
 endure: $(STAMPS)/python-dev $(STAMPS)/built

@@ -25,6 +25,8 @@ _EDGE = 0.1
 # mm
 _MOST_PULL = 15.0
 # mm by which an edge is pulled at once
+_BARE = 0.15
+# share of what a glint hides in which no opening more can be
 _LEAST = 0.08
 # mm2 that are still an opening
 _LEAST_REACH, _REACH, _STEP = 1.5, 3.0, 0.1
@@ -87,7 +89,8 @@ def unanswered(
     retouches: Sequence[Retouch], places: Sequence[Polygon], blinded: Sequence[Polygon]
 ) -> tuple[list[int], list[int]]:
     """Which ``places`` (mm) that may be openings, and which ``blinded`` ones that a glint hides, are still to be asked of:
-    those that were not taken for an opening, in which nothing was drawn, and of which nobody said that none is there.
+    those that were not taken for an opening, and of which nobody said that there is none (no more). What was drawn in a
+    place is the opening that it may have been; a glint hides several, and is asked of until little of it is left bare.
     Raises BadValue for what is no place, or no outline."""
     drawn = [_outline(r) for r in retouches if r.kind == "draw"]
     bare = [Point(r.start) for r in retouches if r.kind == "leave"]
@@ -96,10 +99,16 @@ def unanswered(
     def left(of: Sequence[Polygon], answered: set[int]) -> list[int]:
         # a place that another reading does not show needs no answer: a word on it is not refused
         near = {i for i, place in enumerate(of) for p in bare if shapely.distance(place, p) <= _AT}
-        answered = answered.union(near, *(_under(of, d) for d in drawn))
-        return [i for i in range(len(of)) if i not in answered]
+        return [i for i in range(len(of)) if i not in answered | near]
 
-    return left(places, taken), left(blinded, set())
+    taken = taken.union(*(_under(places, d) for d in drawn))
+    return left(places, taken), left(blinded, _covered(blinded, drawn))
+
+
+def _covered(places: Sequence[Polygon], drawn: Sequence[Polygon]) -> set[int]:
+    """Those of which what was drawn, with a bridge around it, leaves next to nothing bare."""
+    over = shapely.union_all([shapely.buffer(d, BRIDGE) for d in drawn])
+    return {i for i, p in enumerate(places) if shapely.difference(p, over).area < _BARE * p.area}
 
 
 def _place_at(places: Sequence[Polygon], retouch: Retouch) -> int:

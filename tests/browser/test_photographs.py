@@ -105,7 +105,7 @@ class PhotographsTest(BrowserTest):
         # of each she may say that nothing is there, by keyboard; then nothing is asked or said of it any more
         hidden = outlines.count()
         for left in reversed(range(hidden)):
-            page.get_by_role("button", name="Nothing is at hidden place 1").press("Enter")
+            page.get_by_role("button", name="Nothing more is at hidden place 1").press("Enter")
             expect(outlines).to_have_count(left)
         expect(page.get_by_text("the lamp blinds the camera")).to_have_count(0)
         page.get_by_role("button", name="Take the last mend back").click()

@@ -62,20 +62,40 @@ class PlacesAnsweredTest(unittest.TestCase):
 
     @given(retouches)
     def test_what_was_answered_is_where_it_was_answered(self, said: list[Retouch]) -> None:
-        """Counted here from the sides of boxes: half a millimetre beside one still means it."""
+        """Counted here from the sides of boxes: half a millimetre beside one still means it. A glint may hide more than
+        the small opening that was drawn in it."""
 
-        def open_in(of: list[Polygon]) -> set[int]:
+        def open_in(of: list[Polygon], answers: list[Retouch]) -> set[int]:
             found = set()
             for i, (x0, y0, x1, y1) in enumerate(p.bounds for p in of):
                 away = [
                     math.hypot(max(x0 - x, x - x1, 0), max(y0 - y, y - y1, 0))
-                    for x, y in (r.start for r in said)
+                    for x, y in (r.start for r in answers)
                 ]
                 if min(away, default=math.inf) > 0.5:
                     found.add(i)
             return found
 
-        self.assertEqual(left(said), (open_in(PLACES), open_in(BLINDED)))
+        spoken = [r for r in said if r.kind != "draw"]
+        self.assertEqual(left(said), (open_in(PLACES, said), open_in(BLINDED, spoken)))
+
+    @given(st.lists(st.floats(0.5, 3), min_size=1, max_size=6), st.floats(1, 7))
+    def test_what_a_glint_hides_is_asked_until_little_of_it_is_bare(
+        self, wide: list[float], tall: float
+    ) -> None:
+        """Counted here from strips side by side, each with a bridge to the right of it and half of one above."""
+        said, x, over = [], 0.0, 0.0
+        for own in wide:
+            if x + own > 8:
+                break
+            corners = [(x, 20), (x, 20 + tall), (x + own, 20 + tall), (x + own, 20)]
+            said.append(Retouch("draw", corners[0], corners[-1], tuple(corners[1:-1])))
+            x += own + 0.6
+            # a round end of what lies around it is less than its corner
+            over = min(8.0, x) * min(8.0, tall + 0.6)
+        bare = 1 - over / 64
+        if abs(bare - 0.15) > 0.02:
+            self.assertEqual(0 in left(said)[1], bare > 0.15)
 
     @given(retouches)
     def test_nothing_comes_of_saying_that_nothing_is_there(self, said: list[Retouch]) -> None:

@@ -68,10 +68,13 @@ class RetouchedTest(unittest.TestCase):
     def test_what_a_hand_has_answered_is_asked_no_more(self) -> None:
         places, blinded = [box(0, 0, 4, 4), box(10, 0, 14, 4)], [box(20, 0, 30, 9), box(40, 0, 50, 9)]
         take = Retouch("take", (12, 2), (12, 2))
-        draw = Retouch("draw", (21, 1), (22, 3), ((24, 1),))
+        # a glint hides several: what is drawn in a corner of it is one of them
+        corner = Retouch("draw", (21, 1), (22, 3), ((24, 1),))
+        draw = Retouch("draw", (20.5, 0.5), (20.5, 8.5), ((29.5, 0.5), (29.5, 8.5)))
         beside = Retouch("draw", (31, 1), (32, 3), ((34, 1),))
         self.assertEqual(unanswered([], places, blinded), ([0, 1], [0, 1]))
         self.assertEqual(unanswered([take, beside], places, blinded), ([0], [0, 1]))
+        self.assertEqual(unanswered([take, corner], places, blinded), ([0], [0, 1]))
         self.assertEqual(unanswered([take, draw], places, blinded), ([0], [1]))
         over = Retouch("draw", (1, 1), (3, 3), ((3, 1),))
         self.assertEqual(unanswered([over], places, blinded), ([1], [0, 1]))

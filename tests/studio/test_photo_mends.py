@@ -134,7 +134,7 @@ class MendedTest(ImportCase):
         for wrong in ({"sheet": 7, "points": bare}, {"sheet": 0, "points": bare[:2]}, {"points": bare}, {"sheet": 0, "points": [[1e300, 2]] * 3}):  # fmt: skip
             self.refused(self.client.post(where, wrong, format="json"), 400)
 
-    def test_what_a_glint_hides_is_asked_until_something_is_drawn_there(self) -> None:
+    def test_what_a_glint_hides_is_asked_until_all_of_it_is_drawn_over_or_she_says_no_more(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))
         row = Import.objects.get(pk=body["id"])
         result = row.sheets[0]["result"]
@@ -142,8 +142,16 @@ class MendedTest(ImportCase):
         result |= {"blinded_mm": [[list(p)] for p in at], "blinded": ["M0,0 1,0 1,1Z", "M5,5 6,5 6,6Z"]}
         row.save()
         seat, size = seat_of(result), np.array([result["width_mm"], result["height_mm"]])
-        drawn = in_picture(seat, np.array([[50, 4], [60, 4], [60, 10], [50, 10]]) / size).round(2).tolist()
-        done = self.say(body["id"], {"at": 0, "retouches": [{"kind": "draw", "points": drawn}]}).json()
+
+        def drawn(x0: float, x1: float) -> dict[str, Any]:
+            corners = np.array([[x0, 2], [x1, 2], [x1, 12], [x0, 12]])
+            return {"kind": "draw", "points": in_picture(seat, corners / size).round(2).tolist()}
+
+        # one opening of it is drawn; another may be beside it
+        one, other = drawn(44, 53), drawn(54, 63)
+        half = self.say(body["id"], {"at": 0, "retouches": [one]}).json()
+        self.assertEqual(len(half["sheets"][0]["blinded"]), 2)
+        done = self.say(body["id"], {"at": 0, "retouches": [one, other]}).json()
         self.assertEqual(done["sheets"][0]["blinded"], ["M5,5 6,5 6,6Z"])
 
         def told(of: dict[str, Any]) -> list[str]:
@@ -152,11 +160,11 @@ class MendedTest(ImportCase):
         self.assertEqual(told(done), [f"Sheet 1: {w}" for w in said_of_openings(1, 0, 1)])
         # of the other she says that nothing is there; and takes that back
         there = in_picture(seat, np.array([[82, 4]]) / size).tolist()
-        answers = [{"kind": "draw", "points": drawn}, {"kind": "leave", "points": there * 2}]
+        answers = [one, other, {"kind": "leave", "points": there * 2}]
         quiet = self.say(body["id"], {"at": 0, "retouches": answers}).json()
         self.assertEqual((quiet["sheets"][0]["blinded"], told(quiet)), ([], []))
         self.assertEqual(quiet["draft"]["sheets"][0]["openings"], done["draft"]["sheets"][0]["openings"])
-        self.assertEqual(self.say(body["id"], {"at": 0, "retouches": answers[:1]}).json(), done)
+        self.assertEqual(self.say(body["id"], {"at": 0, "retouches": answers[:2]}).json(), done)
 
     def test_a_place_that_is_an_opening_is_taken_in(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), **self.SIZE))

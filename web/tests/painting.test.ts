@@ -154,4 +154,13 @@ describe("the painter", () => {
     await painter.want({ picture: "p", after: null, wet: false });
     expect(painter.snapshot().error).toBe("The picture did not come.");
   });
+
+  it("asks once more for what did not come", async () => {
+    const answers = [Promise.reject(new Error("away")), Promise.resolve(whole().buffer)];
+    const painter = new Painter(1, 800, () => answers.shift() ?? Promise.reject(new Error("once too often")));
+    await painter.want({ picture: "p", after: null, wet: false });
+    painter.again();
+    expect(painter.snapshot().error).toBeNull();
+    await vi.waitFor(() => expect(painter.snapshot().picture).toBe("p"));
+  });
 });

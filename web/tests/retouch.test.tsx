@@ -123,7 +123,7 @@ describe("an opening on the photograph", () => {
     const title = screen.getByText("The lamp blinds the camera here: openings do not show.");
     if (title.parentElement) fireEvent.click(title.parentElement);
     expect(onRetouches).not.toHaveBeenCalled();
-    fireEvent.click(screen.getByRole("button", { name: "Nothing is at hidden place 1" }));
+    fireEvent.click(screen.getByRole("button", { name: "Nothing more is at hidden place 1" }));
     expect(onRetouches).toHaveBeenCalledWith([{ kind: "leave", points: [[300, 400], [300, 400]] }]); // prettier-ignore
   });
 

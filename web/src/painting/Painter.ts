@@ -143,6 +143,12 @@ export class Painter extends Store<Painted> {
     }
   }
 
+  /** Ask once more for what did not come. */
+  again(): void {
+    this.set({ error: null });
+    if (this.wanted) void this.want(this.wanted);
+  }
+
   /** Have all moments at hand, so that the build-up can be scrubbed without waiting. */
   async foresee(picture: string): Promise<void> {
     if (this.steps?.picture === picture || this.stepsComing === picture) return;

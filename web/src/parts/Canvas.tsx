@@ -1,6 +1,18 @@
 /** The canvas on which a painter paints; says to whoever asks which moment of which picture it shows. */
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import { keyframes } from "@mui/material/styles";
 import { useEffect, useRef, useSyncExternalStore } from "react";
 import type { Painter } from "../painting/Painter";
+
+const unseen = keyframes`from, to { visibility: hidden; }`;
+const ON_ITS_WAY = {
+  p: 1,
+  borderRadius: 1,
+  bgcolor: "background.paper",
+  // most pictures are there before it can be read
+  animation: `${unseen} 0.6s`,
+};
 
 interface Props {
   painter: Painter;
@@ -47,10 +59,21 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
       >
         <canvas ref={canvas} aria-hidden="true" style={{ display: "block", width: "100%", height: "100%" }} />
       </div>
-      {painted.error && !painted.picture && (
-        <p role="alert" style={{ position: "absolute", inset: "40% 8%", margin: 0, textAlign: "center" }}>
-          {painted.error} It is asked for again at the next change.
-        </p>
+      {!painted.picture && (
+        <Box sx={{ position: "absolute", inset: "40% 8%", textAlign: "center" }}>
+          {painted.error ? (
+            <Box role="alert">
+              {painted.error}{" "}
+              <Button variant="outlined" onClick={() => painter.again()}>
+                Ask for it again
+              </Button>
+            </Box>
+          ) : (
+            <Box component="span" role="status" sx={ON_ITS_WAY}>
+              The card is being coloured …
+            </Box>
+          )}
+        </Box>
       )}
     </>
   );

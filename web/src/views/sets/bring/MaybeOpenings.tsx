@@ -63,11 +63,11 @@ export function BlindedPlaces({
   return (
     <OneByOne
       label="Places that a glint hides"
-      sentence={`At ${counted(blinded.length, "place")} the lamp blinds the camera (thin dots). One more photograph with the lamp elsewhere shows what is there; or a press lets you draw it. × says that nothing is there.`}
+      sentence={`At ${counted(blinded.length, "place")} the lamp blinds the camera (thin dots). One more photograph with the lamp elsewhere shows what is there; or a press lets you draw it. × says that nothing more is there.`}
       items={blinded.map((outline, n) => ({ key: outline, outline, name: `Draw at hidden place ${n + 1}` }))}
       busy={busy}
       onAsk={onAsk}
-      none={(n) => `Nothing is at hidden place ${n + 1}`}
+      none={(n) => `Nothing more is at hidden place ${n + 1}`}
       onNone={(n) => onLeave(blinded[n] ?? "")}
       onPress={() => {
         onAsk(null);
