@@ -47,7 +47,7 @@ def _second(
     """A second process at work from the end, and what it answers; none where the system refuses one."""
     here = multiprocessing.get_context("fork")
     answers, there = here.Pipe(duplex=False)
-    helper = here.Process(target=_from_the_end, args=(work, given, there), daemon=True)
+    helper = here.Process(target=_from_the_end, args=(work, given, answers, there), daemon=True)
     try:
         helper.start()
     except OSError:
@@ -57,7 +57,11 @@ def _second(
     return helper, answers
 
 
-def _from_the_end(work: Callable[[Given], Found], given: Sequence[Given], there: Connection) -> None:
+def _from_the_end(
+    work: Callable[[Given], Found], given: Sequence[Given], answers: Connection, there: Connection
+) -> None:
+    # nobody reads any more once the first process is killed: the next answer then ends this one
+    answers.close()
     # whoever follows the first process waits until nobody holds its outputs: a second one may outlive it by one thing
     nothing = os.open(os.devnull, os.O_RDWR)
     for stream in range(3):

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import multiprocessing
 import os
+import select
 import signal
+import subprocess
+import sys
 import unittest
 from collections.abc import Callable
 from pathlib import Path
@@ -87,6 +90,34 @@ class BothEndsTest(unittest.TestCase):
         """Who follows the first process waits until nobody holds them."""
         _, others = self.both(lambda: [str(Path(f"/proc/self/fd/{n}").readlink()) for n in range(3)])
         self.assertEqual(others[0], [os.devnull] * 3)
+
+    def test_the_second_process_ends_with_the_first(self) -> None:
+        """Killed as a job that is stopped: of the pipe that both hold nothing is heard any more."""
+        reader, writer = os.pipe()
+        code = f"""
+import os, signal
+from unittest import mock
+from strata.guard.both_ends import both_ends
+here = os.getpid()
+def work(n):
+    if os.getpid() == here:
+        signal.pause()
+    os.write({writer}, b".")
+with mock.patch("os.sched_getaffinity", return_value={{0, 1}}):
+    both_ends(work, range(10**9), print)
+"""
+        with subprocess.Popen(
+            [sys.executable, "-c", code], pass_fds=[writer], stdout=subprocess.PIPE
+        ) as first:
+            os.close(writer)
+            self.assertTrue(os.read(reader, 1))
+            first.kill()
+        while select.select([reader], [], [], 60)[0]:
+            if not os.read(reader, 65536):
+                break
+        else:
+            self.fail("the second process is still there")
+        os.close(reader)
 
     def test_a_set_has_the_same_measures(self) -> None:
         said: list[str] = []
