@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
+from dataclasses import asdict, fields
 from typing import Any
 
 from strata.optics.colour import Lab, chroma, hue
@@ -15,6 +15,9 @@ from strata.tones import Place, Rung
 from studio.builds.looking import Judged, Outlook
 from studio.colours import colour
 from studio.inks.services import House
+
+# a slip is never planned: it happens
+_OF_PASS = tuple(field.name for field in fields(Pass) if field.name not in ("form", "slip"))
 
 
 def elements_json(seen: Outlook, own: House) -> list[dict[str, Any]]:
@@ -49,8 +52,8 @@ def _rung_json(scene: Scene, sequence: Sequence, rung: Rung, own: House) -> dict
     kin = scene.family(item.ink)
     at = kin.index(item.ink)
     return {
-        # a slip is never planned: it happens
-        **{name: value for name, value in asdict(item).items() if name != "slip"},
+        **{name: getattr(item, name) for name in _OF_PASS},
+        "form": asdict(item.form),
         **in_hand(scene, item, own),
         "masks": list(own_masks(scene, item)),
         "place_in_plan": scene.plan.index(item.key) + 1,

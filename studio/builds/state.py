@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import asdict
+from dataclasses import fields
 from typing import Any
 
 from strata.advice import Finding
@@ -29,6 +29,7 @@ from studio.inks.services import house
 
 MISSING = {"dry": "has run dry", "wished for": "is only wished for", "away": "is put away"}
 # why a pad cannot be inked with
+_OF_STEP = tuple(field.name for field in fields(Step))
 
 
 def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
@@ -54,7 +55,8 @@ def _finding_json(scene: Scene, found: Finding) -> dict[str, Any]:
 
 def step_json(step: Step, done_before: int) -> dict[str, Any]:
     """A step, with how many passes are done before it."""
-    values = asdict(step)
+    # a hundred a screen, of plain values: copying each of those, as asdict does, takes ten times as long
+    values = {name: getattr(step, name) for name in _OF_STEP}
     values["reasons"], values["masks"] = list(step.reasons), list(step.masks)
     return {**values, "word": step.word or STEP_WORDS[step.kind], "done_before": done_before}
 
