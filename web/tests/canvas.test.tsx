@@ -36,7 +36,7 @@ describe("the canvas", () => {
     now({ error: "The picture did not come." });
     expect(screen.getByRole("alert").textContent).toContain("did not come");
     expect(screen.queryByRole("status")).toBeNull();
-    fireEvent.click(screen.getByRole("button", { name: "Ask for it again" }));
+    fireEvent.click(screen.getByRole("button", { name: "Ask for the picture again" }));
     expect(screen.getByRole("status")).toBeTruthy();
     now({ picture: "p", turn: 1 });
     expect(screen.queryByRole("alert")).toBeNull();

@@ -6,13 +6,11 @@ import { useEffect, useRef, useSyncExternalStore } from "react";
 import type { Painter } from "../painting/Painter";
 
 const unseen = keyframes`from, to { visibility: hidden; }`;
-const ON_ITS_WAY = {
-  p: 1,
-  borderRadius: 1,
-  bgcolor: "background.paper",
-  // most pictures are there before it can be read
-  animation: `${unseen} 0.6s`,
-};
+// what is pointed at on a picture lies over the canvas
+const ABOVE = { position: "absolute", inset: "6% 8% auto", zIndex: 1, display: "grid", placeItems: "center" };
+const SAID = { p: 1.5, borderRadius: 1, bgcolor: "background.paper", display: "grid", gap: 1 };
+// most pictures are there before it can be read
+const ON_ITS_WAY = { ...SAID, animation: `${unseen} 0.6s` };
 
 interface Props {
   painter: Painter;
@@ -60,16 +58,16 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
         <canvas ref={canvas} aria-hidden="true" style={{ display: "block", width: "100%", height: "100%" }} />
       </div>
       {!painted.picture && (
-        <Box sx={{ position: "absolute", inset: "40% 8%", textAlign: "center" }}>
+        <Box sx={ABOVE}>
           {painted.error ? (
-            <Box role="alert">
-              {painted.error}{" "}
+            <Box role="alert" sx={SAID}>
+              {painted.error}
               <Button variant="outlined" onClick={() => painter.again()}>
-                Ask for it again
+                Ask for the picture again
               </Button>
             </Box>
           ) : (
-            <Box component="span" role="status" sx={ON_ITS_WAY}>
+            <Box role="status" sx={ON_ITS_WAY}>
               The card is being coloured …
             </Box>
           )}
