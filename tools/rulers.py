@@ -30,34 +30,39 @@ RULERS = ("ruler", "inch ruler")
 OTHER_GUESSES = (0.5, 0.65, 0.8, 0.9, 1.15, 1.3, 1.6, 2.0)
 GUESSED = ("clear", "wood")
 # the guess is so many times as large as it was
-Case = tuple[str, Condition, float]
-Told = tuple[str, str]
+Case = tuple[str, str, float]
 
 
 def cases() -> list[Case]:
-    """(name, condition, how many times the guess): with a ruler; with another guess; without one."""
-    usual = {"width": 1800, "height": 2250, "fills": 0.66}
+    """(ruler, how it lies, how many times the guess): with a ruler; with another guess; without one."""
     found: list[Case] = []
     for ruler in RULERS:
-        for way, values in WAYS.items():
-            shot = {**usual, **values, "beside": (ruler,)}
-            guesses = (1.0, *(OTHER_GUESSES if way in GUESSED else ()))
-            found += [(f"{ruler}, {way}, guess times {times:g}", (shot, None), times) for times in guesses]
-    for name, condition in conditions.CONDITIONS.items():
-        if "ruler" not in condition[0].get("beside", ()):
-            found.append((f"no ruler, {name}", condition, 1.0))
-    return found
+        for way in WAYS:
+            found += [(ruler, way, times) for times in (1.0, *(OTHER_GUESSES if way in GUESSED else ()))]
+    without = [
+        n for n, (values, _) in conditions.CONDITIONS.items() if "ruler" not in values.get("beside", ())
+    ]
+    return [*found, *(("", name, 1.0) for name in without)]
 
 
-def one(case: Case) -> Told:
-    """(name, by how much the size that is told is off), or why there is none."""
-    name, condition, times = case
+def _condition(ruler: str, way: str) -> Condition:
+    usual = {"width": 1800, "height": 2250, "fills": 0.66}
+    return ({**usual, **WAYS[way], "beside": (ruler,)}, None) if ruler else conditions.CONDITIONS[way]
+
+
+def one(case: Case) -> tuple[str, str]:
+    """The case, and by how much the size that is told is off, or why there is none."""
+    ruler, way, times = case
+    name, condition = f"{ruler or 'no ruler'}, {way}, guess times {times:g}", _condition(ruler, way)
     koi = conditions._koi()
     own = koi.sheet(conditions.SHEETS["coarse"])
     shapes = [*(o.polygon for o in own.openings), *own.marks]
     rgb = open_photo(conditions.picture(condition, shapes, (koi.width, koi.height), 4))
     try:
-        sheet = seated(rgb).sheet
+        lies = seated(rgb)
+        if lies.said:
+            return name, lies.said[0]
+        sheet = lies.sheet
         width, height = times * sheet.width, times * sheet.height
         by = larger_by_ruler(rgb, sheet.seat, width, height)
     except StrataError as why:

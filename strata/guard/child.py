@@ -28,7 +28,7 @@ from strata.progress import Progress, quiet
 
 log = logging.getLogger("strata.guard")
 MOST_AT_ONCE = 2
-# children of all processes together; each may take a core and some hundred megabytes
+# children of all processes together; each may take a core and some hundred megabytes, one that measures a set both cores
 LONGEST = 900.0
 # seconds by the clock: a child that neither computes nor answers is ended
 WAITING = "Waiting its turn"

@@ -76,11 +76,6 @@ def _of_shape(wkb: bytes) -> OfShape:
     return 2 * float(shapely.length(circle)), (float(x), float(y)), neck(shape)
 
 
-def measure_opening(opening: Opening) -> OpeningMeasures:
-    """All measures of one opening; some milliseconds the first time."""
-    return _measured(opening, _of_shape(opening.polygon.wkb))
-
-
 def _measured(opening: Opening, found: OfShape) -> OpeningMeasures:
     shape = opening.polygon
     inscribed, circle, narrow = found

@@ -110,7 +110,9 @@ def traced(
     progress(0.2, "Finding the sheet")
     lies = seated(pictures[0], width, height, corners)
     sheet, alone = lies.sheet, len(pictures) == 1
-    by_ruler = larger_by_ruler(pictures[0], sheet.seat, sheet.width, sheet.height) if ruler else None
+    # of what is perhaps no sheet no ruler tells the size
+    looked = ruler and not lies.said
+    by_ruler = larger_by_ruler(pictures[0], sheet.seat, sheet.width, sheet.height) if looked else None
     on_a_mat = alone and sheet.printed is not None
     progress(0.45, "Straightening it")
     coarse = min(sheet.scale, PREVIEW_PER_MM)

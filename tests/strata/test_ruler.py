@@ -4,17 +4,22 @@ from __future__ import annotations
 
 import unittest
 from typing import Any
+from unittest import mock
+
+import numpy as np
+from numpy.typing import NDArray
 
 from strata.camera import Shot, photograph
 from strata.tracing.ruler import larger_by_ruler
 from strata.tracing.seating import GUESSED_LONG_SIDE, seated
+from strata.tracing.trace import traced
 from tests import world
 
 OAK, GREEN, WHITE = (0.42, 0.27, 0.15), (0.03, 0.14, 0.10), (0.75, 0.75, 0.74)
 
 
-def told(**values: Any) -> float | None:
-    """By how many times it is larger than it was taken to be, of what it truly is."""
+def pictured(**values: Any) -> NDArray[np.uint8]:
+    """A photograph of the demo stencil's first sheet."""
     koi = world.koi()
     usual = {
         "width": 1500,
@@ -26,7 +31,12 @@ def told(**values: Any) -> float | None:
         "seed": 4,
     }
     shapes = [o.polygon for o in koi.sheet(1).openings]
-    rgb = photograph(shapes, koi.width, koi.height, Shot(**{**usual, **values}))
+    return photograph(shapes, koi.width, koi.height, Shot(**{**usual, **values}))
+
+
+def told(**values: Any) -> float | None:
+    """By how many times it is larger than it was taken to be, of what it truly is."""
+    koi, rgb = world.koi(), pictured(**values)
     sheet = seated(rgb).sheet
     by = larger_by_ruler(rgb, sheet.seat, sheet.width, sheet.height)
     return None if by is None else by * GUESSED_LONG_SIDE / max(koi.width, koi.height)
@@ -44,6 +54,14 @@ class RulerTest(unittest.TestCase):
         for thing, how in cases:
             with self.subTest(thing=thing, **how):
                 self.assertAlmostEqual(told(beside=(thing,), **how) or 0, 1, delta=0.005)
+
+    def test_of_a_sheet_that_is_not_clearly_seen_no_size_is_told(self) -> None:
+        """Whatever its strokes say: what was taken for the sheet is half the table."""
+        hidden = {"table": OAK, "surface": "wood", "plastic": WHITE, "width": 1800, "height": 2250}
+        with mock.patch("strata.tracing.trace.larger_by_ruler", return_value=1.2):
+            found = traced([pictured(beside=("inch ruler",), **hidden)], ruler=True)
+        self.assertIn("corners of the sheet were not clear", " ".join(found.warnings))
+        self.assertIsNone(found.by_ruler)
 
     def test_what_is_no_ruler(self) -> None:
         mat = {"table": GREEN, "plastic": WHITE, "grid": 10.0}

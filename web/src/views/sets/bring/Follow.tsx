@@ -45,7 +45,7 @@ export function useSteps(id: number) {
   const path = { params: { path: { id } } };
   const set = (found: Import) => queries.setQueryData(keys.import(id), found);
   const otherwise = "That did not work; try again.";
-  // mends are made one after another, and what is kept or read anew has all of them
+  // mends are made one after another; what is kept or read anew has all of them, and none comes after it is let go
   const line = `import-${id}`;
   const afresh = () => void queries.invalidateQueries({ queryKey: keys.import(id) });
   const stop = useAct(() => data(api.POST("/api/imports/{id}/stop", path)), { then: set, otherwise });
@@ -103,6 +103,7 @@ export function useSteps(id: number) {
     changes: [keys.imports],
     then: () => navigate("/sets", { replace: true }),
     otherwise,
+    after: line,
   });
   return {
     busy: keep.isPending || letGo.isPending || more.isPending,
