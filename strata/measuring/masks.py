@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
@@ -53,16 +54,17 @@ class MaskFit:
 def mask_fits(layer_set: LayerSet) -> list[MaskFit]:
     """Every pair of elements on one sheet that a brush could run between, both ways round."""
     groups = list(layer_set.groups.values())
-    found = []
-    for inked in groups:
-        for covered in groups:
-            if inked.sheet != covered.sheet or inked.element == covered.element:
-                continue
-            gap = float(shapely.distance(inked.shape, covered.shape))
-            fit = MaskFit(inked, covered, gap)
-            if fit.wanted:
-                found.append(fit)
-    return found
+    found: list[MaskFit] = []
+    for sheet in sorted({g.sheet for g in groups}):
+        own = [g for g in groups if g.sheet == sheet]
+        shapes = np.array([g.shape for g in own])
+        strays = np.array([fitting(g.typical_width).spread for g in own])
+        inked, covered = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=strays)
+        apart = inked != covered
+        gaps = shapely.distance(shapes[inked], shapes[covered])
+        pairs = zip(inked[apart].tolist(), covered[apart].tolist(), gaps[apart].tolist(), strict=True)
+        found.extend(MaskFit(own[i], own[j], gap) for i, j, gap in sorted(pairs))
+    return [fit for fit in found if fit.wanted]
 
 
 def mask_shape(layer_set: LayerSet, element: str, sheet: int) -> MultiPolygon:

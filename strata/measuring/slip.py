@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from numpy.typing import NDArray
+from shapely import Polygon
 
 from strata.progress import Each, one_by_one
 from strata.sheets.elements import lies_on
@@ -18,24 +19,33 @@ DIRECTIONS = tuple(45.0 * i for i in range(8))
 # degrees, 0 to the right, 90 down
 MOST = 5.0
 # mm: further than any sheet slips
-SEEN = 0.01
-# mm2 more of a tone that stand out: what outlines are rounded by does not
 HOLDS = {"jig": 0.25, "marks": 0.5, "eye": 1.0}
 # mm to which each way of seating a sheet is good for a practised hand
+MEANT, _ROUNDED = 0.1, 0.005
+# mm: an opening that is drawn to stand out by more than the one is meant to, since that is seen by itself (a minute of arc
+# at 300 mm is 0.09); outlines are rounded by the other
 _STRIDES, _FINE = (0.25, 0.5, 0.75, 1.0, 1.5, 2.0, 2.5, 3.0, 4.0, MOST), 0.0025
-# mm that a tone is moved by until it stands out; and how near the place is found
-_CLOSEST = 3
+# mm that an opening is moved by until it stands out; and how near the place is found
+_ANGLES = np.radians(DIRECTIONS)
+_WAYS = np.c_[np.cos(_ANGLES), np.sin(_ANGLES)]
+
+Rooms = NDArray[np.float64]
+# mm in each of DIRECTIONS
 
 
 @dataclass(frozen=True)
 class Slip:
-    """``least`` mm in the worst direction (degrees), and mm for each of DIRECTIONS."""
+    """``least`` mm in the worst direction (degrees), and mm for each of DIRECTIONS.
+
+    ``meant``: so many of the tone's openings are drawn across the base's edge; they do not count.
+    """
 
     under: Group
     over: Group
     least: float
     worst: float
     by_direction: tuple[float, ...]
+    meant: int = 0
 
     @property
     def register(self) -> str | None:
@@ -46,72 +56,124 @@ class Slip:
     def how(self) -> str:
         """How it came."""
         ways = f"by eye a sheet sits to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
-        return f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
+        told = f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
+        if not self.meant:
+            return told
+        number = "One of its openings is" if self.meant == 1 else f"{self.meant} of its openings are"
+        return f"{told} {number} drawn across the base's edge, and left out of this."
 
 
 def slips(
     layer_set: LayerSet, say: Callable[[float], None] = lambda share: None, each: Each = one_by_one
 ) -> list[Slip]:
-    """For every tone that lies on a base of its element on an earlier sheet, tightest first. ``say`` is told the share done."""
-    known, pairs = group_overlaps(layer_set), list[tuple[Group, Group]]()
+    """For every tone the bases that hold it, tightest first.
+
+    A base is an earlier sheet's of its element. Of several only those that leave it the least room in some direction are
+    told: no seating that suits them is too coarse for another. A tone that is drawn across its base's edge all over has
+    none. ``say`` is told the share done.
+    """
+    known, tones = group_overlaps(layer_set), list[tuple[Group, list[Group]]]()
     for element in layer_set.elements:
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
-            pairs.extend((under, over) for under in groups[:i] if lies_on(over, under, known))
-    found = [_slip(*pair, rooms) for pair, rooms in zip(pairs, each(_room, pairs, say), strict=True)]
-    return sorted(found, key=lambda s: s.least)
-
-
-def _slip(under: Group, over: Group, rooms: tuple[float, ...]) -> Slip:
-    least = min(rooms)
-    return Slip(under, over, least, DIRECTIONS[rooms.index(least)], rooms)
-
-
-def _room(pair: tuple[Group, Group]) -> tuple[float, ...]:
-    """mm in each of DIRECTIONS, by the openings closest to the base's edge: they are the first to leave it."""
-    under, over = pair
-    base, edge = under.shape, under.shape.boundary
-    inside = [o.polygon for o in over.openings if base.intersects(o.polygon)]
-    closest = sorted(inside, key=lambda p: float(shapely.distance(p, edge)) if base.covers(p) else -1.0)[
-        :_CLOSEST
+            if bases := [under for under in groups[:i] if lies_on(over, under, known)]:
+                # the smallest is tightest as a rule, of two alike the one that the tone is laid on
+                tones.append((over, sorted(bases, key=lambda g: (g.area, -g.sheet))))
+    found = each(_of_tone, tones, say)
+    told = [
+        Slip(bases[at], over, min(rooms), DIRECTIONS[rooms.index(min(rooms))], rooms, meant)
+        for (over, bases), of_one in zip(tones, found, strict=True)
+        for at, rooms, meant in of_one
     ]
-    tone = shapely.union_all(closest)
-    return _rooms(tone, _near(base, tone))
+    return sorted(told, key=lambda s: s.least)
 
 
-def _near(base: shapely.Geometry, tone: shapely.Geometry) -> shapely.Geometry:
-    """The parts of a base that a tone's own, each by itself, can reach."""
-    x0, y0, x1, y1 = shapely.bounds(shapely.get_parts(tone)).T
-    reach = shapely.box(x0 - MOST, y0 - MOST, x1 + MOST, y1 + MOST)
-    parts = shapely.get_parts(base)
-    _, near = shapely.STRtree(parts).query(reach, predicate="intersects")
-    return shapely.multipolygons(parts[np.unique(near)])
+def _of_tone(tone: tuple[Group, list[Group]]) -> list[tuple[int, tuple[float, ...], int]]:
+    """Which of a tone's bases hold it, the room each leaves, and how many openings are drawn across its edge."""
+    over, bases = tone
+    shapes = np.array([o.polygon for o in over.openings])
+    most = tightest = np.full(len(_WAYS), MOST)
+    found: list[tuple[int, Rooms, int]] = []
+    for at, under in enumerate(bases):
+        upon = _upon(shapes, under.shape)
+        if not upon.held or (found and (_rooms(upon, tightest) > tightest - _FINE).all()):
+            continue
+        rooms = _rooms(upon, most)
+        found.append((at, rooms, upon.meant))
+        tightest = np.minimum(tightest, rooms)
+    return [(at, tuple(r.tolist()), meant) for at, r, meant in found if (r <= tightest).any()]
 
 
-def _rooms(tone: shapely.Geometry, base: shapely.Geometry) -> tuple[float, ...]:
-    """mm in each of DIRECTIONS, all at once: where the tone first stands out, though further on it may lie on another part."""
-    allowed = tone.difference(base).area + SEEN
-    angles = np.radians(DIRECTIONS)
-    ways = np.c_[np.cos(angles), np.sin(angles)]
-    points = shapely.get_coordinates(tone)
+@dataclass(frozen=True)
+class _Upon:
+    """A base, those of a tone's openings that it holds with the mm each is from its edge, nearest first, and how many are
+    drawn across that edge."""
 
-    def stays(by: NDArray[np.float64], which: NDArray[np.bool_]) -> NDArray[np.bool_]:
-        moved = (points[None] + (by[:, None] * ways)[which][:, None]).reshape(-1, 2)
-        tones = shapely.set_coordinates(np.array([tone] * int(which.sum())), moved)
-        well = np.zeros(len(ways), bool)
-        well[which] = shapely.area(shapely.difference(tones, base)) <= allowed
+    base: shapely.Geometry
+    held: list[tuple[Polygon, float]]
+    meant: int
+
+
+def _upon(shapes: NDArray[np.object_], base: shapely.Geometry) -> _Upon:
+    on_it = shapes[shapely.intersects(shapes, base)]
+    within = shapely.covers(base, on_it)
+    near = np.where(within, shapely.distance(on_it, base.boundary), 0.0)
+    held = [
+        (on_it[i], float(near[i]))
+        for i in np.argsort(near, kind="stable")
+        if within[i] or _stands_out(on_it[i], base) <= MEANT
+    ]
+    return _Upon(base, held, len(on_it) - len(held))
+
+
+def _stands_out(shape: Polygon, base: shapely.Geometry) -> float:
+    """mm from the base to the farthest corner of what stands out over it."""
+    corners = shapely.points(shapely.get_coordinates(shapely.difference(shape, base)))
+    return float(shapely.distance(corners, base).max(initial=0.0))
+
+
+def _rooms(upon: _Upon, most: Rooms) -> Rooms:
+    """The least room that any of the openings has, in each direction up to ``most``."""
+    rooms = most
+    for shape, near in upon.held:
+        if near >= rooms.max():
+            break
+        rooms = _room(shape, _place(shape, upon.base, near), near, rooms)
+    return rooms
+
+
+def _place(shape: Polygon, base: shapely.Geometry, near: float) -> shapely.Geometry:
+    """Where an opening may come to lie: on its base, and on what it stands out by as it is drawn."""
+    x0, y0, x1, y1 = shape.bounds
+    around = shapely.box(x0 - 2 * MOST, y0 - 2 * MOST, x1 + 2 * MOST, y1 + 2 * MOST)
+    place = shapely.intersection(base, around)
+    if not near:
+        place = shapely.buffer(shapely.union(place, shape), _ROUNDED, quad_segs=1)
+    shapely.prepare(place)
+    return place
+
+
+def _room(shape: Polygon, place: shapely.Geometry, near: float, most: Rooms) -> Rooms:
+    """Where one opening first stands out in each direction, up to ``most``; all at once."""
+    points = shapely.get_coordinates(shape)
+
+    def stays(by: Rooms, which: NDArray[np.bool_]) -> NDArray[np.bool_]:
+        moved = (points[None] + (by[:, None] * _WAYS)[which][:, None]).reshape(-1, 2)
+        shapes = shapely.set_coordinates(np.array([shape] * int(which.sum())), moved)
+        well = np.zeros(len(_WAYS), bool)
+        well[which] = shapely.covers(place, shapes)
         return well
 
-    low, high = np.zeros(len(ways)), np.full(len(ways), np.inf)
-    for by in _STRIDES:
-        going = np.isinf(high)
-        if not going.any():
-            break
-        well = stays(np.full(len(ways), by), going)
-        low, high = np.where(well, by, low), np.where(going & ~well, by, high)
-    high = np.minimum(high, MOST)
-    while (wide := high - low > _FINE).any():
+    low, high = np.minimum(near, most), np.full(len(_WAYS), np.inf)
+    for stride in _STRIDES:
+        by = np.minimum(stride, most)
+        going = np.isinf(high) & (low < by)
+        if going.any():
+            well = stays(by, going)
+            # it may lie on another part of the base further on: the first place counts
+            low, high = np.where(going & well, by, low), np.where(going & ~well, by, high)
+    while (wide := np.isfinite(high) & (high - low > _FINE)).any():
         middle = np.where(wide, (low + high) / 2, low)
         well = stays(middle, wide)
         low, high = np.where(well, middle, low), np.where(wide & ~well, middle, high)
-    return tuple(low.tolist())
+    return low

@@ -15,7 +15,6 @@ from strata.errors import BadValue, UnknownName
 from strata.measuring import measure_openings, trim
 from strata.measuring.bridges import bridges, islands, nearest_gaps
 from strata.measuring.masks import mask_fits, mask_shape
-from strata.measuring.slip import slips
 from strata.sheets import LayerSet, Opening, Sheet
 from strata.sheets.medial import neck
 from tests import world
@@ -278,39 +277,6 @@ class MaskTest(unittest.TestCase):
             mask_shape(a_set({"leaf": leaf}), "leaf", 1)
         with self.assertRaises(UnknownName):
             mask_shape(layer_set, "moon", 1)
-
-
-class SlipTest(unittest.TestCase):
-    def test_room_in_each_direction(self) -> None:
-        base, tone = shapely.box(0, 0, 40, 40), shapely.box(0.6, 10, 30, 35)
-        (found,) = slips(a_set({"leaf": base}, {"leaf": tone}))
-        rooms = dict(zip((0, 45, 90, 135, 180, 225, 270, 315), found.by_direction, strict=True))
-        self.assertAlmostEqual(rooms[180], 0.6, delta=0.01)
-        self.assertAlmostEqual(rooms[135], 0.6 * math.sqrt(2), delta=0.01)
-        self.assertEqual(rooms[0], 5.0)
-        self.assertEqual((found.worst, found.register), (180.0, "marks"))
-
-    def test_half_a_millimetre_reads_half_a_millimetre(self) -> None:
-        for size in (4.0, 12.0, 25.0):
-            tone = shapely.box(0.5, 0.5, size - 0.5, size - 0.5)
-            (found,) = slips(a_set({"leaf": shapely.box(0, 0, size, size)}, {"leaf": tone}))
-            self.assertAlmostEqual(found.least, 0.5, delta=0.01)
-
-    def test_a_tone_that_would_come_to_lie_on_another_part_has_left_its_own(self) -> None:
-        """Two parts 1 mm apart: moved by 4.5 mm the tone lies wholly on the other, but between them it stood out."""
-        base = {"leaf/one": shapely.box(0, 0, 4, 4), "leaf/other": shapely.box(5, 0, 9, 4)}
-        (found,) = slips(a_set(base, {"leaf": shapely.box(0.3, 0.3, 3.7, 3.7)}))
-        rooms = dict(zip((0, 45, 90, 135, 180, 225, 270, 315), found.by_direction, strict=True))
-        self.assertAlmostEqual(rooms[0], 0.3, delta=0.01)
-        self.assertAlmostEqual(rooms[180], 0.3, delta=0.01)
-
-    def test_what_does_not_lie_on_a_base_has_no_slip(self) -> None:
-        self.assertEqual(
-            slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"leaf": shapely.box(60, 0, 70, 9)})), []
-        )
-        self.assertEqual(
-            slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"sun": shapely.box(2, 2, 7, 9)})), []
-        )
 
 
 class TrimTest(unittest.TestCase):
