@@ -54,6 +54,29 @@ def large_set() -> Any:
     return LayerSet("A hedge", "stencil", WIDE, HIGH, tuple(sheets))
 
 
+def as_brought_in() -> Any:
+    """As many openings, nested from sheet to sheet and without names: the parts are those that are proposed."""
+    from dataclasses import replace
+
+    import shapely.affinity
+
+    from strata.sheets.elements import propose
+
+    plain = large_set()
+    first = plain.sheets[0].openings
+    sheets = [
+        replace(
+            s,
+            openings=tuple(
+                replace(o, element="", polygon=shapely.affinity.scale(u.polygon, *[1 - 0.05 * s.number] * 2))
+                for o, u in zip(s.openings, first, strict=False)
+            ),
+        )
+        for s in plain.sheets
+    ]
+    return propose(replace(plain, sheets=tuple(sheets)))
+
+
 def _pads(owner: Any) -> None:
     """The demo's pads again and again, each a little lighter or darker."""
     from django.db.models import F
@@ -150,15 +173,34 @@ def _followed(client: Any, path: str) -> Any:
     return answer
 
 
+def _set_rows(
+    client: Any, own: int, element: str, what: str
+) -> Iterator[tuple[str, float, Callable[[], Any]]]:
+    """What is asked of a set."""
+    the_set = f"/api/sets/{own}"
+    rename = json.dumps(
+        {"revision": 1, "kind": "rename", "values": {"element": element, "to": "The long branch"}}
+    )
+    yield f"{what}: opened, first", 0.6, lambda: client.get(the_set)
+    yield f"{what}: measures, first (clock)", 10, lambda: _followed(client, f"{the_set}/measures")
+    yield f"{what}: measures", 0.2, lambda: client.get(f"{the_set}/measures")
+    yield f"{what}: bundle", 1.5, lambda: client.get(f"{the_set}/bundle.zip")
+    yield (
+        f"{what}: an edit",
+        0.5,
+        lambda: client.post(f"{the_set}/edits", rename, content_type="application/json"),
+    )
+
+
 def _rows(client: Any, owner: Any, wide: Any) -> Iterator[tuple[str, float, Callable[[], Any]]]:
     """What is asked, its bar in seconds, and the asking."""
     from studio.inks.models import Ink
+    from studio.sets.services import make_set
 
     pads = list(Ink.objects.filter(owner=owner, gone=None).values_list("pk", flat=True))
     own, pass_key = wide.pk, wide.changes.latest("number").plan["passes"][0]["key"]
     ink = wide.changes.latest("number").plan["passes"][0]["ink"]
     (placed,) = wide.build.placed_sets.all()
-    the_set = f"/api/sets/{placed.layer_set_id}"
 
     def patch(path: str, body: Any) -> Any:
         return client.patch(f"/api/{path}", json.dumps(body), content_type="application/json")
@@ -172,16 +214,8 @@ def _rows(client: Any, owner: Any, wide: Any) -> Iterator[tuple[str, float, Call
     yield "pad opened", 0.5, lambda: client.get(f"/api/inks/{pads[7]}/opened")
     yield "all pads changed", 2, lambda: patch("inks", {"ids": pads, "values": {"place": "attic"}})
     yield "that undone", 2, lambda: client.post("/api/drawer/undo", "{}", content_type="application/json")
-    yield "set opened, first", 0.6, lambda: client.get(the_set)
-    yield "its measures, first (clock)", 10, lambda: _followed(client, f"{the_set}/measures")
-    yield "its measures", 0.2, lambda: client.get(f"{the_set}/measures")
-    yield "its bundle", 1.5, lambda: client.get(f"{the_set}/bundle.zip")
-    rename = {"revision": 1, "kind": "rename", "values": {"element": "Branch 1", "to": "The long branch"}}
-    yield (
-        "an edit of it",
-        0.5,
-        lambda: client.post(f"{the_set}/edits", json.dumps(rename), content_type="application/json"),
-    )
+    yield from _set_rows(client, placed.layer_set_id, "Branch 1", "set")
+    yield from _set_rows(client, make_set(owner, as_brought_in(), []).pk, "part 1", "set as brought in")
     yield "colouring of 60 passes, first", 0, lambda: client.get(f"/api/colourings/{own}")
     yield "its picture, first", 0, lambda: client.get(f"/api/colourings/{own}/picture?width=800")
     yield "tryouts", 0.6, lambda: client.get(f"/api/colourings/{own}/passes/{pass_key}/tryouts")
@@ -224,7 +258,7 @@ def limits() -> None:
         size = len(answer.content) / 1000 if hasattr(answer, "content") else 0
         more = f"   another's change waited {ended():.2f} s (0.3)" if ended else ""
         said = f"({bar:g})" if bar else ""
-        print(f"  {name:30s} {took:6.2f} {said:6s} {answer.status_code} {size:8.0f} kB{more}", flush=True)
+        print(f"  {name:36s} {took:6.2f} {said:6s} {answer.status_code} {size:8.0f} kB{more}", flush=True)
 
 
 if __name__ == "__main__":

@@ -72,83 +72,95 @@ def slips(
     told: no seating that suits them is too coarse for another. A tone that is drawn across its base's edge all over has
     none. ``say`` is told the share done.
     """
-    known, tones = group_overlaps(layer_set), list[tuple[Group, list[Group]]]()
+    known, tones, bases = group_overlaps(layer_set), list[_Tone](), dict[tuple[str, int], _Base]()
     for element in layer_set.elements:
         groups = [layer_set.group(element, s) for s in layer_set.sheets_of(element)]
         for i, over in enumerate(groups):
-            if bases := [under for under in groups[:i] if lies_on(over, under, known)]:
-                # the smallest is tightest as a rule, of two alike the one that the tone is laid on
-                tones.append((over, sorted(bases, key=lambda g: (g.area, -g.sheet))))
-    found = each(_of_tone, tones, say)
+            under = [g for g in groups[:i] if lies_on(over, g, known)]
+            bases.update({g.key: _base(g) for g in under if g.key not in bases})
+            # the smallest is tightest as a rule, of two alike the one that the tone is laid on
+            own = [bases[g.key] for g in sorted(under, key=lambda g: (g.area, -g.sheet))]
+            if own:
+                tones.append((over, own))
     told = [
-        Slip(bases[at], over, min(rooms), DIRECTIONS[rooms.index(min(rooms))], rooms, meant)
-        for (over, bases), of_one in zip(tones, found, strict=True)
+        Slip(own[at].group, over, min(rooms), DIRECTIONS[rooms.index(min(rooms))], rooms, meant)
+        for (over, own), of_one in zip(tones, each(_of_tone, tones, say), strict=True)
         for at, rooms, meant in of_one
     ]
     return sorted(told, key=lambda s: s.least)
 
 
-def _of_tone(tone: tuple[Group, list[Group]]) -> list[tuple[int, tuple[float, ...], int]]:
+@dataclass(frozen=True)
+class _Base:
+    """A group that tones lie on, its shape prepared for being asked often, and the rings of its edge."""
+
+    group: Group
+    shape: shapely.Geometry
+    rings: shapely.STRtree
+
+
+_Tone = tuple[Group, list[_Base]]
+
+
+def _base(group: Group) -> _Base:
+    # a copy: preparing a shape that other threads hold would crash them
+    shape = shapely.from_wkb(shapely.to_wkb(group.shape))
+    shapely.prepare(shape)
+    return _Base(group, shape, shapely.STRtree(shapely.get_rings(shapely.get_parts(shape))))
+
+
+def _of_tone(tone: _Tone) -> list[tuple[int, tuple[float, ...], int]]:
     """Which of a tone's bases hold it, the room each leaves, and how many openings are drawn across its edge."""
     over, bases = tone
     shapes = np.array([o.polygon for o in over.openings])
     most = tightest = np.full(len(_WAYS), MOST)
     found: list[tuple[int, Rooms, int]] = []
-    for at, under in enumerate(bases):
-        upon = _upon(shapes, under.shape)
-        if not upon.held or (found and (_rooms(upon, tightest) > tightest - _FINE).all()):
+    for at, base in enumerate(bases):
+        held, meant = _upon(shapes, base)
+        if not held or (found and (_rooms(held, base, tightest) > tightest - _FINE).all()):
             continue
-        rooms = _rooms(upon, most)
-        found.append((at, rooms, upon.meant))
+        rooms = _rooms(held, base, most)
+        found.append((at, rooms, meant))
         tightest = np.minimum(tightest, rooms)
     return [(at, tuple(r.tolist()), meant) for at, r, meant in found if (r <= tightest).any()]
 
 
-@dataclass(frozen=True)
-class _Upon:
-    """A base, those of a tone's openings that it holds with the mm each is from its edge, nearest first, and how many are
-    drawn across that edge."""
-
-    base: shapely.Geometry
-    held: list[tuple[Polygon, float]]
-    meant: int
+_Held = list[tuple[Polygon, float]]
+# openings that a base holds, with the mm each is from its edge, nearest first
 
 
-def _upon(shapes: NDArray[np.object_], base: shapely.Geometry) -> _Upon:
-    on_it = shapes[shapely.intersects(shapes, base)]
-    within = shapely.covers(base, on_it)
-    near = np.where(within, shapely.distance(on_it, base.boundary), 0.0)
-    held = [
-        (on_it[i], float(near[i]))
-        for i in np.argsort(near, kind="stable")
-        if within[i] or _stands_out(on_it[i], base) <= MEANT
-    ]
-    return _Upon(base, held, len(on_it) - len(held))
+def _upon(shapes: NDArray[np.object_], base: _Base) -> tuple[_Held, int]:
+    """Which openings the base holds, and how many are drawn across its edge."""
+    shapes = shapes[shapely.intersects(base.shape, shapes)]
+    within = shapely.covers(base.shape, shapes)
+    near, across = np.zeros(len(shapes)), np.zeros(len(shapes), bool)
+    (which, _), apart = base.rings.query_nearest(shapes[within], return_distance=True, all_matches=False)
+    near[np.flatnonzero(within)[which]] = apart
+    if not within.all():
+        corners, whose = shapely.get_coordinates(shapes, return_index=True)
+        # of what stands out the farthest are an opening's own corners: the others lie on the edge
+        across[whose[~shapely.dwithin(base.shape, shapely.points(corners), MEANT)]] = True
+    held = [(shapes[i], float(near[i])) for i in np.argsort(near, kind="stable") if not across[i]]
+    return held, int(across.sum())
 
 
-def _stands_out(shape: Polygon, base: shapely.Geometry) -> float:
-    """mm from the base to the farthest corner of what stands out over it."""
-    corners = shapely.points(shapely.get_coordinates(shapely.difference(shape, base)))
-    return float(shapely.distance(corners, base).max(initial=0.0))
-
-
-def _rooms(upon: _Upon, most: Rooms) -> Rooms:
+def _rooms(held: _Held, base: _Base, most: Rooms) -> Rooms:
     """The least room that any of the openings has, in each direction up to ``most``."""
     rooms = most
-    for shape, near in upon.held:
+    for shape, near in held:
         if near >= rooms.max():
             break
-        rooms = _room(shape, _place(shape, upon.base, near), near, rooms)
+        rooms = _room(shape, _place(shape, base.shape, near), near, rooms)
     return rooms
 
 
 def _place(shape: Polygon, base: shapely.Geometry, near: float) -> shapely.Geometry:
     """Where an opening may come to lie: on its base, and on what it stands out by as it is drawn."""
+    if near:
+        return base
     x0, y0, x1, y1 = shape.bounds
     around = shapely.box(x0 - 2 * MOST, y0 - 2 * MOST, x1 + 2 * MOST, y1 + 2 * MOST)
-    place = shapely.intersection(base, around)
-    if not near:
-        place = shapely.buffer(shapely.union(place, shape), _ROUNDED, quad_segs=1)
+    place = shapely.buffer(shapely.union(shapely.intersection(base, around), shape), _ROUNDED, quad_segs=1)
     shapely.prepare(place)
     return place
 
