@@ -217,7 +217,14 @@ class LayerSet:
 
     def sheets_of(self, element: str) -> tuple[int, ...]:
         """Numbers of the sheets on which an element has openings."""
-        return tuple(sheet for name, sheet in self.groups if name == element)
+        return self._sheets_by_element.get(element, ())
+
+    @cached_property
+    def _sheets_by_element(self) -> dict[str, tuple[int, ...]]:
+        found: defaultdict[str, list[int]] = defaultdict(list)
+        for element, sheet in self.groups:
+            found[element].append(sheet)
+        return {element: tuple(sheets) for element, sheets in found.items()}
 
     def sheet(self, number: int) -> Sheet:
         """The sheet of that number; raises UnknownName."""
