@@ -90,8 +90,8 @@ def _at_once(core: LayerSet) -> Long:
 
 
 def _by_each(core: LayerSet, say: Progress, each: Each) -> Long:
-    measured = measure_openings(core, lambda share: say(0.5 * share, "Measuring openings"), each)
-    return measured, slips(core, lambda share: say(0.5 + 0.45 * share, "Moving tones over their bases"), each)
+    measured = measure_openings(core, lambda share: say(0.7 * share, "Measuring openings"), each)
+    return measured, slips(core, lambda share: say(0.7 + 0.25 * share, "Moving tones over their bases"), each)
 
 
 def _overlaps(core: LayerSet) -> list[dict[str, Any]]:
@@ -112,6 +112,7 @@ def _slip(s: Slip) -> dict[str, Any]:
         "element": s.over.element,
         "under_sheet": s.under.sheet,
         "over_sheet": s.over.sheet,
+        "first": s.first.key,
         "least_mm": round(s.least, 2),
         "worst": s.worst,
         "by_direction": [

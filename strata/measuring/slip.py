@@ -12,7 +12,7 @@ from shapely import Polygon
 
 from strata.progress import Each, one_by_one
 from strata.sheets.elements import lies_on
-from strata.sheets.model import Group, LayerSet
+from strata.sheets.model import Group, LayerSet, Opening
 from strata.sheets.overlaps import group_overlaps
 
 DIRECTIONS = tuple(45.0 * i for i in range(8))
@@ -37,15 +37,17 @@ Rooms = NDArray[np.float64]
 class Slip:
     """``least`` mm in the worst direction (degrees), and mm for each of DIRECTIONS.
 
-    ``meant``: so many of the tone's openings are drawn across the base's edge; they do not count.
+    ``first`` is the opening that leaves the base first; ``meant``: so many of the tone's openings are drawn across the
+    base's edge, and do not count.
     """
 
     under: Group
     over: Group
+    first: Opening
     least: float
     worst: float
     by_direction: tuple[float, ...]
-    meant: int = 0
+    meant: int
 
     @property
     def register(self) -> str | None:
@@ -83,9 +85,17 @@ def slips(
             if own:
                 tones.append((over, own))
     told = [
-        Slip(own[at].group, over, min(rooms), DIRECTIONS[rooms.index(min(rooms))], rooms, meant)
+        Slip(
+            own[at].group,
+            over,
+            over.openings[first],
+            min(rooms),
+            DIRECTIONS[rooms.index(min(rooms))],
+            rooms,
+            meant,
+        )
         for (over, own), of_one in zip(tones, each(_of_tone, tones, say), strict=True)
-        for at, rooms, meant in of_one
+        for at, rooms, first, meant in of_one
     ]
     return sorted(told, key=lambda s: s.least)
 
@@ -109,29 +119,34 @@ def _base(group: Group) -> _Base:
     return _Base(group, shape, shapely.STRtree(shapely.get_rings(shapely.get_parts(shape))))
 
 
-def _of_tone(tone: _Tone) -> list[tuple[int, tuple[float, ...], int]]:
-    """Which of a tone's bases hold it, the room each leaves, and how many openings are drawn across its edge."""
+_Holds = tuple[int, tuple[float, ...], int, int]
+# which base, the room it leaves, which opening leaves it first, how many are drawn across its edge
+
+
+def _of_tone(tone: _Tone) -> list[_Holds]:
+    """The bases that hold a tone."""
     over, bases = tone
     shapes = np.array([o.polygon for o in over.openings])
     most = tightest = np.full(len(_WAYS), MOST)
-    found: list[tuple[int, Rooms, int]] = []
+    found: list[_Holds] = []
     for at, base in enumerate(bases):
         held, meant = _upon(shapes, base)
-        if not held or (found and (_rooms(held, base, tightest) > tightest - _FINE).all()):
+        if not held or (found and (_rooms(held, base, tightest)[0] > tightest - _FINE).all()):
             continue
-        rooms = _rooms(held, base, most)
-        found.append((at, rooms, meant))
+        rooms, first = _rooms(held, base, most)
+        found.append((at, tuple(rooms.tolist()), first, meant))
         tightest = np.minimum(tightest, rooms)
-    return [(at, tuple(r.tolist()), meant) for at, r, meant in found if (r <= tightest).any()]
+    return [one for one in found if (one[1] <= tightest).any()]
 
 
-_Held = list[tuple[Polygon, float]]
-# openings that a base holds, with the mm each is from its edge, nearest first
+_Held = list[tuple[int, Polygon, float]]
+# openings that a base holds, by place, with the mm each is from its edge, nearest first
 
 
 def _upon(shapes: NDArray[np.object_], base: _Base) -> tuple[_Held, int]:
     """Which openings the base holds, and how many are drawn across its edge."""
-    shapes = shapes[shapely.intersects(base.shape, shapes)]
+    place = np.flatnonzero(shapely.intersects(base.shape, shapes))
+    shapes = shapes[place]
     within = shapely.covers(base.shape, shapes)
     near, across = np.zeros(len(shapes)), np.zeros(len(shapes), bool)
     (which, _), apart = base.rings.query_nearest(shapes[within], return_distance=True, all_matches=False)
@@ -140,18 +155,20 @@ def _upon(shapes: NDArray[np.object_], base: _Base) -> tuple[_Held, int]:
         corners, whose = shapely.get_coordinates(shapes, return_index=True)
         # of what stands out the farthest are an opening's own corners: the others lie on the edge
         across[whose[~shapely.dwithin(base.shape, shapely.points(corners), MEANT)]] = True
-    held = [(shapes[i], float(near[i])) for i in np.argsort(near, kind="stable") if not across[i]]
-    return held, int(across.sum())
+    in_order = [i for i in np.argsort(near, kind="stable") if not across[i]]
+    return [(int(place[i]), shapes[i], float(near[i])) for i in in_order], int(across.sum())
 
 
-def _rooms(held: _Held, base: _Base, most: Rooms) -> Rooms:
-    """The least room that any of the openings has, in each direction up to ``most``."""
-    rooms = most
-    for shape, near in held:
+def _rooms(held: _Held, base: _Base, most: Rooms) -> tuple[Rooms, int]:
+    """The least room that any of the openings has, in each direction up to ``most``; and which has the least of all."""
+    rooms, first = most, held[0][0]
+    for at, shape, near in held:
         if near >= rooms.max():
             break
-        rooms = _room(shape, _place(shape, base.shape, near), near, rooms)
-    return rooms
+        own = _room(shape, _place(shape, base.shape, near), near, rooms)
+        first = at if own.min() < rooms.min() else first
+        rooms = own
+    return rooms, first
 
 
 def _place(shape: Polygon, base: shapely.Geometry, near: float) -> shapely.Geometry:

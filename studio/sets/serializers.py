@@ -211,6 +211,7 @@ class SlipSerializer(serializers.Serializer[Any]):
     element = serializers.CharField()
     under_sheet = serializers.IntegerField()
     over_sheet = serializers.IntegerField()
+    first = serializers.CharField(help_text="The opening that leaves its base first.")
     least_mm = serializers.FloatField()
     worst = serializers.FloatField()
     by_direction = RoomSerializer(many=True)

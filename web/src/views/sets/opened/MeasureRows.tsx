@@ -3,11 +3,12 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import ButtonBase from "@mui/material/ButtonBase";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import type { LayerSet, Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
 import { useSession } from "../../../api/hooks";
 import { counted } from "../../../parts/words";
-import { fine } from "./measuring";
+import { fine, TIGHTEST } from "./measuring";
 
 interface RowProps {
   index: number;
@@ -168,13 +169,15 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
 
 export function Slips({ measures, set, asked, onAsk }: Seen) {
   const units = useSession().data?.units ?? "in";
+  const [all, setAll] = useState(false);
+  const rest = measures.slips.length - TIGHTEST;
   if (!measures.slips.length)
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
   return (
     <>
       <Typography>How far a {set.nouns.one} may slip before a tone shows beside its base.</Typography>
       <List label="Room to slip">
-        {measures.slips.map((s, i) => (
+        {measures.slips.slice(0, all ? undefined : TIGHTEST).map((s, i) => (
           <Row
             key={i}
             index={i}
@@ -192,6 +195,11 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
           </Row>
         ))}
       </List>
+      {rest > 0 && !all && (
+        <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => setAll(true)}>
+          {counted(rest, "tone")} with as much room or more
+        </Button>
+      )}
     </>
   );
 }

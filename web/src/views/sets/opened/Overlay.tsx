@@ -1,12 +1,12 @@
 /** Measures drawn on the sheets where they are. */
 import { useQuery } from "@tanstack/react-query";
-import { Fragment } from "react";
+import { Fragment, useMemo } from "react";
 import { api, type LayerSet, type Measures } from "../../../api/client";
 import { useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
-import { figure, type Kind, type Panel } from "./measuring";
+import { figure, type Kind, type Panel, TIGHTEST } from "./measuring";
 
 interface Props {
   set: LayerSet;
@@ -90,7 +90,7 @@ export function Overlay({ set, measures, kind, shown, asked, panel }: Props) {
       </>
     );
   if (kind === "mask") return <Mask set={set} measures={measures} asked={asked} />;
-  return <Slipping set={set} measures={measures} asked={asked} />;
+  return <Slipping set={set} measures={measures} shown={shown} asked={asked} />;
 }
 
 function Span({ ends, label, strong = false }: { ends: number[][]; label: string; strong?: boolean }) {
@@ -156,15 +156,23 @@ function MaskShape({ set, inked, sheet }: { set: LayerSet; inked: string; sheet:
 const SCALE = 9;
 // how many times the room to slip is drawn enlarged
 
-function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures; asked: number | null }) {
+interface SlippingProps {
+  set: LayerSet;
+  measures: Measures;
+  shown: number[];
+  asked: number | null;
+}
+
+/** The room of each tone, drawn about the opening that leaves its base first. */
+function Slipping({ set, measures, shown, asked }: SlippingProps) {
   const units = useSession().data?.units ?? "in";
+  const middles = useMemo(() => new Map(measures.openings.map((o) => [o.key, o.circle])), [measures]);
   return measures.slips.map((s, n) => {
-    const group = set.sheets
-      .find((sheet) => sheet.number === s.over_sheet)
-      ?.groups.find((g) => g.element === s.element);
-    if (!group || (asked !== null && asked !== n)) return null;
-    const [x0 = 0, y0 = 0, x1 = 0, y1 = 0] = group.box;
-    const at = [(x0 + x1) / 2, (y0 + y1) / 2] as const;
+    if (asked === null ? n >= TIGHTEST || !shown.includes(s.over_sheet) : asked !== n) return null;
+    const sheet = set.sheets.find((sheet) => sheet.number === s.over_sheet);
+    const group = sheet?.groups.find((g) => g.element === s.element);
+    const [x = 0, y = 0] = middles.get(s.first) ?? [];
+    const at = [x, y] as const;
     const tip = (angle: number, room: number) =>
       [
         at[0] + Math.min(room, 2) * SCALE * Math.cos((angle * Math.PI) / 180),
@@ -172,7 +180,7 @@ function Slipping({ set, measures, asked }: { set: LayerSet; measures: Measures;
       ].join(",");
     return (
       <Fragment key={n}>
-        {asked === n && <path d={group.outline} fill="none" stroke={signal} strokeWidth={0.5} />}
+        {asked === n && <path d={group?.outline} fill="none" stroke={signal} strokeWidth={0.5} />}
         <polygon
           points={s.by_direction.map((d) => tip(d.angle, d.mm)).join(" ")}
           fill="#ffffffa8"

@@ -3,6 +3,9 @@ import type { Units } from "../../../parts/lengths";
 
 export type Kind = "brush" | "neck" | "bridge" | "mask" | "slip" | "trim";
 
+export const TIGHTEST = 60;
+// tones of which the room to slip is listed at first, and drawn
+
 export const KINDS: { id: Kind; label: string }[] = [
   { id: "brush", label: "Brushes" },
   { id: "neck", label: "Necks" },
