@@ -41,4 +41,13 @@ describe("the canvas", () => {
     now({ picture: "p", turn: 1 });
     expect(screen.queryByRole("alert")).toBeNull();
   });
+
+  it("says so over the one from before, too, until another is painted", () => {
+    const now = shown();
+    now({ picture: "p", turn: 1 });
+    now({ error: "The picture did not come." });
+    expect(screen.getByRole("alert").textContent).toContain("This is still the one from before.");
+    now({ picture: "q", turn: 2, error: null });
+    expect(screen.queryByRole("alert")).toBeNull();
+  });
 });

@@ -149,6 +149,31 @@ describe("the painter", () => {
     expect(painter.lookedAt()?.map).toBe("n");
   });
 
+  it("shows what is wanted last, however late what was wanted before comes", async () => {
+    const late: ((bytes: ArrayBuffer) => void)[] = [];
+    const get = vi.fn(() => new Promise<ArrayBuffer>((resolve) => late.push(resolve)));
+    const painter = new Painter(1, 800, get);
+    const first = painter.want({ picture: "p", after: null, wet: false });
+    late[0]?.(whole().buffer);
+    await first;
+    const other = painter.want({ picture: "p", after: 1, wet: false });
+    await painter.want({ picture: "p", after: null, wet: false });
+    late[1]?.(packed(HEAD, BLUE, BLUE, BLUE).buffer);
+    await other;
+    expect(painter.snapshot().after).toBeNull();
+    expect(paint(painter)).toEqual([RED, GREEN, BLUE, GREEN].map(pixel));
+  });
+
+  it("no longer says that a picture did not come once another moment of it is shown", async () => {
+    const get = vi.fn().mockResolvedValueOnce(whole().buffer).mockRejectedValue(new Error("away"));
+    const painter = new Painter(1, 800, get);
+    await painter.want({ picture: "p", after: null, wet: false });
+    await painter.want({ picture: "p", after: 1, wet: false });
+    expect(painter.snapshot().error).toBe("The picture did not come.");
+    await painter.want({ picture: "p", after: null, wet: false });
+    expect(painter.snapshot().error).toBeNull();
+  });
+
   it("says when no picture comes", async () => {
     const painter = new Painter(1, 800, () => Promise.reject(new Error("away")));
     await painter.want({ picture: "p", after: null, wet: false });

@@ -104,9 +104,15 @@ export class Painter extends Store<Painted> {
   /** Show a moment of a picture; asks the core for what is not here. */
   async want(wanted: Wanted): Promise<void> {
     this.wanted = wanted;
+    // what is still on its way for an earlier wish is no longer shown when it comes
+    this.ask += 1;
+    const turn = this.ask;
     const now = this.snapshot();
     const there = now.picture === wanted.picture && now.after === wanted.after && !now.trying;
-    if (there && !wanted.wet && !this.wetShown && this.finishedOf === wanted.picture) return;
+    if (there && !wanted.wet && !this.wetShown && this.finishedOf === wanted.picture) {
+      if (now.error) this.set({ error: null });
+      return;
+    }
     if (this.finished && this.finishedOf === wanted.picture && !wanted.wet) {
       this.wetShown = false;
       if (wanted.after === null) {
@@ -118,8 +124,6 @@ export class Painter extends Store<Painted> {
         return;
       }
     }
-    this.ask += 1;
-    const turn = this.ask;
     try {
       // what lies elsewhere is shown small first: a sixth of the pixels, there in a fifth of the time
       if (this.numbers && wanted.after === null && !wanted.wet) {
