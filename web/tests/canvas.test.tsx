@@ -46,7 +46,7 @@ describe("the canvas", () => {
     const now = shown();
     now({ picture: "p", turn: 1 });
     now({ error: "The picture did not come." });
-    expect(screen.getByRole("alert").textContent).toContain("This is still the one from before.");
+    expect(screen.getByRole("alert").textContent).toContain("This is still the picture from before.");
     now({ picture: "q", turn: 2, error: null });
     expect(screen.queryByRole("alert")).toBeNull();
   });

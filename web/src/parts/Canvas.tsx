@@ -8,6 +8,8 @@ import type { Painter } from "../painting/Painter";
 const unseen = keyframes`from, to { visibility: hidden; }`;
 // what is pointed at on a picture lies over the canvas
 const ABOVE = { position: "absolute", inset: "6% 8% auto", zIndex: 1, display: "grid", placeItems: "center" };
+// what is painted stays to be seen
+const BELOW = { ...ABOVE, inset: "auto 8% 3%", fontSize: "0.875rem" };
 const SAID = { p: 1.5, borderRadius: 1, bgcolor: "background.paper", display: "grid", gap: 1 };
 // most pictures are there before it can be read
 const ON_ITS_WAY = { ...SAID, animation: `${unseen} 0.6s` };
@@ -58,9 +60,9 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
         <canvas ref={canvas} aria-hidden="true" style={{ display: "block", width: "100%", height: "100%" }} />
       </div>
       {painted.error ? (
-        <Box sx={ABOVE}>
+        <Box sx={painted.picture ? BELOW : ABOVE}>
           <Box role="alert" sx={SAID}>
-            {painted.picture ? `${painted.error} This is still the one from before.` : painted.error}
+            {painted.picture ? `${painted.error} This is still the picture from before.` : painted.error}
             <Button variant="outlined" onClick={() => painter.again()}>
               Ask for the picture again
             </Button>
