@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 
 from strata.measuring.bridges import bridges, islands, nearest_gaps
@@ -11,13 +10,11 @@ from strata.measuring.openings import OpeningMeasures, measure_openings
 from strata.measuring.slip import DIRECTIONS, Slip, slips
 from strata.order.precedence import LEAST_SHARED
 from strata.plan.model import REGISTERS
-from strata.progress import Each, Progress, quiet
+from strata.progress import Each, Progress, one_by_one, quiet
 from strata.sheets.model import LayerSet
 from strata.sheets.outline import outline
 from strata.sheets.overlaps import group_overlaps
 
-Long = tuple[dict[str, OpeningMeasures], list[Slip]]
-# what takes long to measure
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
 
@@ -40,10 +37,10 @@ def _opening(found: OpeningMeasures, gap: float | None) -> dict[str, Any]:
     }
 
 
-def measures_json(core: LayerSet, say: Progress = quiet, each: Each | None = None) -> dict[str, Any]:
-    """Everything that is measured on a set; ``say`` is told how far it is; ``each``, where it is given, does openings and
-    slips."""
-    measured, slid = _at_once(core) if each is None else _by_each(core, say, each)
+def measures_json(core: LayerSet, say: Progress = quiet, each: Each = one_by_one) -> dict[str, Any]:
+    """Everything that is measured on a set; ``say`` is told how far it is; ``each`` does openings and slips."""
+    measured = measure_openings(core, lambda share: say(0.7 * share, "Measuring openings"), each)
+    slid = slips(core, lambda share: say(0.7 + 0.25 * share, "Moving tones over their bases"), each)
     say(0.95, "Looking for bridges and gaps")
     gaps = nearest_gaps(core)
     return {
@@ -80,18 +77,6 @@ def measures_json(core: LayerSet, say: Progress = quiet, each: Each | None = Non
         "overlaps": _overlaps(core),
         "minutes": round(sum(m.minutes for m in measured.values()), 1),
     }
-
-
-def _at_once(core: LayerSet) -> Long:
-    """Half of either is GEOS's, which lets go of the interpreter: slips are found while openings are measured."""
-    with ThreadPoolExecutor(1, "slips") as other:
-        slipping = other.submit(slips, core)
-        return measure_openings(core), slipping.result()
-
-
-def _by_each(core: LayerSet, say: Progress, each: Each) -> Long:
-    measured = measure_openings(core, lambda share: say(0.7 * share, "Measuring openings"), each)
-    return measured, slips(core, lambda share: say(0.7 + 0.25 * share, "Moving tones over their bases"), each)
 
 
 def _overlaps(core: LayerSet) -> list[dict[str, Any]]:
