@@ -19,8 +19,6 @@ from studio.sets.models import LayerSet as Row
 from studio.sets.models import Measuring
 
 KIND = "measures"
-WAY = 2
-# of measuring: what was kept by an older one is measured again
 AT_ONCE = 400
 # openings: about a second and a half; more are measured by a job
 
@@ -51,7 +49,7 @@ def job_of(made: Measuring) -> Job:
 
 
 def _of(row: Row) -> str:
-    return f"{row.edition}:{row.head_id or 0}:{WAY}"
+    return f"{row.edition}:{row.head_id or 0}"
 
 
 def measure(row: Row) -> Measuring:
