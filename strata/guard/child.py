@@ -34,6 +34,12 @@ LONGEST = 900.0
 WAITING = "Waiting its turn"
 READ = "read"
 # the child says this when the untrusted part is behind it
+_OF_FILE = ("file", "read", "simplify it")
+_OF_OURS = {
+    "measures": ("set", "measure", "part it into several"),
+    "order": ("card", "put in order", "plan fewer passes"),
+}
+# what was too large, to do what, and what helps: by the task, where it is not a file that is read
 _MOST_TRACE = 16_000
 # characters of a child's complaint that are kept
 ROOM = Room(Path(tempfile.gettempdir()) / f"strata-readers-{os.getpid()}", MOST_AT_ONCE)
@@ -135,13 +141,14 @@ class Child:
         if last is not None and "sentence" in last:
             known = {kind.code: kind for kind in (BadValue, NotTheSame, TooLarge, UnknownName)}
             raise known.get(last["code"], BadFile)(last["sentence"], last["field"])
+        what, done, helps = _OF_OURS.get(self.task, _OF_FILE)
         if self._late or ended == -signal.SIGXCPU:
-            raise TooLarge("This file takes too long to read; simplify it and try again.", "file")
+            raise TooLarge(f"This {what} takes too long to {done}; {helps} and try again.", "file")
         log.error("reading (%s) ended with %s: %s", self.task, ended, trace or "it said nothing")
         if ended in (-signal.SIGKILL, -signal.SIGABRT, -signal.SIGSEGV, -signal.SIGBUS):
             # what a library does that is refused memory
             raise TooLarge(
-                "This file needs more memory to read than it may have; simplify it and try again.", "file"
+                f"This {what} needs more memory to {done} than it may have; {helps} and try again.", "file"
             )
         raise Broken(
             "Something went wrong on our side while this file was read. It has been written down.", trace

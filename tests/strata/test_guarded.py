@@ -6,6 +6,7 @@ import base64
 import io
 import json
 import os
+import signal
 import subprocess
 import sys
 import tempfile
@@ -78,6 +79,16 @@ class ChildTest(unittest.TestCase):
         with quick_limits(), self.assertRaises(TooLarge) as caught:
             run_guarded("set", [world.drawing(bomb)], {"name": "x"})
         self.assertIn("too long", caught.exception.sentence)
+
+    def test_what_takes_too_long_is_called_what_it_is(self) -> None:
+        for task, what in (
+            ("set", "This file takes too long to read; simplify it"),
+            ("measures", "This set takes too long to measure; part it into several"),
+            ("order", "This card takes too long to put in order; plan fewer passes"),
+        ):
+            with self.assertRaises(TooLarge) as caught:
+                Child(task, {}, [])._answer(None, -signal.SIGXCPU, "")
+            self.assertTrue(caught.exception.sentence.startswith(what), caught.exception.sentence)
 
     def test_waiting_for_room_is_no_reading_time(self) -> None:
         """Ten ordinary drawers at once, on however busy a machine: the limit is processor time."""
