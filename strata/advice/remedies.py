@@ -55,7 +55,7 @@ def white_ground(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]
     whites = [k for k in situation.at_hand if k in scene.inks and is_white(scene, k)]
     if not whites or any(p.group == item.group and p.ink in whites for p in scene.plan.passes):
         return
-    white = max(sorted(whites), key=lambda k: paleness(scene, k))
+    white = max(sorted(whites), key=lambda k: scene.inks[k].paleness)
     for coats in range(1, MOST_GROUND + 1):
         fresh, tried = situation.judge.tried(
             item, rung, item.ink, beneath=Coat(scene.inks[white], float(coats))
@@ -78,14 +78,8 @@ def white_ground(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]
 
 def is_white(scene: Scene, ink: str) -> bool:
     """Whether a pad serves as a white ground: opaque, pale, and nothing that must be sealed."""
-    kind = scene.inks[ink].chemistry
-    return kind.opaque and not kind.needs_seal and paleness(scene, ink) > WHITE_ENOUGH
-
-
-def paleness(scene: Scene, ink: str) -> float:
-    """L* less C*ab of an ink's lightest swatch."""
-    own = max(scene.inks[ink].swatches, key=lambda s: s.lab[0])
-    return own.lab[0] - chroma(own.lab)
+    pad = scene.inks[ink]
+    return pad.chemistry.opaque and not pad.chemistry.needs_seal and pad.paleness > WHITE_ENOUGH
 
 
 def opaque_instead(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:

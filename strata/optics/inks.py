@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
 from strata.errors import BadValue, finite
-from strata.optics.colour import Lab, checked_lab
+from strata.optics.colour import Lab, checked_lab, chroma
 from strata.optics.deposits import Deposit, between, by_coats, deposits, pair
 from strata.optics.layers import FINISHES
 from strata.optics.learned import AS_MEASURED, Learned
@@ -170,6 +170,12 @@ class Ink:
     def estimated(self) -> bool:
         """True for an opaque ink never seen on dark card: its hiding power is a guess."""
         return self.chemistry.opaque and not any(pair(g) for g in by_coats(self.swatches).values())
+
+    @cached_property
+    def paleness(self) -> float:
+        """L* less C*ab of its lightest swatch."""
+        lightest = max((s.lab for s in self.swatches), key=lambda lab: lab[0])
+        return lightest[0] - chroma(lightest)
 
     def deposits(self, finish: str) -> tuple[Deposit, ...]:
         """The measured deposits in order of coats, each at least as heavy as the one before, on card of a finish.

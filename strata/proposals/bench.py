@@ -8,7 +8,7 @@ from functools import cached_property
 
 import numpy as np
 
-from strata.advice.remedies import is_white, paleness
+from strata.advice.remedies import is_white
 from strata.errors import BadValue
 from strata.kept import Kept
 from strata.optics.stack import prepare
@@ -88,7 +88,7 @@ class Bench:
         whites = [k for k in self.pads if is_white(self.scene, k)]
         if not wanted or not whites:
             return None
-        white = max(whites, key=lambda k: paleness(self.scene, k))
+        white = max(whites, key=lambda k: self.scene.inks[k].paleness)
         return Amount(white, 2 if self.scene.stock.lab[0] < 45 else 1)
 
     @cached_property
