@@ -150,9 +150,7 @@ class Child:
             raise TooLarge(
                 f"This {what} needs more memory to {done} than it may have; {helps} and try again.", "file"
             )
-        raise Broken(
-            "Something went wrong on our side while this file was read. It has been written down.", trace
-        )
+        raise Broken(f"Something went wrong on our side with this {what}. It has been written down.", trace)
 
 
 def _collect(source: IO[bytes] | None, into: list[str]) -> None:

@@ -35,7 +35,7 @@ Rooms = NDArray[np.float64]
 
 @dataclass(frozen=True)
 class Slip:
-    """``least`` mm in the worst direction (degrees), and mm for each of DIRECTIONS.
+    """mm of room in each of DIRECTIONS.
 
     ``first`` is the opening that leaves the base first; ``meant``: so many of the tone's openings are drawn across the
     base's edge, and do not count.
@@ -44,10 +44,18 @@ class Slip:
     under: Group
     over: Group
     first: Opening
-    least: float
-    worst: float
     by_direction: tuple[float, ...]
     meant: int
+
+    @property
+    def least(self) -> float:
+        """mm in the worst direction."""
+        return min(self.by_direction)
+
+    @property
+    def worst(self) -> float:
+        """The direction (degrees) in which there is least room."""
+        return DIRECTIONS[self.by_direction.index(self.least)]
 
     @property
     def register(self) -> str | None:
@@ -85,15 +93,7 @@ def slips(
             if own:
                 tones.append((over, own))
     told = [
-        Slip(
-            own[at].group,
-            over,
-            over.openings[first],
-            min(rooms),
-            DIRECTIONS[rooms.index(min(rooms))],
-            rooms,
-            meant,
-        )
+        Slip(own[at].group, over, over.openings[first], rooms, meant)
         for (over, own), of_one in zip(tones, each(_of_tone, tones, say), strict=True)
         for at, rooms, first, meant in of_one
     ]

@@ -59,23 +59,21 @@ export function Canvas({ painter, picture, after, wet = false, alt, onShown }: P
       >
         <canvas ref={canvas} aria-hidden="true" style={{ display: "block", width: "100%", height: "100%" }} />
       </div>
-      {painted.error ? (
+      {(painted.error || !painted.picture) && (
         <Box sx={painted.picture ? BELOW : ABOVE}>
-          <Box role="alert" sx={SAID}>
-            {painted.picture ? `${painted.error} This is still the picture from before.` : painted.error}
-            <Button variant="outlined" onClick={() => painter.again()}>
-              Ask for the picture again
-            </Button>
-          </Box>
-        </Box>
-      ) : (
-        !painted.picture && (
-          <Box sx={ABOVE}>
+          {painted.error ? (
+            <Box role="alert" sx={SAID}>
+              {painted.picture ? `${painted.error} This is still the picture from before.` : painted.error}
+              <Button variant="outlined" onClick={() => painter.again()}>
+                Ask for the picture again
+              </Button>
+            </Box>
+          ) : (
             <Box role="status" sx={ON_ITS_WAY}>
               The card is being coloured …
             </Box>
-          </Box>
-        )
+          )}
+        </Box>
       )}
     </>
   );

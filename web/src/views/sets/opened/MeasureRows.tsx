@@ -195,9 +195,9 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
           </Row>
         ))}
       </List>
-      {rest > 0 && !all && (
-        <Button variant="text" sx={{ justifySelf: "start" }} onClick={() => setAll(true)}>
-          {counted(rest, "tone")} with as much room or more
+      {rest > 0 && (
+        <Button variant="text" aria-expanded={all} sx={{ justifySelf: "start" }} onClick={() => setAll(!all)}>
+          {all ? "Fold the rest" : `${rest} more, with as much room or more`}
         </Button>
       )}
     </>
