@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import chain
 from typing import Any, Literal, Protocol
 
 from strata.advice.verdicts import Judge, Verdict
@@ -17,7 +18,6 @@ from strata.plan.edits import Edit as EditFunction
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.sheets import measures
-from strata.sheets.model import Group
 from strata.sheets.nouns import NOUNS, Nouns
 from strata.tones.ground import Ground
 from strata.tones.ladder import Rung
@@ -109,7 +109,8 @@ class Finding:
 class Situation:
     """The plan with its ladders and its sequence, and what is measured and owned, found once for all rules.
 
-    ``at_hand``: keys of the pads that can be inked with (None: by their state).
+    ``owned``: keys of the pads that can be inked with (None: by their state);
+    ``mending``: whether mends are tried out, which takes longer than all else.
     """
 
     scene: Scene
@@ -117,6 +118,7 @@ class Situation:
     ladders: Mapping[str, tuple[Rung, ...]]
     owned: frozenset[str] | None = None
     found_ground: Ground | None = None
+    mending: bool = True
 
     @cached_property
     def tones(self) -> tuple[tuple[Pass, Rung, Verdict], ...]:
@@ -162,6 +164,10 @@ class Situation:
         """What lies where on the panel."""
         return self.found_ground or Ground.of(self.scene, self.sequence.wet)
 
+    def tried(self, *ways: Iterator[Mend]) -> tuple[Mend, ...]:
+        """The mends that those yield, best first; none are looked for where only the warnings are asked for."""
+        return tuple(chain(*ways)) if self.mending else ()
+
     def nouns_of(self, sheet: int) -> Nouns:
         """What the parts are called that a sheet belongs to."""
         return NOUNS[self.scene.layer_set.worked_as(sheet)]
@@ -185,17 +191,6 @@ class Situation:
     def size(self) -> tuple[float, float]:
         """Width and height of the panel, mm."""
         return self.scene.layer_set.width, self.scene.layer_set.height
-
-    @cached_property
-    def _gaps(self) -> dict[frozenset[tuple[str, int]], float]:
-        return {}
-
-    def gap(self, one: Group, other: Group) -> float:
-        """mm of sheet between two groups, measured once."""
-        pair = frozenset((one.key, other.key))
-        if pair not in self._gaps:
-            self._gaps[pair] = measures.gap(one, other)
-        return self._gaps[pair]
 
     def apart(self, one: str, other: str) -> float:
         """mm between two elements on the panel; more than 10 is told as endless."""

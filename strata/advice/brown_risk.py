@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 
 from strata.advice.base import Finding, Mend, Situation, Subject
@@ -38,10 +39,10 @@ class BrownRisk:
                 f"Of chroma {chroma(rung.alone):.0f} over {chroma(worst.before):.0f} only {chroma(worst.here):.0f} is left: the two hues cancel. The prediction is good to about {rung.margin:.0f}.",
                 Subject.of(item),
                 (item.key,),
-                (
-                    *opaque_instead(situation, item, rung),
-                    *along_family(situation, item, rung, 1),
-                    *take_off(scene, item),
+                situation.tried(
+                    opaque_instead(situation, item, rung),
+                    along_family(situation, item, rung, 1),
+                    take_off(scene, item),
                 ),
             )
 
@@ -56,7 +57,7 @@ class BrownRisk:
                 where = (frozenset((earlier.element, later.element)), later.sheet)
                 if where in said or not self._mixes_brown(situation, earlier, later):
                     continue
-                gap = situation.gap(scene.group(earlier), scene.group(later))
+                gap = scene.layer_set.gaps.get(where, math.inf)
                 if gap < NO_ROOM_FOR_MASK:
                     said.add(where)
                     yield from self._tight(situation, earlier, later, gap)

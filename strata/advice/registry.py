@@ -57,13 +57,15 @@ def advise(
     ladders: Mapping[str, tuple[Rung, ...]],
     at_hand: frozenset[str] | None = None,
     ground: Ground | None = None,
+    mending: bool = True,
 ) -> tuple[Finding, ...]:
     """All findings on a plan, most serious first, each once.
 
     Those that the plan says to leave (``Plan.left``, by key) are among them:
-    whoever shows them sets them apart.
+    whoever shows them sets them apart. Without ``mending`` they are the same,
+    but those mends are missing that would have to be tried out.
     """
-    situation = Situation(scene, sequence, ladders, at_hand, ground)
+    situation = Situation(scene, sequence, ladders, at_hand, ground, mending)
     found = {f.key: f for rule in reversed(RULES) for f in reversed(list(rule.look(situation)))}
     ordered = list(reversed(found.values()))
     ordered.sort(key=lambda f: SEVERITIES.index(f.severity))

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+import numpy as np
+
 from strata.advice.base import Mend, Situation
 from strata.advice.verdicts import FINE, own_colour
-from strata.optics.colour import chroma, difference, hue_apart
-from strata.optics.stack import Coat
+from strata.optics.colour import Lab, chroma, differences, hue_apart
+from strata.optics.dabs import dabs
+from strata.optics.stack import Coat, Stock
 from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.plan.scene import Scene
 from strata.tones.ladder import Rung
@@ -82,16 +85,26 @@ def is_white(scene: Scene, ink: str) -> bool:
     return pad.chemistry.opaque and not pad.chemistry.needs_seal and pad.paleness > WHITE_ENOUGH
 
 
+def _others(situation: Situation, ink: str) -> list[str]:
+    """The pads at hand but one."""
+    return [k for k in sorted(situation.at_hand) if k in situation.scene.inks and k != ink]
+
+
+def _compared(scene: Scene, keys: list[str], stock: Stock, wanted: Lab) -> list[tuple[str, Lab, float]]:
+    """One coat of each pad alone on a card, and its CIEDE2000 from a colour: all at once, a drawer may be large."""
+    colours = dabs([scene.inks[k] for k in keys], stock, (1.0,))[:, 0]
+    offs = differences(colours, np.broadcast_to(wanted, colours.shape)).tolist()
+    labs: list[Lab] = [(lightness, a, b) for lightness, a, b in colours.tolist()]
+    return list(zip(keys, labs, offs, strict=True))
+
+
 def opaque_instead(situation: Situation, item: Pass, rung: Rung) -> Iterator[Mend]:
     """The opaque ink at hand that comes nearest to what this pad looks like: of its hue, and as light."""
     scene, wanted = situation.scene, own_colour(situation.scene.ink(item))
     near = []
-    for key in sorted(situation.at_hand):
-        if key not in scene.inks or not scene.inks[key].chemistry.opaque or key == item.ink:
-            continue
-        colour = scene.on_stock(key)
+    others = [k for k in _others(situation, item.ink) if scene.inks[k].chemistry.opaque]
+    for key, colour, off in _compared(scene, others, scene.ground(item), wanted):
         same_hue = chroma(wanted) < 15 or (chroma(colour) >= 12 and hue_apart(colour, wanted) < SAME_HUE)
-        off = difference(colour, wanted)
         if same_hue and abs(colour[0] - wanted[0]) < AS_LIGHT and off < LIKE:
             near.append((off, key))
     for _, key in sorted(near):
@@ -104,10 +117,11 @@ def opaque_instead(situation: Situation, item: Pass, rung: Rung) -> Iterator[Men
 def nearest_at_hand(situation: Situation, ink: str) -> Iterator[Mend]:
     """The pad at hand whose colour alone on this card is nearest, in all passes of the missing one."""
     scene = situation.scene
-    others = [k for k in sorted(situation.at_hand) if k in scene.inks and k != ink]
+    others = _others(situation, ink)
     if others:
-        wanted = scene.on_stock(ink)
-        nearest = min(others, key=lambda k: difference(scene.on_stock(k), wanted))
+        nearest, _, _ = min(
+            _compared(scene, others, scene.stock, scene.on_stock(ink)), key=lambda row: row[2]
+        )
         own = [p for p in scene.plan.passes if p.ink == ink]
         amounts = {p.key: {"coats": p.coats, "hand": p.hand} for p in own}
         label = f"Use {scene.inks[nearest].name} instead"

@@ -36,9 +36,7 @@ class StepSize:
         else:
             sentence = f"{name} on {item.element} may be too small a step: dab it on scrap first."
             reason = f"The difference is {rung.change:.1f}, and the prediction itself is only good to about {rung.margin:.0f}."
-        mends = [*along_family(situation, item, rung, 1), *more_coats(situation, item, rung)]
-        if sure:
-            mends.extend(take_off(situation.scene, item))
+        off = take_off(situation.scene, item) if sure else iter(())
         return Finding(
             self.code,
             "look" if sure else "note",
@@ -46,7 +44,7 @@ class StepSize:
             reason,
             Subject.of(item),
             (item.key,),
-            tuple(mends),
+            situation.tried(along_family(situation, item, rung, 1), more_coats(situation, item, rung), off),
         )
 
     def _too_large(self, situation: Situation, item: Pass, rung: Rung) -> Finding:
@@ -60,8 +58,9 @@ class StepSize:
             Subject.of(item),
             (item.key,),
             (
-                *self._between(situation, item, rung, under),
-                *along_family(situation, item, rung, -1),
+                *situation.tried(
+                    self._between(situation, item, rung, under), along_family(situation, item, rung, -1)
+                ),
                 Mend.one(
                     f"Fade it over {SOFTLY:.0f} mm",
                     "set_form",

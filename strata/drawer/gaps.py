@@ -14,8 +14,8 @@ from itertools import pairwise
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.drawer.dabs import COATS, dabs
 from strata.optics.colour import Lab, differences
+from strata.optics.dabs import COATS, dabs
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 

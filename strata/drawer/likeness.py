@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.drawer.dabs import dabs
 from strata.optics.colour import differences
+from strata.optics.dabs import dabs
 from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import permutations
 
-import numpy as np
 import shapely
 from shapely import MultiPolygon, Polygon
 
 from strata.errors import BadValue
 from strata.plan.tools import fitting
+from strata.sheets.measures import gaps
 from strata.sheets.model import Group, LayerSet
 
 EDGE = 0.5
@@ -53,18 +54,14 @@ class MaskFit:
 
 def mask_fits(layer_set: LayerSet) -> list[MaskFit]:
     """Every pair of elements on one sheet that a brush could run between, both ways round."""
-    groups = list(layer_set.groups.values())
-    found: list[MaskFit] = []
-    for sheet in sorted({g.sheet for g in groups}):
-        own = [g for g in groups if g.sheet == sheet]
-        shapes = np.array([g.shape for g in own])
-        strays = np.array([fitting(g.typical_width).spread for g in own])
-        inked, covered = shapely.STRtree(shapes).query(shapes, predicate="dwithin", distance=strays)
-        apart = inked != covered
-        gaps = shapely.distance(shapes[inked], shapes[covered])
-        pairs = zip(inked[apart].tolist(), covered[apart].tolist(), gaps[apart].tolist(), strict=True)
-        found.extend(MaskFit(own[i], own[j], gap) for i, j, gap in sorted(pairs))
-    return [fit for fit in found if fit.wanted]
+    place = {key: i for i, key in enumerate(layer_set.groups)}
+    found: list[tuple[int, int, MaskFit]] = []
+    for (pair, sheet), gap in gaps(layer_set).items():
+        for inked, covered in permutations((e, sheet) for e in pair):
+            fit = MaskFit(layer_set.groups[inked], layer_set.groups[covered], gap)
+            if fit.wanted:
+                found.append((place[inked], place[covered], fit))
+    return [fit for _, _, fit in sorted(found, key=lambda f: f[:2])]
 
 
 def mask_shape(layer_set: LayerSet, element: str, sheet: int) -> MultiPolygon:

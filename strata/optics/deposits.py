@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Protocol, TypeVar
+from typing import Generic, Protocol, TypeVar
 
 import numpy as np
 
@@ -35,6 +35,18 @@ class Dab(Protocol):
 
 
 D = TypeVar("D", bound=Dab)
+Groups = Mapping[float, list[D]]
+Row = tuple[Lab, Lab, bool, float]
+# a swatch's colour, its card's, whether the ink is opaque, and its S x
+
+
+@dataclass(frozen=True)
+class Told(Generic[D]):
+    """What is known of an ink; ``scattering`` is S x of a coat where its swatches do not tell it."""
+
+    swatches: Sequence[D]
+    opaque: bool
+    scattering: float
 
 
 @dataclass(frozen=True)
@@ -71,16 +83,24 @@ def fitting(swatches: Sequence[D], finish: str) -> list[D]:
     return own or list(swatches)
 
 
-def deposits(swatches: Sequence[Dab], opaque: bool, scattering: float, finish: str) -> tuple[Deposit, ...]:
-    """The deposits that an ink's swatches tell, in order of coats, each at least as heavy as the one before.
-
-    ``scattering`` is S x of a coat where the swatches do not tell it.
+def deposits_of(told: Sequence[Told[D]], finish: str) -> list[tuple[Deposit, ...]]:
+    """The deposits that inks' swatches tell, in order of coats, each at least as heavy as the one before.
 
     A swatch made on card of another finish is taken to look the same on this
-    one: there is no measured case to say how it changes.
+    one: there is no measured case to say how it changes. Many inks at once take
+    a tenth of the time of one by one.
     """
-    groups = by_coats(fitting(swatches, finish))
-    found = (_opaque if opaque else _clear)(groups, scattering, finish)
+    grouped = [(by_coats(fitting(one.swatches, finish)), one) for one in told]
+    known = _absorptions(
+        [row for groups, one in grouped if not one.opaque for row in _clear_rows(groups, one)], finish
+    )
+    return [
+        _rising(_opaque(groups, one.scattering, finish) if one.opaque else _clear(groups, one, known))
+        for groups, one in grouped
+    ]
+
+
+def _rising(found: Sequence[Deposit]) -> tuple[Deposit, ...]:
     rising, last = [], _NOTHING
     for d in found:
         last = Deposit(
@@ -114,33 +134,51 @@ def _mixed(low: Deposit, high: Deposit, coats: float) -> Deposit:
     )
 
 
-def _absorption(swatch: Dab, scattered: Floats, opaque: bool, finish: str) -> Floats:
-    """K x (36,) that brings a swatch's card to its colour for a known S x."""
-    seen = layers.inside(reflectance(swatch.lab, swatch.on, opaque), finish)
-    return layers.absorption_for(seen, layers.inside(reflectance(swatch.on), finish), scattered)
+def _absorptions(rows: Sequence[Row], finish: str) -> dict[Row, Floats]:
+    """K x (36,) that brings each swatch's card to its colour for a known S x of all bands."""
+    asked = list(dict.fromkeys(rows))
+    if not asked:
+        return {}
+    seen = layers.inside(np.array([reflectance(lab, on, opaque) for lab, on, opaque, _ in asked]), finish)
+    cards = layers.inside(np.array([reflectance(on) for _, on, _, _ in asked]), finish)
+    found = layers.absorption_for(seen, cards, np.array([row[3] for row in asked])[:, None])
+    return dict(zip(asked, found, strict=True))
 
 
-def _clear(groups: dict[float, list[Dab]], scattering: float, finish: str) -> list[Deposit]:
-    """A dye's, by its swatches on the lightest card most: dark ones say little."""
+def _telling(groups: Groups[D]) -> Iterator[tuple[float, float, list[D]]]:
+    """A dye's swatches by coats, with the lightness of the lightest card: dark ones say little."""
     best = max(s.on[0] for group in groups.values() for s in group)
-    result = []
     for coats, group in groups.items():
         lightest = max(s.on[0] for s in group)
-        if lightest <= best - DARK_ENOUGH:
-            continue
-        scattered = np.full(BANDS, scattering * coats)
+        if lightest > best - DARK_ENOUGH:
+            yield coats, lightest, group
+
+
+def _clear_rows(groups: Groups[D], told: Told[D]) -> list[Row]:
+    return [
+        (s.lab, s.on, False, told.scattering * coats) for coats, _, group in _telling(groups) for s in group
+    ]
+
+
+def _clear(groups: Groups[D], told: Told[D], known: Mapping[Row, Floats]) -> list[Deposit]:
+    """A dye's, by its swatches on the lightest card most."""
+    result = []
+    for coats, lightest, group in _telling(groups):
         weights = np.exp([(s.on[0] - lightest) / _LIKE for s in group])
-        absorbed = np.array([_absorption(s, scattered, False, finish) for s in group])
+        absorbed = np.array([known[s.lab, s.on, False, told.scattering * coats] for s in group])
+        scattered = np.full(BANDS, told.scattering * coats)
         result.append(Deposit(coats, weights @ absorbed / weights.sum(), scattered))
     return result
 
 
-def _opaque(groups: dict[float, list[Dab]], scattering: float, finish: str) -> list[Deposit]:
+def _opaque(groups: Groups[D], scattering: float, finish: str) -> list[Deposit]:
     result: list[Deposit] = []
     for coats, group in groups.items():
-        scattered = _scattering(scattering, result, coats)
-        absorbed = _absorption(max(group, key=lambda w: w.on[0]), scattered, True, finish)
+        usual = _scattering(scattering, result, coats)
         two = pair(group, DARK_ENOUGH - _HALF_TOLD)
+        share = 0.0
+        absorbed: Floats = np.zeros(BANDS)
+        scattered: Floats = np.zeros(BANDS)
         if two:
             apart = two[0].on[0] - two[1].on[0]
             share = min(1.0, (apart - DARK_ENOUGH + _HALF_TOLD) / (2 * _HALF_TOLD))
@@ -148,14 +186,18 @@ def _opaque(groups: dict[float, list[Dab]], scattering: float, finish: str) -> l
                 *(layers.inside(reflectance(w.lab, w.on, True), finish) for w in two),
                 *(layers.inside(reflectance(w.on), finish) for w in two),
             )
-            absorbed = share * np.maximum(k, 0) + (1 - share) * absorbed
-            scattered = share * np.maximum(s, 0) + (1 - share) * scattered
+            absorbed, scattered = share * np.maximum(k, 0), share * np.maximum(s, 0)
+        if share < 1:
+            lightest = max(group, key=lambda w: w.on[0])
+            row = (lightest.lab, lightest.on, True, usual)
+            absorbed = absorbed + (1 - share) * _absorptions([row], finish)[row]
+            scattered = scattered + (1 - share) * usual
         result.append(Deposit(coats, absorbed, scattered))
     return result
 
 
-def _scattering(usual: float, known: list[Deposit], coats: float) -> Floats:
+def _scattering(usual: float, known: list[Deposit], coats: float) -> float:
     """S x for a count seen on light card only: scaled from a known one, or the usual one."""
     if known:
-        return np.full(BANDS, float(known[-1].scattered.mean() / known[-1].coats * coats))
-    return np.full(BANDS, usual * coats)
+        return float(known[-1].scattered.mean() / known[-1].coats * coats)
+    return usual * coats

@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from strata.errors import BadValue, finite
 from strata.optics.colour import Lab, checked_lab, chroma
-from strata.optics.deposits import Deposit, between, by_coats, deposits, pair
+from strata.optics.deposits import Deposit, Told, between, by_coats, deposits_of, pair
 from strata.optics.layers import FINISHES
 from strata.optics.learned import AS_MEASURED, Learned
 
@@ -124,10 +124,19 @@ class Swatch:
             finite(self.spread, "swatch.spread", 0, 100)
 
 
-@lru_cache(maxsize=4096)
-def _measured(swatches: tuple[Swatch, ...], kind: Chemistry, finish: str) -> tuple[Deposit, ...]:
-    """What swatches tell, whatever was learned since: found once for all that is tried over it."""
-    return deposits(swatches, kind.opaque, kind.scattering, finish)
+_MEASURED: dict[tuple[tuple[Swatch, ...], Chemistry, str], tuple[Deposit, ...]] = {}
+_MOST_MEASURED = 8192
+
+
+def find_deposits(inks: Iterable[Ink], finish: str) -> None:
+    """Find what inks' swatches tell on card of a finish: once for all that is tried, whatever was learned since."""
+    asked = list(dict.fromkeys((ink.swatches, ink.chemistry, finish) for ink in inks))
+    wanted = [key for key in asked if key not in _MEASURED]
+    if len(_MEASURED) + len(wanted) > _MOST_MEASURED:
+        _MEASURED.clear()
+        wanted = asked
+    found = deposits_of([Told(s, kind.opaque, kind.scattering) for s, kind, _ in wanted], finish)
+    _MEASURED.update(zip(wanted, found, strict=True))
 
 
 @dataclass(frozen=True)
@@ -183,12 +192,18 @@ class Ink:
         With what was learned of the pad: a coat twice as strong is what was measured as two.
         """
         if finish not in self._deposits:
-            found = _measured(self.swatches, self.chemistry, finish)
+            key = (self.swatches, self.chemistry, finish)
+            while (found := _MEASURED.get(key)) is None:
+                find_deposits([self], finish)
             if self.learned != AS_MEASURED:
                 own, gain = self.learned, self.learned.gain
                 found = tuple(Deposit(d.coats / own.strength, d.absorbed * gain, d.scattered) for d in found)
             self._deposits[finish] = found
         return self._deposits[finish]
+
+    def is_ready(self, finish: str) -> bool:
+        """Whether its deposits on card of a finish were found before."""
+        return finish in self._deposits
 
     @cached_property
     def _deposits(self) -> dict[str, tuple[Deposit, ...]]:

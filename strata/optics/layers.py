@@ -89,10 +89,10 @@ def scattering_pair(
 
 
 def absorption_for(target: Floats, substrate: Floats, scattered: Floats) -> Floats:
-    """K x per band that brings ``substrate`` to ``target`` for a known S x; within 0..30.
+    """K x (..., 36) that brings ``substrate`` to ``target`` (..., 36) for a known S x; within 0..30.
 
     A layer that hardly scatters darkens by exp(-2 K x), so a few steps by the
-    logarithm settle it; bands that do not settle are halved (50 times).
+    logarithm settle it; layers of which a band does not settle are halved (50 times).
     """
     found = np.clip(np.log(substrate / np.maximum(target, _DARKEST)) / 2, 0, 30)
     for _ in range(_STEPS):
@@ -103,7 +103,11 @@ def absorption_for(target: Floats, substrate: Floats, scattered: Floats) -> Floa
     settled = (off < _SETTLED * target) | (
         (found == 0) & (over(substrate, np.zeros_like(found), scattered) <= target)
     )
-    return np.asarray(found if settled.all() else _halved(target, substrate, scattered))
+    open_yet = ~settled.all(axis=-1)
+    if open_yet.any():
+        own = (np.broadcast_to(a, found.shape)[open_yet] for a in (target, substrate, scattered))
+        found[open_yet] = _halved(*own)
+    return np.asarray(found)
 
 
 def _halved(target: Floats, substrate: Floats, scattered: Floats) -> Floats:

@@ -51,9 +51,11 @@ def facts_of(evening: Evening, rules: TableRules, jobs: Sequence[OtherWork] = ()
         "passes": [_pass(evening, k, m, p) for k, m, p in evening],
         "overlaps": _once(row for m in range(len(evening.makes)) for row in _overlaps(evening, m, sheets)),
         "gaps": _once(
-            [a, b, evening.sheet(m, sheet), gap]
+            [*pair, evening.sheet(m, sheet), gap]
             for m, make in enumerate(evening.makes)
-            for (a, b, sheet), gap in sorted(make.scene.layer_set.gaps.items())
+            for pair, sheet, gap in sorted(
+                (sorted(p), s, v) for (p, s), v in make.scene.layer_set.gaps.items()
+            )
         ),
         "residues": _residues(evening) if rules.wash_by == "place" else [],
         "pins": [

@@ -4,17 +4,15 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from functools import lru_cache
 
 from strata.order.meeting import alike_to_the_eye
-from strata.panel import Laid
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 
 
 def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
     """For each pass, the elements of its sheet that its brush would reach and its ink would show on."""
-    gaps = _gaps(scene.layer_set)
+    gaps = scene.layer_set.gaps
     inked: dict[tuple[str, int], list[Pass]] = defaultdict(list)
     for item in scene.plan.passes:
         inked[item.group].append(item)
@@ -39,8 +37,3 @@ def close_neighbours(scene: Scene) -> dict[str, tuple[str, ...]]:
         return not others or not all(alike[scene.alone[item.key], scene.alone[o.key]] for o in others)
 
     return {p.key: tuple(e for e in near[p.key] if shows(p, e)) for p in scene.plan.passes}
-
-
-@lru_cache(maxsize=32)
-def _gaps(laid: Laid) -> dict[tuple[frozenset[str], int], float]:
-    return {(frozenset((a, b)), s): v for (a, b, s), v in laid.gaps.items()}

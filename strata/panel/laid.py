@@ -115,19 +115,19 @@ class Laid(LayerSet):
         return x0, y0, x1, y1
 
     @cached_property
-    def gaps(self) -> dict[tuple[str, str, int], float]:
-        """For every sheet, mm between each two of its groups; a set laid elsewhere keeps its gaps."""
-        found: dict[tuple[str, str, int], float] = {}
+    def gaps(self) -> measures.Gaps:
+        """mm of sheet between every two elements on it within 10 mm; a set laid elsewhere keeps its gaps."""
+        found: dict[tuple[frozenset[str], int], float] = {}
         by_own = {(o.thing, o.own): n for n, o in self.origins.items()}
         names = {
             (self.origins[g.sheet].thing, g.openings[0].like_element, self.origins[g.sheet].own): g.element
             for g in self.groups.values()
         }
         for thing, source in self.sources.items():
-            for (a, b, own), gap in measures.gaps(source).items():
-                one, other = names.get((thing, a, own)), names.get((thing, b, own))
-                if one is not None and other is not None:
-                    found[one, other, by_own[thing, own]] = gap
+            for (pair, own), gap in measures.gaps(source).items():
+                here = frozenset(names[thing, e, own] for e in pair if (thing, e, own) in names)
+                if len(here) == 2:
+                    found[here, by_own[thing, own]] = gap
         return found
 
     @cached_property

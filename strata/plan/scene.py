@@ -227,10 +227,10 @@ def _moved(shape: MultiPolygon, dx: float, dy: float) -> MultiPolygon:
 
 @lru_cache(maxsize=32)
 def _room(laid: Laid) -> dict[tuple[str, int], float]:
-    """mm from each group to the nearest other on its sheet."""
+    """mm from each group to the nearest other on its sheet, where there is one within 10 mm."""
     found: dict[tuple[str, int], float] = {}
-    for (a, b, sheet), gap in laid.gaps.items():
-        for name in (a, b):
+    for (pair, sheet), gap in laid.gaps.items():
+        for name in pair:
             found[name, sheet] = min(gap, found.get((name, sheet), math.inf))
     return found
 

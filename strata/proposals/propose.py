@@ -187,7 +187,7 @@ class _Solver:
         order = dispatch(scene)
         ground = Ground.of(scene, order.wet)
         climbs = climb(scene, order, ground)
-        said = advise(scene, order, climbs, frozenset(self.bench.pads), ground)
+        said = advise(scene, order, climbs, frozenset(self.bench.pads), ground, mending=False)
         faint = {
             element
             for element, rungs in climbs.items()

@@ -1,33 +1,50 @@
-"""Measures between groups of openings: gaps on one sheet."""
+"""How far parts lie from one another: groups of one sheet, and elements whatever sheets they are on."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from functools import lru_cache
+from itertools import groupby
 
+import numpy as np
 import shapely
+from shapely.geometry.base import BaseGeometry
 
-from strata.sheets.model import Group, LayerSet
+from strata.sheets.model import LayerSet
+
+Gaps = Mapping[tuple[frozenset[str], int], float]
+# mm between two elements on a sheet
+
+WITHIN = 10.0
+# mm: farther than any brush strays, any mask needs or any two areas are seen side by side
+SIDE_BY_SIDE = 1.5
+# mm between two elements that are seen as touching
 
 
-def gap(first: Group, second: Group) -> float:
-    """The smallest distance in mm between two groups of one sheet."""
-    return float(shapely.distance(first.shape, second.shape))
+def _apart(shapes: Sequence[BaseGeometry]) -> list[tuple[int, int, float]]:
+    """(i, j, mm) of every two shapes less than ``WITHIN`` apart, i < j."""
+    own = np.array(shapes, dtype=object)
+    x0, y0, x1, y1 = shapely.bounds(own).T
+    around = shapely.box(x0 - WITHIN, y0 - WITHIN, x1 + WITHIN, y1 + WITHIN)
+    # by their boxes only: "dwithin" of two bodies of many openings takes longer than their distance itself
+    left, right = shapely.STRtree(own).query(around)
+    once = left < right
+    left, right = left[once], right[once]
+    mm = shapely.distance(own[left], own[right])
+    near = mm < WITHIN
+    return sorted(zip(left[near].tolist(), right[near].tolist(), mm[near].tolist(), strict=True))
 
 
 @lru_cache(maxsize=64)
-def gaps(layer_set: LayerSet) -> dict[tuple[str, str, int], float]:
-    """For every sheet, the gap between each two of its groups, keyed (element, element, sheet); kept for the last sets."""
-    found: dict[tuple[str, str, int], float] = {}
-    groups = list(layer_set.groups.values())
-    for i, first in enumerate(groups):
-        for second in groups[i + 1 :]:
-            if first.sheet == second.sheet:
-                found[first.element, second.element, first.sheet] = gap(first, second)
+def gaps(layer_set: LayerSet) -> Gaps:
+    """mm of sheet between every two elements on it that lie within 10 mm of one another; kept for the last sets."""
+    found: dict[tuple[frozenset[str], int], float] = {}
+    by_sheet = sorted(layer_set.groups.values(), key=lambda g: g.sheet)
+    for sheet, groups in groupby(by_sheet, key=lambda g: g.sheet):
+        own = list(groups)
+        for i, j, mm in _apart([g.shape for g in own]):
+            found[frozenset((own[i].element, own[j].element)), sheet] = mm
     return found
-
-
-SIDE_BY_SIDE = 1.5
-# mm between two elements that are seen as touching
 
 
 @lru_cache(maxsize=64)
@@ -38,10 +55,4 @@ def elements_apart(layer_set: LayerSet) -> dict[frozenset[str], float]:
         for e in layer_set.elements
     }
     names = list(shapes)
-    tree = shapely.STRtree([shapes[n] for n in names])
-    found = {}
-    for i, name in enumerate(names):
-        for j in tree.query(shapes[name], predicate="dwithin", distance=10.0).tolist():
-            if j > i:
-                found[frozenset((name, names[j]))] = float(shapely.distance(shapes[name], shapes[names[j]]))
-    return found
+    return {frozenset((names[i], names[j])): mm for i, j, mm in _apart([shapes[n] for n in names])}

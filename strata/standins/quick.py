@@ -12,9 +12,9 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.drawer.dabs import deposited
 from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz
+from strata.optics.dabs import deposited
 from strata.optics.stack import prepare, still_wet, take
 from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.plan.scene import Scene

@@ -72,7 +72,7 @@ def stand_ins(
     pads = sorted({ink for ink in candidates if ink != missing})
     amounts, offs = Quick(scene, items, by_pass, pads).found()
     nearest = np.argsort(offs, kind="stable")[:LOOKED_INTO].tolist()
-    before = {f.key for f in advise(scene, order, rungs)}
+    before = {f.key for f in advise(scene, order, rungs, mending=False)}
     found = [_whole(scene, order, rungs, items, pads[i], amounts[i], before) for i in nearest]
     found.sort(key=lambda s: s.score)
     return tuple(found[:keep])
@@ -103,7 +103,7 @@ def _whole(
     ground = Ground.of(fresh, order.wet)
     new = ladders(fresh, order, ground)
     off, troubles, score = _changed(scene, rungs, new), [], 0.0
-    for finding in advise(fresh, order, new, None, ground):
+    for finding in advise(fresh, order, new, None, ground, mending=False):
         if finding.key not in before:
             troubles.append(finding.sentence)
             score += WEIGHT.get(finding.severity, 1.0)

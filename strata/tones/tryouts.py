@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from strata.optics.colour import Lab, difference
-from strata.optics.stack import Coat, predict
+import numpy as np
+
+from strata.optics.colour import Lab, differences
+from strata.optics.dabs import dabs, dabs_over
+from strata.optics.stack import Stack
 from strata.plan.model import Pass
 from strata.plan.scene import Scene
 from strata.tones.ladder import Rung
@@ -24,10 +27,13 @@ class Tryout:
 
 def try_inks(scene: Scene, item: Pass, rung: Rung, inks: Iterable[str]) -> Mapping[str, Tryout]:
     """Every ink as it would look in the place of ``item``, on the commonest ground of its rung."""
-    under = [u.coat(scene.ink(scene.plan.find(u.pass_key))) for u in rung.places[0].under]
-    found = {}
-    for key in inks:
-        here = predict(scene.ground(item), [*under, Coat(scene.inks[key], scene.thickness(item), rung.wet)])
-        alone = scene.on_stock(key, scene.thickness(item), scene.surface(item))
-        found[key] = Tryout(key, alone, here, difference(rung.places[0].before, here))
-    return found
+    under = tuple(u.coat(scene.ink(scene.plan.find(u.pass_key))) for u in rung.places[0].under)
+    stock, coats, keys = scene.ground(item), [scene.thickness(item)], tuple(inks)
+    if not keys:
+        return {}
+    pads = [scene.inks[key] for key in keys]
+    alone = dabs(pads, stock, coats)[:, 0]
+    here = dabs_over(Stack(stock, under), pads, coats, rung.wet)[:, 0]
+    steps = differences(np.broadcast_to(rung.places[0].before, here.shape), here).tolist()
+    rows = zip(keys, map(tuple, alone.tolist()), map(tuple, here.tolist()), steps, strict=True)
+    return {row[0]: Tryout(*row) for row in rows}

@@ -14,9 +14,9 @@ from rest_framework.response import Response
 from rest_framework.views import APIView
 
 from strata.drawer import Likeness, alike
-from strata.drawer.dabs import COATS, dabs
 from strata.drawer.likeness import Floats, tried
 from strata.kept import Kept
+from strata.optics.dabs import COATS, dabs
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.learned import AS_MEASURED
 from strata.optics.stack import Stock as CoreStock

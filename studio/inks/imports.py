@@ -10,7 +10,6 @@ from typing import Any
 from django.db import transaction
 from django.utils.text import slugify
 
-from strata.drawer.dabs import dabs
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.formats.brought import KINDS, Brought, brought_from
 from strata.formats.drawer import Drawer
@@ -21,6 +20,7 @@ from strata.formats.tables.rows import Defaults, checked_mapping, interpret
 from strata.formats.tables.words import decoded, guarded_cell
 from strata.kept import Kept
 from strata.optics.colour import Lab
+from strata.optics.dabs import dabs
 from strata.optics.inks import chemistry, one_of
 from strata.optics.stack import Stock
 from studio.colours import colour

@@ -8,8 +8,8 @@ from typing import Any
 from rest_framework import serializers
 
 from strata.drawer import sector_of
-from strata.drawer.dabs import dabs
 from strata.optics.colour import Lab, chroma, hue, lab_of_hex
+from strata.optics.dabs import dabs
 from strata.optics.inks import CLEANINGS, HOWS, PADS, STATES
 from strata.optics.inks import Ink as CoreInk
 from strata.optics.layers import FINISHES

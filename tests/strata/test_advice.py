@@ -42,6 +42,20 @@ class RuleTest(unittest.TestCase):
             for name, made in plans:
                 self.mended(made(), name)
 
+    def test_without_mending_the_same_is_said(self) -> None:
+        for name, made in (one for plans in MISTAKES.values() for one in plans):
+            scene = made()
+            sequence = dispatch(scene)
+            whole = found(scene)
+            said = advise(scene, sequence, ladders(scene, sequence), mending=False)
+            self.assertEqual(
+                [(f.key, f.severity, f.sentence, f.reason) for f in said],
+                [(f.key, f.severity, f.sentence, f.reason) for f in whole],
+                name,
+            )
+            for quick, full in zip(said, whole, strict=True):
+                self.assertLessEqual({m.label for m in quick.mends}, {m.label for m in full.mends}, name)
+
     def test_mends_of_plans_made_at_random(self) -> None:
         rng, groups, inks = random.Random(3), list(world.koi().groups), sorted(world.inks())
         forms = (Form(), SIDE, Form("edges", extent=0.4), Form("base", extent=0.5))

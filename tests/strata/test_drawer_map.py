@@ -8,11 +8,13 @@ from dataclasses import replace
 import numpy as np
 
 from strata.drawer import Gap, alike, gaps
-from strata.drawer.dabs import dabs
 from strata.drawer.gaps import SECTORS, sector_of
-from strata.optics import Ink, Stock, Swatch
+from strata.optics import Ink, Stock, Swatch, difference
+from strata.optics.dabs import dabs, dabs_over
+from strata.optics.deposits import Told, deposits_of
 from strata.optics.inks import CHEMISTRIES
-from strata.optics.stack import Coat, predict
+from strata.optics.layers import FINISHES
+from strata.optics.stack import Coat, Stack, predict
 from tests import world
 
 CARD, KRAFT, BLACK = (
@@ -112,6 +114,27 @@ class DabTest(unittest.TestCase):
                         labs[i, n - 1], predict(stock, [Coat(inks[i], float(n))]), atol=1e-6
                     )
         self.assertEqual(dabs([], CARD).shape, (0, 3, 3))
+
+    def test_over_what_was_laid_and_on_wet_ink(self) -> None:
+        pads, under = list(world.drawer().inks), world.inks()
+        for wet in (False, True):
+            stack = Stack(KRAFT, (Coat(under["thin-ice"], 1.0), Coat(under["kingfisher-dive"], 0.4, True)))
+            found = dabs_over(stack, pads, (0.5, 2.0), wet)
+            for ink, row in zip(pads, found, strict=True):
+                for coats, lab in zip((0.5, 2.0), row, strict=True):
+                    own = predict(KRAFT, [*stack.coats, Coat(ink, coats, wet)])
+                    self.assertLess(difference(own, (lab[0], lab[1], lab[2])), 1e-6)
+
+    def test_what_swatches_tell_is_the_same_of_many_as_of_one(self) -> None:
+        inks = list(world.drawer().inks)
+        told = [Told(ink.swatches, ink.chemistry.opaque, ink.chemistry.scattering) for ink in inks]
+        for finish in FINISHES:
+            for one, many in zip(told, deposits_of(told, finish), strict=True):
+                (alone,) = deposits_of([one], finish)
+                self.assertEqual([d.coats for d in alone], [d.coats for d in many])
+                for a, b in zip(alone, many, strict=True):
+                    np.testing.assert_allclose(a.absorbed, b.absorbed, rtol=1e-9, atol=1e-12)
+                    np.testing.assert_allclose(a.scattered, b.scattered, rtol=1e-9, atol=1e-12)
 
 
 class LikenessTest(unittest.TestCase):

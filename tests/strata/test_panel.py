@@ -94,7 +94,10 @@ class LaidTest(unittest.TestCase):
         second = Thing("b", 1, "set", "second", Place(45, 40, 30, True), source="image")
         laid, own = scene(things=(second,)).layer_set, world.two_sheets()
         self.assertAlmostEqual(laid.groups["second: leaf", 1001].area, LEAF)
-        self.assertEqual(laid.gaps["second: leaf", "second: disc", 1001], laid.gaps["leaf", "disc", 1])
+        self.assertEqual(
+            laid.gaps[frozenset(("second: leaf", "second: disc")), 1001],
+            laid.gaps[frozenset(("leaf", "disc")), 1],
+        )
         shared = {tuple(sorted(k)): v for k, v in laid.shared.items()}
         same = shared[("second: leaf", 1001), ("second: leaf", 1002)]
         self.assertAlmostEqual(same, own.groups["leaf", 2].area, delta=0.01)

@@ -3,6 +3,7 @@
 import json
 import math
 import unittest
+from itertools import combinations
 
 import numpy as np
 import shapely
@@ -15,6 +16,7 @@ from strata.errors import BadFile, BadValue, StrataError, TooLarge
 from strata.formats.set_file import read_set, write_set
 from strata.formats.svg_set import read
 from strata.guard.child import run_guarded
+from strata.plan.tools import EVERY
 from strata.sheets import measures
 from strata.sheets.hands import by_two
 from strata.sheets.model import CIRCLE_TOLERANCE, Group, Opening
@@ -102,7 +104,20 @@ class MeasureTest(unittest.TestCase):
         self.assertAlmostEqual(shared[("leaf", 1), ("leaf", 2)], 26 * 18, places=2)
         self.assertNotIn((("leaf", 1), ("disc", 2)), shared)
         self.assertTrue(all(o.under.sheet < o.over.sheet for o in overlaps(found)))
-        self.assertAlmostEqual(measures.gap(found.groups["leaf", 1], found.groups["disc", 1]), 2.0, places=4)
+        self.assertAlmostEqual(measures.gaps(found)[frozenset(("leaf", "disc")), 1], 2.0, places=4)
+
+    def test_gaps_are_those_of_every_two_groups_that_a_brush_could_cross(self) -> None:
+        self.assertLess(max(b.spread for b in EVERY.values()), measures.WITHIN)
+        near, far = 0, 0
+        for layer_set in world.sets().values():
+            expected = {}
+            for a, b in combinations(layer_set.groups.values(), 2):
+                if a.sheet == b.sheet and (mm := a.shape.distance(b.shape)) < measures.WITHIN:
+                    expected[frozenset((a.element, b.element)), a.sheet] = mm
+                far += a.sheet == b.sheet
+            self.assertEqual(measures.gaps(layer_set), expected)
+            near += len(expected)
+        self.assertTrue(0 < near < far)
 
     def test_the_circle_that_fits(self) -> None:
         body = '<g><rect width="30" height="6"/><circle cx="50" cy="30" r="9"/></g>'

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from strata.drawer.dabs import Floats, dabs
 from strata.formats.pdf.page import QUIET, Page, rgb_of
 from strata.optics.colour import chroma, hex_of, hue
+from strata.optics.dabs import Floats, dabs
 from strata.optics.inks import Ink, one_of
 from strata.optics.stack import Stock
 from strata.swatchcard import PAPERS

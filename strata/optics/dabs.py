@@ -1,4 +1,4 @@
-"""The colours of many inks at several coats on a stock, all at once."""
+"""The colours of many inks at several coats on a stock or over what was laid on it, all at once."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from strata.optics import layers
 from strata.optics.colour import XYZ_WEIGHTS, lab_from_xyz
 from strata.optics.deposits import around
 from strata.optics.inks import Ink
-from strata.optics.stack import Stock, prepare
+from strata.optics.stack import Stack, Stock, prepare, take
 
 Floats = NDArray[np.float64]
 COATS = (1.0, 2.0, 3.0)
@@ -36,6 +36,14 @@ def dabs(inks: Sequence[Ink], stock: Stock, coats: Sequence[float] = COATS) -> F
     """CIELAB (inks, coats, 3) of each ink alone on a stock."""
     if not inks:
         return np.empty((0, len(coats), 3))
-    prepare(inks, [stock])
-    seen = layers.outside(layers.over(stock.internal, *deposited(inks, coats, stock.finish)), stock.finish)
+    return dabs_over(Stack(stock, ()), inks, coats)
+
+
+def dabs_over(stack: Stack, inks: Sequence[Ink], coats: Sequence[float], wet: bool = False) -> Floats:
+    """CIELAB (inks, coats, 3) of each ink on what was laid before, ``wet`` where that is still wet."""
+    prepare(inks, [stack.stock])
+    finish, (beneath, still) = stack.stock.finish, stack.laid
+    t = take(still) if wet else np.ones(())
+    absorbed, scattered = deposited(inks, coats, finish)
+    seen = layers.outside(layers.over(beneath, t * absorbed, t * scattered), finish)
     return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T), np.float64)
