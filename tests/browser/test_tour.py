@@ -126,13 +126,6 @@ class TourTest(BrowserTest):
 
 
 class AccessTest(BrowserTest):
-    def seen(self, path: str) -> Page:
-        """A view with its heading there: on a busy machine the network may rest before the first answer is asked for."""
-        page = self.open(path)
-        page.locator("h1").first.wait_for(state="attached")
-        page.wait_for_load_state("networkidle")
-        return page
-
     def violations(self, page: Page) -> list[str]:
         page.evaluate("document.fonts.ready")
         page.evaluate(AXE.read_text())
@@ -148,7 +141,7 @@ class AccessTest(BrowserTest):
             f"/builds/{self.tried.build_id}/colourings/{self.tried.pk}/strata", f"/builds/{build}/order", f"/builds/{build}/table", "/sign-in", "/no/such",
         ]  # fmt: skip
         for view in views:
-            self.assertEqual(self.violations(self.seen(view)), [], view)
+            self.assertEqual(self.violations(self.open(view)), [], view)
 
     def test_axe_finds_nothing_in_what_opens(self) -> None:
         page = self.strata(self.tried, "lantern")
@@ -170,7 +163,7 @@ class AccessTest(BrowserTest):
                 "Dry: stand-in?",
             ),
         ):
-            self.seen(path)
+            self.open(path)
             page.get_by_role("button", name=button).first.click()
             page.wait_for_load_state("networkidle")
             self.assertEqual(self.violations(page), [], button)
@@ -197,7 +190,7 @@ class AccessTest(BrowserTest):
                 f"/builds/{build}/materials",
                 f"/builds/{build}/panel",
             ):
-                self.seen(view)
+                self.open(view)
                 over = self.page.evaluate(
                     "document.documentElement.scrollWidth - document.documentElement.clientWidth"
                 )
