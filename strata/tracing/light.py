@@ -9,6 +9,7 @@ program mixes the encoded values.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
@@ -22,9 +23,10 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 REACH = 8.0
 # px to both sides of an edge that a profile shows
-ENCODED, _HALO, _MOST = 0.95, 0.05, 3.0
-# evidence of a sheet's sides and of its openings together from which a picture was mixed in encoded values: as light
-# it was -1.9 to 0.8 in 16 conditions of table, light and camera, encoded 1.1 to 6; share of an edge's contrast; of each
+ENCODED, _HALO, _MOST, _AWAY = 2.2, 0.05, 3.0, 3.0
+# evidence of a sheet's sides and of its openings together from which a picture was mixed in encoded values
+# (docs/decisions/0008: photographs told at most 1.9, drawings 2.4 and more but for faint ones in coarse JPEG); share of an
+# edge's contrast; of each; px to both sides of its middle in which it is looked at
 _STEP = 0.25
 SHARPENED, _LIFTED = 0.02, 4.0
 # halo from which a picture was sharpened; times its halo by which an edge is lifted
@@ -107,9 +109,9 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     halo = float(mean.max() - light) / (light - dark)
     if halo > _HALO:
         return Edges(-_MOST, halo, dark, light)
-    encoded, odd = (_oddness(across, curve(of_light)) for of_light in (False, True))
-    rather = float(np.clip(np.log(max(odd, 1e-6) / max(encoded, 1e-6)), -_MOST, _MOST))
-    return Edges(rather, halo, dark, light)
+    drawn, seen = (_mean_edge(across, curve(of_light)) for of_light in (False, True))
+    encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
+    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, dark, light)
 
 
 def _told(across: Floats) -> Floats | None:
@@ -137,16 +139,29 @@ def _aligned(across: Floats) -> Floats:
     return np.asarray(across[rows[:, None], left] * (1 - part) + across[rows[:, None], left + 1] * part)
 
 
-def _oddness(across: Floats, tones: Floats32) -> float:
-    """How far the mean edge (n, OFFSETS) is from symmetric when values count as ``tones``, of its contrast."""
+def _mean_edge(across: Floats, tones: Floats32) -> Floats:
+    """The mean edge (OFFSETS,) of profiles (n, OFFSETS) when values count as ``tones``, from 0 to 1."""
     mean = _aligned(np.interp(across, np.arange(256), tones)).mean(axis=0)
-    share = (mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean())
+    return np.asarray((mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean()))
+
+
+def _rounded(share: Floats, level: float) -> Floats:
+    """A mean edge as it was before values were cut down to whole ones, ``level`` of its contrast each: between its
+    sides they lost half of one, at them nothing."""
+    cut = (share > 0.6 * level) & (share < 1 - 0.4 * level)
+    return np.asarray(share + np.where(cut, level / 2, 0.0))
+
+
+def _oddness(share: Floats) -> float:
+    """How far a mean edge (OFFSETS,) from 0 to 1 is from symmetric about its middle."""
     fine = np.linspace(-REACH, REACH, 641)
     share = np.interp(fine, OFFSETS, share)
     middle = float(np.interp(0.5, share, fine)) if np.all(np.diff(share[240:400]) > -0.02) else 0.0
-    away = np.linspace(0, 4.5, 91)
-    best = min(
-        float(np.mean((np.interp(m + away, fine, share) + np.interp(m - away, fine, share) - 1) ** 2))
-        for m in middle + np.linspace(-0.6, 0.6, 61)
-    )
-    return float(best**0.5)
+    away = np.linspace(0, _AWAY, 91)
+
+    def odd(m: float) -> float:
+        return float(np.mean((np.interp(m + away, fine, share) + np.interp(m - away, fine, share) - 1) ** 2))
+
+    near = min(middle + np.linspace(-0.6, 0.6, 61), key=odd)
+    # a hundredth of a px off its middle, a symmetric edge seems as odd as a camera's taken for a drawing's
+    return max(1e-6, math.sqrt(min(map(odd, near + np.linspace(-0.02, 0.02, 81)))))
