@@ -119,7 +119,7 @@ def lies_on(over: Group, under: Group, known: Shared | None = None) -> bool:
     return shared >= LEAST_SHARE * over.area
 
 
-@lru_cache(maxsize=512)
+@lru_cache(maxsize=8192)
 def _shared_area(one: MultiPolygon, other: MultiPolygon) -> float:
     """mm2; kept, since parts are named oftener than moved."""
     return float(one.intersection(other).area)
