@@ -13,6 +13,7 @@ from shapely import Polygon
 from strata.progress import Each, one_by_one
 from strata.sheets.elements import lies_on
 from strata.sheets.model import Group, LayerSet, Opening
+from strata.sheets.nouns import NOUNS
 from strata.sheets.overlaps import group_overlaps
 
 DIRECTIONS = tuple(45.0 * i for i in range(8))
@@ -38,7 +39,7 @@ class Slip:
     """mm of room in each of DIRECTIONS.
 
     ``first`` is the opening that leaves the base first; ``meant``: so many of the tone's openings are drawn across the
-    base's edge, and do not count.
+    base's edge, and do not count; ``part``: what the set calls what is seated.
     """
 
     under: Group
@@ -46,6 +47,7 @@ class Slip:
     first: Opening
     by_direction: tuple[float, ...]
     meant: int
+    part: str
 
     @property
     def least(self) -> float:
@@ -65,7 +67,7 @@ class Slip:
     @property
     def how(self) -> str:
         """How it came."""
-        ways = f"by eye a sheet sits to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
+        ways = f"by eye a {self.part} sits to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
         told = f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
         if not self.meant:
             return told
@@ -92,8 +94,9 @@ def slips(
             own = [bases[g.key] for g in sorted(under, key=lambda g: (g.area, -g.sheet))]
             if own:
                 tones.append((over, own))
+    part = NOUNS[layer_set.kind].one
     told = [
-        Slip(own[at].group, over, over.openings[first], rooms, meant)
+        Slip(own[at].group, over, over.openings[first], rooms, meant, part)
         for (over, own), of_one in zip(tones, each(_of_tone, tones, say), strict=True)
         for at, rooms, first, meant in of_one
     ]

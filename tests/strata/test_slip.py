@@ -11,6 +11,7 @@ from shapely import Polygon
 from shapely.affinity import translate
 
 from strata.measuring.slip import DIRECTIONS, slips
+from tests import world
 from tests.strata.test_measuring import a_set
 
 
@@ -104,3 +105,9 @@ class SlipTest(unittest.TestCase):
         self.assertEqual(
             slips(a_set({"leaf": shapely.box(0, 0, 40, 40)}, {"sun": shapely.box(2, 2, 7, 9)})), []
         )
+
+    def test_each_kind_of_set_calls_its_parts_by_their_noun(self) -> None:
+        for name, part in (("koi", "sheet"), ("hedgehog", "step")):
+            (layer_set,) = (s for key, s in world.sets().items() if name in key)
+            told = slips(layer_set)
+            self.assertTrue(told and all(f" a {part} sits to " in s.how for s in told), name)

@@ -105,7 +105,7 @@ export function Bridges({ measures, set, asked, onAsk }: Seen) {
             index={i}
             asked={asked}
             onAsk={onAsk}
-            title={`Island in ${name(island.key)}, sheet ${island.sheet}`}
+            title={`Island in ${name(island.key)}, ${set.nouns.one} ${island.sheet}`}
             value="loose"
             how={island.how}
           />
@@ -118,7 +118,7 @@ export function Bridges({ measures, set, asked, onAsk }: Seen) {
                 index={1000 + i}
                 asked={asked}
                 onAsk={onAsk}
-                title={`${name(b.one)} to ${name(b.other)}, sheet ${b.sheet}`}
+                title={`${name(b.one)} to ${name(b.other)}, ${set.nouns.one} ${b.sheet}`}
                 value={fine(b.width_mm, units)}
                 how={b.how}
               />
@@ -133,7 +133,9 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
   const units = useSession().data?.units ?? "in";
   if (!measures.masks.length)
     return (
-      <Typography>No brush reaches from one part to another on the same sheet: no mask is needed.</Typography>
+      <Typography>
+        No brush reaches from one part to another on the same {set.nouns.one}: no mask is needed.
+      </Typography>
     );
   return (
     <>
@@ -148,7 +150,7 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
             index={i}
             asked={asked}
             onAsk={onAsk}
-            title={`Inking ${m.inked}, keeping ${m.covered} clean (sheet ${m.sheet})`}
+            title={`Inking ${m.inked}, keeping ${m.covered} clean (${set.nouns.one} ${m.sheet})`}
             value={m.fits ? `${fine(m.gap_mm, units)}, fits` : `${fine(m.gap_mm, units)}, no room`}
             how={m.how}
           >
@@ -190,7 +192,7 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
             <Typography variant="body2">
               {s.register
                 ? `Good enough: ${s.register_words}.`
-                : "Tighter than any way of seating a sheet: expect a rim, or let this tone stand out on purpose."}
+                : `Tighter than any way of seating a ${set.nouns.one}: expect a rim, or let this tone stand out on purpose.`}
             </Typography>
           </Row>
         ))}
