@@ -164,7 +164,7 @@ class Situation:
         """What lies where on the panel."""
         return self.found_ground or Ground.of(self.scene, self.sequence.wet)
 
-    def tried(self, *ways: Iterator[Mend]) -> tuple[Mend, ...]:
+    def offered(self, *ways: Iterator[Mend]) -> tuple[Mend, ...]:
         """The mends that those yield, best first; none are looked for where only the warnings are asked for."""
         return tuple(chain(*ways)) if self.mending else ()
 

@@ -39,7 +39,7 @@ class BrownRisk:
                 f"Of chroma {chroma(rung.alone):.0f} over {chroma(worst.before):.0f} only {chroma(worst.here):.0f} is left: the two hues cancel. The prediction is good to about {rung.margin:.0f}.",
                 Subject.of(item),
                 (item.key,),
-                situation.tried(
+                situation.offered(
                     opaque_instead(situation, item, rung),
                     along_family(situation, item, rung, 1),
                     take_off(scene, item),

@@ -49,7 +49,7 @@ class Greeting:
                 f"At an arm's length words want about {CONTRAST:.0f}.",
                 Subject.of(item),
                 (item.key,),
-                situation.tried(along_family(situation, item, rung, 1)),
+                situation.offered(along_family(situation, item, rung, 1)),
             )
         width = scene.group(item).typical_width
         if width < THIN:

@@ -35,7 +35,7 @@ class Lost:
             else:
                 sentence = f"{name} on {item.element} will not read as itself here."
                 reason = OPAQUE if opaque else TRANSLUCENT
-            mends = situation.tried(self._mends(situation, item, rung))
+            mends = situation.offered(self._mends(situation, item, rung))
             yield Finding(self.code, "stop", sentence, reason, Subject.of(item), (item.key,), mends)
 
     @staticmethod

@@ -40,7 +40,7 @@ class MissingPad:
                 "At the table you would have to stop. Another pad may do its work: ask for a stand-in.",
                 Subject("pad", (key,)),
                 passes,
-                situation.tried(nearest_at_hand(situation, key)),
+                situation.offered(nearest_at_hand(situation, key)),
             )
 
     def _low(self, situation: Situation, key: str) -> Iterator[Finding]:

@@ -47,7 +47,7 @@ class Neighbours:
                 f"Side by side, two areas want about {APART:.0f}, and most of it in lightness. A deeper ink or an outline parts them.",
                 Subject("pair", tuple(sorted((one, other)))),
                 tuple(sorted((a.pass_key, b.pass_key))),
-                situation.tried(self._mends(situation, second, b, a.here)),
+                situation.offered(self._mends(situation, second, b, a.here)),
             )
 
     @staticmethod
@@ -108,7 +108,7 @@ class Silhouette:
                 "From an arm's length it will be guessed at rather than seen: a deeper pad, or an outline.",
                 Subject("element", (element,)),
                 (item.key,),
-                situation.tried(self._deeper(situation, item, deepest)),
+                situation.offered(self._deeper(situation, item, deepest)),
             )
 
     @staticmethod

@@ -44,7 +44,7 @@ class StepSize:
             reason,
             Subject.of(item),
             (item.key,),
-            situation.tried(along_family(situation, item, rung, 1), more_coats(situation, item, rung), off),
+            situation.offered(along_family(situation, item, rung, 1), more_coats(situation, item, rung), off),
         )
 
     def _too_large(self, situation: Situation, item: Pass, rung: Rung) -> Finding:
@@ -58,7 +58,7 @@ class StepSize:
             Subject.of(item),
             (item.key,),
             (
-                *situation.tried(
+                *situation.offered(
                     self._between(situation, item, rung, under), along_family(situation, item, rung, -1)
                 ),
                 Mend.one(
