@@ -120,10 +120,11 @@ class BrowserTest(LiveServerTestCase):
         return shown
 
     def open(self, path: str, page: Page | None = None) -> Page:
-        """A view with its heading there: on a busy machine the network may rest before the first answer is asked for."""
+        """A view with its heading there, or what stands in its place: on a busy machine the network may rest before the
+        first answer is asked for."""
         page = page or self.page
         page.goto(self.live_server_url + path)
-        page.locator("h1").first.wait_for(state="attached")
+        page.locator("h1, [role=alert]").first.wait_for(state="attached")
         page.wait_for_load_state("networkidle")
         return page
 
