@@ -104,6 +104,6 @@ def _slip(s: Slip) -> dict[str, Any]:
             {"angle": a, "mm": round(v, 2)} for a, v in zip(DIRECTIONS, s.by_direction, strict=True)
         ],
         "register": s.register,
-        "register_words": REGISTERS[s.register] if s.register else f"no way of seating a {s.part}",
+        "register_words": REGISTERS[s.register] if s.register else "no way of seating it",
         "how": s.how,
     }

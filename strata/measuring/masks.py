@@ -55,13 +55,13 @@ class MaskFit:
 def mask_fits(layer_set: LayerSet) -> list[MaskFit]:
     """Every pair of elements on one sheet that a brush could run between, both ways round."""
     place = {key: i for i, key in enumerate(layer_set.groups)}
-    found: list[tuple[int, int, MaskFit]] = []
-    for (pair, sheet), gap in gaps(layer_set).items():
-        for inked, covered in permutations((e, sheet) for e in pair):
-            fit = MaskFit(layer_set.groups[inked], layer_set.groups[covered], gap)
-            if fit.wanted:
-                found.append((place[inked], place[covered], fit))
-    return [fit for _, _, fit in sorted(found, key=lambda f: f[:2])]
+    near = [
+        MaskFit(layer_set.groups[inked], layer_set.groups[covered], gap)
+        for (pair, sheet), gap in gaps(layer_set).items()
+        for inked, covered in permutations((e, sheet) for e in pair)
+    ]
+    found = [fit for fit in near if fit.wanted]
+    return sorted(found, key=lambda fit: (place[fit.inked.key], place[fit.covered.key]))
 
 
 def mask_shape(layer_set: LayerSet, element: str, sheet: int) -> MultiPolygon:

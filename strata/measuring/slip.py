@@ -13,7 +13,6 @@ from shapely import Polygon
 from strata.progress import Each, one_by_one
 from strata.sheets.elements import lies_on
 from strata.sheets.model import Group, LayerSet, Opening
-from strata.sheets.nouns import NOUNS
 from strata.sheets.overlaps import group_overlaps
 
 DIRECTIONS = tuple(45.0 * i for i in range(8))
@@ -39,7 +38,7 @@ class Slip:
     """mm of room in each of DIRECTIONS.
 
     ``first`` is the opening that leaves the base first; ``meant``: so many of the tone's openings are drawn across the
-    base's edge, and do not count; ``part``: what the set calls what is seated.
+    base's edge, and do not count.
     """
 
     under: Group
@@ -47,7 +46,6 @@ class Slip:
     first: Opening
     by_direction: tuple[float, ...]
     meant: int
-    part: str
 
     @property
     def least(self) -> float:
@@ -67,11 +65,11 @@ class Slip:
     @property
     def how(self) -> str:
         """How it came."""
-        ways = f"by eye a {self.part} sits to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
+        ways = f"a hand seats it by eye to {HOLDS['eye']:g} mm, on its marks to {HOLDS['marks']:g}, in a jig to {HOLDS['jig']:g}"
         told = f"The tone was moved in eight directions until it began to stand out over its base; {ways}."
         if not self.meant:
             return told
-        number = "One of its openings is" if self.meant == 1 else f"{self.meant} of its openings are"
+        number = "One place of it is" if self.meant == 1 else f"{self.meant} places of it are"
         return f"{told} {number} drawn across the base's edge, and left out of this."
 
 
@@ -94,9 +92,8 @@ def slips(
             own = [bases[g.key] for g in sorted(under, key=lambda g: (g.area, -g.sheet))]
             if own:
                 tones.append((over, own))
-    part = NOUNS[layer_set.kind].one
     told = [
-        Slip(own[at].group, over, over.openings[first], rooms, meant, part)
+        Slip(own[at].group, over, over.openings[first], rooms, meant)
         for (over, own), of_one in zip(tones, each(_of_tone, tones, say), strict=True)
         for at, rooms, first, meant in of_one
     ]

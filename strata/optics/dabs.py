@@ -8,10 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics import layers
-from strata.optics.colour import XYZ_WEIGHTS, lab_from_xyz
 from strata.optics.deposits import around
 from strata.optics.inks import Ink
-from strata.optics.stack import Stack, Stock, prepare, take
+from strata.optics.stack import Stack, Stock, labs_of_internal, prepare, take
 
 Floats = NDArray[np.float64]
 COATS = (1.0, 2.0, 3.0)
@@ -45,5 +44,4 @@ def dabs_over(stack: Stack, inks: Sequence[Ink], coats: Sequence[float], wet: bo
     finish, (beneath, still) = stack.stock.finish, stack.laid
     t = take(still) if wet else np.ones(())
     absorbed, scattered = deposited(inks, coats, finish)
-    seen = layers.outside(layers.over(beneath, t * absorbed, t * scattered), finish)
-    return np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T), np.float64)
+    return np.asarray(labs_of_internal(layers.over(beneath, t * absorbed, t * scattered), finish), np.float64)

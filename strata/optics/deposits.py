@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Generic, Protocol, TypeVar
+from typing import Protocol, TypeVar
 
 import numpy as np
 
@@ -40,13 +40,13 @@ Row = tuple[Lab, Lab, bool, float]
 # a swatch's colour, its card's, whether the ink is opaque, and its S x
 
 
-@dataclass(frozen=True)
-class Told(Generic[D]):
-    """What is known of an ink; ``scattering`` is S x of a coat where its swatches do not tell it."""
+class Kind(Protocol):
+    """What is known of a kind of ink; ``scattering`` is S x of a coat where swatches do not tell it."""
 
-    swatches: Sequence[D]
-    opaque: bool
-    scattering: float
+    @property
+    def opaque(self) -> bool: ...
+    @property
+    def scattering(self) -> float: ...
 
 
 @dataclass(frozen=True)
@@ -83,21 +83,31 @@ def fitting(swatches: Sequence[D], finish: str) -> list[D]:
     return own or list(swatches)
 
 
-def deposits_of(told: Sequence[Told[D]], finish: str) -> list[tuple[Deposit, ...]]:
+def deposits_of(told: Sequence[tuple[Sequence[D], Kind]], finish: str) -> list[tuple[Deposit, ...]]:
     """The deposits that inks' swatches tell, in order of coats, each at least as heavy as the one before.
 
     A swatch made on card of another finish is taken to look the same on this
     one: there is no measured case to say how it changes. Many inks at once take
     a tenth of the time of one by one.
     """
-    grouped = [(by_coats(fitting(one.swatches, finish)), one) for one in told]
+    grouped = [(_telling(by_coats(fitting(swatches, finish)), kind), kind) for swatches, kind in told]
+    clear = [(groups, kind) for groups, kind in grouped if not kind.opaque]
     known = _absorptions(
-        [row for groups, one in grouped if not one.opaque for row in _clear_rows(groups, one)], finish
+        [_row(s, kind, coats) for groups, kind in clear for coats, group in groups.items() for s in group],
+        finish,
     )
     return [
-        _rising(_opaque(groups, one.scattering, finish) if one.opaque else _clear(groups, one, known))
-        for groups, one in grouped
+        _rising(_opaque(groups, kind, finish) if kind.opaque else _clear(groups, kind, known))
+        for groups, kind in grouped
     ]
+
+
+def _telling(groups: Groups[D], kind: Kind) -> Groups[D]:
+    """The swatches that tell something of an ink: of a dye, those on dark card say little."""
+    if kind.opaque:
+        return groups
+    least = max(s.on[0] for group in groups.values() for s in group) - DARK_ENOUGH
+    return {coats: group for coats, group in groups.items() if max(s.on[0] for s in group) > least}
 
 
 def _rising(found: Sequence[Deposit]) -> tuple[Deposit, ...]:
@@ -145,36 +155,26 @@ def _absorptions(rows: Sequence[Row], finish: str) -> dict[Row, Floats]:
     return dict(zip(asked, found, strict=True))
 
 
-def _telling(groups: Groups[D]) -> Iterator[tuple[float, float, list[D]]]:
-    """A dye's swatches by coats, with the lightness of the lightest card: dark ones say little."""
-    best = max(s.on[0] for group in groups.values() for s in group)
-    for coats, group in groups.items():
-        lightest = max(s.on[0] for s in group)
-        if lightest > best - DARK_ENOUGH:
-            yield coats, lightest, group
+def _row(swatch: Dab, kind: Kind, coats: float) -> Row:
+    return swatch.lab, swatch.on, kind.opaque, kind.scattering * coats
 
 
-def _clear_rows(groups: Groups[D], told: Told[D]) -> list[Row]:
-    return [
-        (s.lab, s.on, False, told.scattering * coats) for coats, _, group in _telling(groups) for s in group
-    ]
-
-
-def _clear(groups: Groups[D], told: Told[D], known: Mapping[Row, Floats]) -> list[Deposit]:
+def _clear(groups: Groups[D], kind: Kind, known: Mapping[Row, Floats]) -> list[Deposit]:
     """A dye's, by its swatches on the lightest card most."""
     result = []
-    for coats, lightest, group in _telling(groups):
+    for coats, group in groups.items():
+        lightest = max(s.on[0] for s in group)
         weights = np.exp([(s.on[0] - lightest) / _LIKE for s in group])
-        absorbed = np.array([known[s.lab, s.on, False, told.scattering * coats] for s in group])
-        scattered = np.full(BANDS, told.scattering * coats)
+        absorbed = np.array([known[_row(s, kind, coats)] for s in group])
+        scattered = np.full(BANDS, kind.scattering * coats)
         result.append(Deposit(coats, weights @ absorbed / weights.sum(), scattered))
     return result
 
 
-def _opaque(groups: Groups[D], scattering: float, finish: str) -> list[Deposit]:
+def _opaque(groups: Groups[D], kind: Kind, finish: str) -> list[Deposit]:
     result: list[Deposit] = []
     for coats, group in groups.items():
-        usual = _scattering(scattering, result, coats)
+        usual = _scattering(kind.scattering, result, coats)
         two = pair(group, DARK_ENOUGH - _HALF_TOLD)
         share = 0.0
         absorbed: Floats = np.zeros(BANDS)

@@ -8,8 +8,9 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from strata.errors import BadValue, finite
+from strata.kept import Kept
 from strata.optics.colour import Lab, checked_lab, chroma
-from strata.optics.deposits import Deposit, Told, between, by_coats, deposits_of, pair
+from strata.optics.deposits import Deposit, between, by_coats, deposits_of, pair
 from strata.optics.layers import FINISHES
 from strata.optics.learned import AS_MEASURED, Learned
 
@@ -124,19 +125,18 @@ class Swatch:
             finite(self.spread, "swatch.spread", 0, 100)
 
 
-_MEASURED: dict[tuple[tuple[Swatch, ...], Chemistry, str], tuple[Deposit, ...]] = {}
-_MOST_MEASURED = 8192
+_TOLD: Kept[tuple[tuple[Swatch, ...], Chemistry, str], tuple[Deposit, ...]] = Kept(
+    30_000_000, lambda told: 2_000 + 1_000 * len(told)
+)
+# what swatches tell on card of a finish, whatever was learned since
 
 
 def find_deposits(inks: Iterable[Ink], finish: str) -> None:
-    """Find what inks' swatches tell on card of a finish: once for all that is tried, whatever was learned since."""
-    asked = list(dict.fromkeys((ink.swatches, ink.chemistry, finish) for ink in inks))
-    wanted = [key for key in asked if key not in _MEASURED]
-    if len(_MEASURED) + len(wanted) > _MOST_MEASURED:
-        _MEASURED.clear()
-        wanted = asked
-    found = deposits_of([Told(s, kind.opaque, kind.scattering) for s, kind, _ in wanted], finish)
-    _MEASURED.update(zip(wanted, found, strict=True))
+    """Find what inks' swatches tell on card of a finish, all at once; each ink finds its own there."""
+    asked = dict.fromkeys((ink.swatches, ink.chemistry) for ink in inks)
+    wanted = [own for own in asked if _TOLD.seen((*own, finish)) is None]
+    for own, told in zip(wanted, deposits_of(wanted, finish), strict=True):
+        _TOLD.put((*own, finish), told)
 
 
 @dataclass(frozen=True)
@@ -192,9 +192,8 @@ class Ink:
         With what was learned of the pad: a coat twice as strong is what was measured as two.
         """
         if finish not in self._deposits:
-            key = (self.swatches, self.chemistry, finish)
-            while (found := _MEASURED.get(key)) is None:
-                find_deposits([self], finish)
+            told = self.swatches, self.chemistry
+            found = _TOLD.get((*told, finish), lambda: deposits_of([told], finish)[0])
             if self.learned != AS_MEASURED:
                 own, gain = self.learned, self.learned.gain
                 found = tuple(Deposit(d.coats / own.strength, d.absorbed * gain, d.scattered) for d in found)

@@ -131,10 +131,15 @@ class Stack:
         return lab_of_internal(self.internal, self.stock.finish)
 
 
+def labs_of_internal(internal: Floats, finish: str) -> Floats:
+    """CIELAB (..., 3) of internal reflectances (..., 36) on card of a finish."""
+    return np.asarray(lab_from_xyz(layers.outside(internal, finish) @ XYZ_WEIGHTS.T), np.float64)
+
+
 def lab_of_internal(internal: Floats, finish: str) -> Lab:
     """CIELAB of an internal reflectance (36,) on card of a finish."""
-    lightness, a, b = lab_from_xyz(XYZ_WEIGHTS @ layers.outside(internal, finish))
-    return float(lightness), float(a), float(b)
+    lightness, a, b = labs_of_internal(internal, finish).tolist()
+    return lightness, a, b
 
 
 @lru_cache(maxsize=1 << 14)

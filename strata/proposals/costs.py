@@ -18,17 +18,15 @@ from strata.advice.neighbours import APART, LIGHTNESS_APART
 from strata.advice.verdicts import DEEPER, own_colour
 from strata.optics import layers
 from strata.optics.colour import (
-    XYZ_WEIGHTS,
     Lab,
     chroma,
     degrees_apart,
     difference,
     differences,
     hue,
-    lab_from_xyz,
 )
 from strata.optics.inks import Ink
-from strata.optics.stack import Stock
+from strata.optics.stack import Stock, labs_of_internal
 from strata.order.meeting import OPPOSITE_DEGREES
 from strata.proposals.ladders import Candidate
 from strata.proposals.sight import DEUTAN, PROTAN, as_seen_by, harmony
@@ -116,7 +114,7 @@ def over_costs(stock: Stock, under: Sequence[Candidate], over: Sequence[Candidat
     """One element laid over another (n, m): it must show there, keep its hue and make no mud; ``share`` of it lies so."""
     grounds = np.array([_internal(stock, c) for c in under])
     r = np.repeat(grounds[:, None, :], len(over), axis=1)
-    before = _labs(r, stock)
+    before = labs_of_internal(r, stock.finish)
     cost = np.zeros((len(under), len(over)))
     for n in range(max(len(c.coats) for c in over)):
         own = [j for j, c in enumerate(over) if len(c.coats) > n]
@@ -125,7 +123,7 @@ def over_costs(stock: Stock, under: Sequence[Candidate], over: Sequence[Candidat
             r[:, own], np.array([d.absorbed for d in laid]), np.array([d.scattered for d in laid])
         )
         here = before.copy()
-        here[:, own] = _labs(r[:, own], stock)
+        here[:, own] = labs_of_internal(r[:, own], stock.finish)
         steps = differences(before, here)
         for j in own:
             # a white ground may look like nothing; what goes onto it may not
@@ -134,10 +132,6 @@ def over_costs(stock: Stock, under: Sequence[Candidate], over: Sequence[Candidat
                 cost[:, j] += _spoilt(over[j].coats[n].ink, before[:, j], here[:, j])
         before = here
     return np.asarray(cost * min(1.0, share / 0.5))
-
-
-def _labs(internal: Table, stock: Stock) -> Table:
-    return np.asarray(lab_from_xyz(layers.outside(internal, stock.finish) @ XYZ_WEIGHTS.T))
 
 
 def _spoilt(ink: Ink, before: Table, here: Table) -> Table:

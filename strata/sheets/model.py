@@ -86,9 +86,10 @@ def find_widths(layer_set: LayerSet) -> None:
 @lru_cache(maxsize=2048)
 def as_one(shapes: tuple[Polygon, ...]) -> MultiPolygon:
     """What lies apart, as openings of a sheet do, is one shape as it is; what meets is joined."""
-    if len(shapes) > 1:
-        left, _ = shapely.STRtree(shapes).query(shapes, predicate="intersects")
-    if len(shapes) == 1 or len(left) == len(shapes):
+    if len(shapes) == 1:
+        return MultiPolygon(shapes)
+    left, _ = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    if len(left) == len(shapes):
         # each meets itself only
         return MultiPolygon(shapes)
     joined = unary_union(shapes)

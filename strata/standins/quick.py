@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics import layers
-from strata.optics.colour import XYZ_WEIGHTS, differences, lab_from_xyz
+from strata.optics.colour import differences
 from strata.optics.dabs import deposited
-from strata.optics.stack import prepare, still_wet, take
+from strata.optics.stack import labs_of_internal, prepare, still_wet, take
 from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.plan.scene import Scene
 from strata.tones import Rung
@@ -65,8 +65,7 @@ class Quick:
         for place in rung.places:
             beneath, wet = self._beneath(item, place.under)
             t = take(wet)[:, None, None] if rung.wet else np.ones(())
-            seen = layers.outside(layers.over(beneath[:, None], t * absorbed, t * scattered), finish)
-            got = np.asarray(lab_from_xyz(seen @ XYZ_WEIGHTS.T))
+            got = labs_of_internal(layers.over(beneath[:, None], t * absorbed, t * scattered), finish)
             wanted = np.broadcast_to(np.array(place.here), got.shape)
             off = differences(wanted.reshape(-1, 3), got.reshape(-1, 3)).reshape(offs.shape)
             offs, shares = offs + place.share * off, shares + place.share

@@ -11,7 +11,7 @@ from strata.drawer import Gap, alike, gaps
 from strata.drawer.gaps import SECTORS, sector_of
 from strata.optics import Ink, Stock, Swatch, difference
 from strata.optics.dabs import dabs, dabs_over
-from strata.optics.deposits import Told, deposits_of
+from strata.optics.deposits import deposits_of
 from strata.optics.inks import CHEMISTRIES
 from strata.optics.layers import FINISHES
 from strata.optics.stack import Coat, Stack, predict
@@ -127,7 +127,7 @@ class DabTest(unittest.TestCase):
 
     def test_what_swatches_tell_is_the_same_of_many_as_of_one(self) -> None:
         inks = list(world.drawer().inks)
-        told = [Told(ink.swatches, ink.chemistry.opaque, ink.chemistry.scattering) for ink in inks]
+        told = [(ink.swatches, ink.chemistry) for ink in inks]
         for finish in FINISHES:
             for one, many in zip(told, deposits_of(told, finish), strict=True):
                 (alone,) = deposits_of([one], finish)

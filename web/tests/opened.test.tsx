@@ -228,14 +228,32 @@ const measured = {
 } as unknown as Measures; // prettier-ignore
 
 describe("measures", () => {
-  const panel = (kind: "brush" | "neck" | "bridge", units: "in" | "mm", chosen: string[] = [], found = measured) =>
+  const panel = (kind: "brush" | "neck" | "bridge" | "mask" | "slip", units: "in" | "mm", chosen: string[] = [], found = measured, of = set) =>
     show(
       <MeasurePanel
-        set={set} measures={found} job={undefined} kind={kind} onKind={vi.fn()} chosen={chosen} asked={null} onAsk={vi.fn()}
+        set={of} measures={found} job={undefined} kind={kind} onKind={vi.fn()} chosen={chosen} asked={null} onAsk={vi.fn()}
         panel={{ width: 90, height: 70, dx: 0, dy: 0 }} onPanel={vi.fn()}
       />,
       { units },
     ); // prettier-ignore
+
+  it("call the parts of a stamp set steps", () => {
+    const stamps = { ...set, kind: "stamp set", nouns: { one: "step", many: "steps", shape: "shape", shapes: "shapes" } } as LayerSet; // prettier-ignore
+    const found = {
+      ...measured,
+      slips: [{ element: "beam", under_sheet: 1, over_sheet: 2, first: "2.1", least_mm: 0.1, worst: 0, by_direction: [], register: null, register_words: "", how: "" }],
+      masks: [{ sheet: 1, inked: "part 1", covered: "beam", fits: true, gap_mm: 2, how: "" }],
+    } as unknown as Measures; // prettier-ignore
+    for (const [kind, row] of [
+      ["slip", "beam: step 2 on step 1"],
+      ["mask", "Inking part 1, keeping beam clean (step 1)"],
+    ] as const) {
+      const { container } = panel(kind, "mm", [], found, stamps);
+      expect(screen.getByText(row)).toBeTruthy();
+      expect(container.textContent).not.toMatch(/\bsheet/);
+      cleanup();
+    }
+  });
 
   it("of an opening are in her own units", () => {
     panel("brush", "in", ["1.1"]);

@@ -192,7 +192,7 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
             <Typography variant="body2">
               {s.register
                 ? `Good enough: ${s.register_words}.`
-                : `Tighter than any way of seating a ${set.nouns.one}: expect a rim, or let this tone stand out on purpose.`}
+                : "Tighter than any way of seating it: expect a rim, or let this tone stand out on purpose."}
             </Typography>
           </Row>
         ))}
