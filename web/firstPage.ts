@@ -14,20 +14,19 @@ export function firstPage(): Plugin {
     transformIndexHtml: {
       order: "post",
       handler: (html, { bundle }) =>
-        html.replace(/<link rel="stylesheet"[^>]*href="\/static\/([^"]+)">/g, (link, file: string) => {
-          const found = bundle?.[file];
-          if (!bundle || found?.type !== "asset") return link;
-          // nobody asks for it any more
-          delete bundle[file];
-          return `<style>${String(found.source)}</style>`;
-        }),
+        html
+          .replace(/<link rel="stylesheet"[^>]*href="\/static\/([^"]+)">/g, (link, file: string) => {
+            const found = bundle?.[file];
+            if (!bundle || found?.type !== "asset") return link;
+            // nobody asks for it any more
+            delete bundle[file];
+            return `<style>${String(found.source)}</style>`;
+          })
+          .replace("</head>", (end) => linksTo([...started(chunksOf(bundle))], html) + end),
     },
     generateBundle(_, bundle) {
-      const chunks = Object.values(bundle).filter((part) => part.type === "chunk");
-      const first = needed(
-        chunks,
-        chunks.find((chunk) => chunk.isEntry),
-      );
+      const chunks = chunksOf(bundle);
+      const first = started(chunks);
       const places = main.map(({ address, views, asks }) => {
         const files = views.flatMap((view) => {
           const own = chunks.find((chunk) => chunk.facadeModuleId?.endsWith(`/src/views/${view}.tsx`));
@@ -40,6 +39,23 @@ export function firstPage(): Plugin {
     },
   };
 }
+
+const chunksOf = (bundle: Rolldown.OutputBundle | undefined) =>
+  Object.values(bundle ?? {}).filter((part) => part.type === "chunk");
+
+/** What every address starts with: the first script, and what it brings in piece by piece. */
+function started(chunks: Rolldown.OutputChunk[]): Set<string> {
+  const entry = chunks.find((chunk) => chunk.isEntry);
+  const pieces = entry?.dynamicImports.map((file) => chunks.find((chunk) => chunk.fileName === file)) ?? [];
+  return new Set([entry, ...pieces].flatMap((chunk) => [...needed(chunks, chunk)]));
+}
+
+/** Links to those files that the page does not name yet. */
+const linksTo = (files: string[], html: string) =>
+  files
+    .filter((file) => !html.includes(`/static/${file}"`))
+    .map((file) => `<link rel="modulepreload" crossorigin href="/static/${file}">`)
+    .join("");
 
 /** The files of a chunk and of all that it imports. */
 function needed(chunks: Rolldown.OutputChunk[], chunk: Rolldown.OutputChunk | undefined): Set<string> {

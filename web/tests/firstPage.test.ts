@@ -9,6 +9,7 @@ interface Part {
   isEntry?: boolean;
   facadeModuleId?: string | null;
   imports?: string[];
+  dynamicImports?: string[];
   source?: string;
 }
 type Place = { address: string; scripts: string[]; asks: string[] };
@@ -18,6 +19,7 @@ const chunk = (fileName: string, imports: string[], more: Partial<Part> = {}): P
   type: "chunk",
   fileName,
   imports,
+  dynamicImports: [],
   isEntry: false,
   facadeModuleId: null,
   ...more,
@@ -26,15 +28,20 @@ const chunk = (fileName: string, imports: string[], more: Partial<Part> = {}): P
 /** A build in which every view has a script of its own, and some that it shares. */
 function bundle(without?: string): Record<string, Part> {
   const parts = [
-    chunk("frame.js", ["react.js"], { isEntry: true }),
+    chunk("frame.js", ["react.js"], { isEntry: true, dynamicImports: ["app.js"] }),
     chunk("react.js", []),
+    // brought in by the first script itself, and it brings in every view
+    chunk("app.js", ["styles.js", "frame.js"], { dynamicImports: views.map((view) => `${view}.js`) }),
+    chunk("styles.js", []),
     chunk("field.js", ["react.js", "label.js"]),
     // two that import each other, as bundlers leave them
     chunk("label.js", ["field.js"]),
     ...views
       .filter((view) => view !== without)
       .map((view) =>
-        chunk(`${view}.js`, ["frame.js", "field.js"], { facadeModuleId: `/any/where/src/views/${view}.tsx` }),
+        chunk(`${view}.js`, ["frame.js", "styles.js", "field.js"], {
+          facadeModuleId: `/any/where/src/views/${view}.tsx`,
+        }),
       ),
   ];
   return Object.fromEntries(parts.map((part) => [part.fileName, part]));
@@ -66,6 +73,19 @@ describe("the first page", () => {
   it("ends the build where a view is not there", () => {
     const gone = views[0] ?? "";
     expect(() => told(bundle(gone))).toThrow(`There is no view ${gone}`);
+  });
+
+  it("links to the pieces that the first script brings in, each once, and to no view", () => {
+    const { handler } = firstPage().transformIndexHtml as unknown as {
+      handler: (html: string, context: object) => string;
+    };
+    const html = '<head><script src="/static/frame.js"></script></head>';
+    const linked = handler(html, { bundle: bundle() }).match(/<link[^>]*>/g);
+    expect(linked).toEqual(
+      ["react.js", "app.js", "styles.js"].map(
+        (file) => `<link rel="modulepreload" crossorigin href="/static/${file}">`,
+      ),
+    );
   });
 
   it("has its styles in it, and keeps a link to what it does not know", () => {

@@ -3,22 +3,7 @@ import Button from "@mui/material/Button";
 import Snackbar from "@mui/material/Snackbar";
 import SnackbarContent from "@mui/material/SnackbarContent";
 import { useSyncExternalStore } from "react";
-import { Store } from "./store";
-
-export interface Notice {
-  sentence: string;
-  action?: { label: string; run: () => void };
-}
-
-class NoticeStore extends Store<{ notice: Notice | null; open: boolean }> {
-  say = (notice: Notice): void => this.set({ notice, open: true });
-  close = (): void => this.set({ open: false });
-}
-
-const notices = new NoticeStore({ notice: null, open: false });
-
-/** Say something once; from anywhere, so that no refusal needs a component to be said. */
-export const say = notices.say;
+import { notices } from "./said";
 
 export function Notices() {
   const { notice, open } = useSyncExternalStore(notices.subscribe, notices.snapshot);

@@ -77,6 +77,9 @@ export const theme = createTheme({
           outlineOffset: 2,
           boxShadow: "0 0 0 2px #fff",
         },
+        // by these a field learns what the browser filled in; once here, not once for each field
+        "@keyframes mui-auto-fill": { from: { display: "block" } },
+        "@keyframes mui-auto-fill-cancel": { from: { display: "block" } },
         "@media (prefers-reduced-motion: reduce)": {
           "*": { animation: "none !important", transition: "none !important" },
         },
@@ -133,6 +136,7 @@ export const theme = createTheme({
     },
     MuiTextField: { defaultProps: { size: "small", variant: "outlined" } },
     MuiSelect: { defaultProps: { size: "small" } },
+    MuiInputBase: { defaultProps: { disableInjectingGlobalStyles: true } },
     MuiOutlinedInput: {
       styleOverrides: { root: { backgroundColor: greys.field }, notchedOutline: { borderColor: "#7a7a7a" } },
     },

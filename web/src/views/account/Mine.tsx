@@ -6,7 +6,7 @@ import Typography from "@mui/material/Typography";
 import { type FormEvent, useState } from "react";
 import { useAct } from "../../api/acts";
 import { api } from "../../api/client";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { signal } from "../../theme/theme";
 
 /** Nothing of what was seen stays: the page begins anew. */

@@ -13,7 +13,7 @@ import { useNavigate } from "react-router";
 import { useAct } from "../../api/acts";
 import { api, data } from "../../api/client";
 import { keys } from "../../api/keys";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { useShared } from "./context";
 import { PaletteItems } from "./Palette";
 import { placeOf } from "./paths";

@@ -1,6 +1,7 @@
 /** How a build's screens are laid out: the picture large and always there, the work beside or below it. */
 import Box from "@mui/material/Box";
 import type { ReactNode } from "react";
+import { PartByPart } from "../../parts/PartByPart";
 import { greys } from "../../theme/theme";
 
 interface Props {
@@ -64,7 +65,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
           alignContent: "start",
         }}
       >
-        {children}
+        <PartByPart>{children}</PartByPart>
       </Box>
     </Box>
   );

@@ -3,7 +3,7 @@ import MenuItem from "@mui/material/MenuItem";
 import { useRef } from "react";
 import { useAct } from "../../api/acts";
 import { type Schemas, uploadFile } from "../../api/client";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { useShared } from "./context";
 
 const OUT = [

@@ -11,7 +11,7 @@ import { useBuilds } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";

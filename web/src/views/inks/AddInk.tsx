@@ -14,7 +14,7 @@ import { freshKey } from "../../api/acts";
 import { api, type Schemas } from "../../api/client";
 import { useStocks } from "../../api/hooks";
 import { Chip } from "../../parts/Dab";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { CHEMISTRIES, sentenceOf } from "../../parts/words";
 import type { Found } from "./AddSwatch";
 import { ByValue } from "./ByValue";

@@ -9,6 +9,7 @@ import { Choices } from "../../parts/Choices";
 import type { Gap, Ink, Stock } from "../../api/client";
 import { useDrawer, useGaps } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
+import { PartByPart } from "../../parts/PartByPart";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
@@ -138,7 +139,7 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
   const ink = inks.find((i) => i.key === opened);
   const hex = card?.hex ?? "#f2f2f2";
   return (
-    <>
+    <PartByPart>
       <Filters
         inks={inks}
         stocks={stocks}
@@ -218,6 +219,6 @@ function Pads({ inks, stocks, card, view, opened, set }: PadsProps) {
           />
         )}
       </Box>
-    </>
+    </PartByPart>
   );
 }

@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { freshKey, useAct } from "../../api/acts";
 import { api, data } from "../../api/client";
 import { keys, OF_THE_DRAWER } from "../../api/keys";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 
 interface Options<Given, Made> {
   /** What is said once it is done, with the way back; nothing where it goes without saying. */

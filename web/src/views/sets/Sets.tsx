@@ -11,7 +11,7 @@ import { useImports, useSession, useSets } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { contents, size } from "../../parts/lengths";
-import { say } from "../../parts/Notices";
+import { say } from "../../parts/said";
 import { SetPreview } from "../../parts/SetPreview";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";

@@ -10,6 +10,7 @@ import { useStocks } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { minutes } from "../../../parts/lengths";
+import { PartByPart } from "../../../parts/PartByPart";
 import { Trouble } from "../../../parts/Trouble";
 import { useThere } from "../../../parts/useThere";
 import { useShared } from "../context";
@@ -68,45 +69,48 @@ export function Component() {
       }
     >
       <Box sx={{ display: "grid", gap: 2.5, p: { xs: 0.5, md: 1 } }}>
-        {found.problems.length > 0 && (
-          <Paper variant="warning" role="alert" sx={{ p: 1.5 }}>
-            {found.problems.map((sentence) => (
-              <Typography key={sentence}>{sentence}</Typography>
-            ))}
-          </Paper>
-        )}
-        <Part title={found.decided ? "The card" : "The card, as it could be"}>
-          <Sizes found={found} stocks={stocks} units={units} onChange={decide} />
-          {!found.decided && (
-            <Button variant="contained" sx={{ mt: 1.5 }} onClick={() => decide(found.finish)}>
-              Make it like this
-            </Button>
+        <PartByPart>
+          {" "}
+          {found.problems.length > 0 && (
+            <Paper variant="warning" role="alert" sx={{ p: 1.5 }}>
+              {found.problems.map((sentence) => (
+                <Typography key={sentence}>{sentence}</Typography>
+              ))}
+            </Paper>
           )}
-        </Part>
-        <Part title={found.cards > 1 ? `Cut list for ${found.cards} cards` : "Cut list"}>
-          <CutList found={found} units={units} />
-        </Part>
-        <Part title="From the stock">
-          <FromStock found={found} stocks={stocks} units={units} onChange={decide} />
-        </Part>
-        <Part title="What it takes">
-          <Supplies found={found} />
-        </Part>
-        <Part title="To the post">
-          <Post found={found} />
-        </Part>
-        <Part title="On paper">
-          <OnPaper />
-        </Part>
-        <Part title="Show it to others">
-          <ShowOthers />
-        </Part>
-        <Part title="For a class">
-          <ForClass />
-        </Part>
-        <Part title="Putting it together">
-          <Assembly found={found} />
-        </Part>
+          <Part title={found.decided ? "The card" : "The card, as it could be"}>
+            <Sizes found={found} stocks={stocks} units={units} onChange={decide} />
+            {!found.decided && (
+              <Button variant="contained" sx={{ mt: 1.5 }} onClick={() => decide(found.finish)}>
+                Make it like this
+              </Button>
+            )}
+          </Part>
+          <Part title={found.cards > 1 ? `Cut list for ${found.cards} cards` : "Cut list"}>
+            <CutList found={found} units={units} />
+          </Part>
+          <Part title="From the stock">
+            <FromStock found={found} stocks={stocks} units={units} onChange={decide} />
+          </Part>
+          <Part title="What it takes">
+            <Supplies found={found} />
+          </Part>
+          <Part title="To the post">
+            <Post found={found} />
+          </Part>
+          <Part title="On paper">
+            <OnPaper />
+          </Part>
+          <Part title="Show it to others">
+            <ShowOthers />
+          </Part>
+          <Part title="For a class">
+            <ForClass />
+          </Part>
+          <Part title="Putting it together">
+            <Assembly found={found} />
+          </Part>
+        </PartByPart>{" "}
       </Box>
     </Desk>
   );

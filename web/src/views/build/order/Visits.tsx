@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import type { Laid, OrderOfWork, Rung, Step, Visit } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
+import { PartByPart } from "../../../parts/PartByPart";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { Why } from "./Why";
@@ -51,7 +52,7 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
     change("several", { edits: pins.map((values) => ({ kind: "pin_order", values })) }),
   );
   return (
-    <>
+    <PartByPart>
       {order.visits.map((visit, n) => (
         <Paper
           variant="card"
@@ -97,7 +98,7 @@ export function Visits({ order, set, rungs, card, at, onChoose }: Props) {
           </Box>
         </Paper>
       ))}
-    </>
+    </PartByPart>
   );
 }
 

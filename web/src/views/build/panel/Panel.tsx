@@ -9,7 +9,7 @@ import { Link, useSearchParams } from "react-router";
 import { useAct } from "../../../api/acts";
 import { api, type Thing } from "../../../api/client";
 import { keys } from "../../../api/keys";
-import { say } from "../../../parts/Notices";
+import { say } from "../../../parts/said";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { Desk } from "../Desk";

@@ -13,7 +13,7 @@ import { JobProgress } from "../../../parts/JobProgress";
 import { useDrawerChanged, useSwatchCard } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
-import { say } from "../../../parts/Notices";
+import { say } from "../../../parts/said";
 import { Trouble } from "../../../parts/Trouble";
 import { sentenceOf } from "../../../parts/words";
 import { greys } from "../../../theme/theme";

@@ -14,7 +14,7 @@ import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { Choices } from "../../../parts/Choices";
 import { parsed } from "../../../parts/lengths";
-import { say } from "../../../parts/Notices";
+import { say } from "../../../parts/said";
 import { Trouble } from "../../../parts/Trouble";
 import { greys } from "../../../theme/theme";
 import type { Choice, Retouch } from "./arranged";

@@ -12,6 +12,7 @@ import { underWay } from "../../../api/jobs";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { contents, size } from "../../../parts/lengths";
+import { PartByPart } from "../../../parts/PartByPart";
 import { Trouble } from "../../../parts/Trouble";
 import { useThere } from "../../../parts/useThere";
 import { greys } from "../../../theme/theme";
@@ -109,79 +110,82 @@ function Opened({ set }: { set: LayerSet }) {
         alignItems: "start",
       }}
     >
-      <Head
-        set={set}
-        edits={edits}
-        mode={mode}
-        onMode={(m) => {
-          setMode(m);
-          setAsked(null);
-          setCutting(false);
-        }}
-      />
-      <Box
-        sx={{
-          gridColumn: { lg: 1 },
-          gridRow: { lg: 2 },
-          order: { xs: 3, lg: 0 },
-          maxHeight: { lg: "calc(100dvh - 170px)" },
-          overflow: "auto",
-        }}
-      >
-        <SheetStrip set={set} shown={visible} onShown={setShown} edits={edits} />
-      </Box>
-      <Box>
-        <Canvas
+      <PartByPart>
+        {" "}
+        <Head
           set={set}
-          shown={visible}
-          chosen={chosen}
-          cutting={cutting}
-          onChoose={pick}
-          onCut={cut}
-          label={`Sheets ${visible.join(", ")} on top of each other`}
+          edits={edits}
+          mode={mode}
+          onMode={(m) => {
+            setMode(m);
+            setAsked(null);
+            setCutting(false);
+          }}
+        />
+        <Box
+          sx={{
+            gridColumn: { lg: 1 },
+            gridRow: { lg: 2 },
+            order: { xs: 3, lg: 0 },
+            maxHeight: { lg: "calc(100dvh - 170px)" },
+            overflow: "auto",
+          }}
         >
-          {mode === "measure" && (
-            <Overlay
-              set={set}
-              measures={found?.measures}
-              kind={kind}
-              shown={visible}
-              asked={asked}
-              panel={panel}
-            />
-          )}
-        </Canvas>
-        {set.left_out.map((sentence) => (
-          <Typography key={sentence} variant="caption" sx={{ display: "block", mt: 0.5 }}>
-            {sentence}
-          </Typography>
-        ))}
-      </Box>
-      <Box>
-        {mode === "name" && <NamePanel naming={naming} nameInput={nameInput} />}
-        {mode === "measure" &&
-          (measures.error ? (
-            <Trouble error={measures.error} again={() => void measures.refetch()} />
-          ) : found?.job && !underWay(found.job) ? (
-            <Trouble error={new Error(found.job.sentence)} again={() => again.mutate()} />
-          ) : (
-            <MeasurePanel
-              set={set}
-              measures={found?.measures}
-              job={found?.job}
-              kind={kind}
-              onKind={(k) => {
-                setKind(k);
-                setAsked(null);
-              }}
-              chosen={chosen}
-              asked={asked}
-              onAsk={setAsked}
-              panel={panel}
-              onPanel={setPanel}
-            />
+          <SheetStrip set={set} shown={visible} onShown={setShown} edits={edits} />
+        </Box>
+        <Box>
+          <Canvas
+            set={set}
+            shown={visible}
+            chosen={chosen}
+            cutting={cutting}
+            onChoose={pick}
+            onCut={cut}
+            label={`Sheets ${visible.join(", ")} on top of each other`}
+          >
+            {mode === "measure" && (
+              <Overlay
+                set={set}
+                measures={found?.measures}
+                kind={kind}
+                shown={visible}
+                asked={asked}
+                panel={panel}
+              />
+            )}
+          </Canvas>
+          {set.left_out.map((sentence) => (
+            <Typography key={sentence} variant="caption" sx={{ display: "block", mt: 0.5 }}>
+              {sentence}
+            </Typography>
           ))}
-      </Box>
+        </Box>
+        <Box>
+          {mode === "name" && <NamePanel naming={naming} nameInput={nameInput} />}
+          {mode === "measure" &&
+            (measures.error ? (
+              <Trouble error={measures.error} again={() => void measures.refetch()} />
+            ) : found?.job && !underWay(found.job) ? (
+              <Trouble error={new Error(found.job.sentence)} again={() => again.mutate()} />
+            ) : (
+              <MeasurePanel
+                set={set}
+                measures={found?.measures}
+                job={found?.job}
+                kind={kind}
+                onKind={(k) => {
+                  setKind(k);
+                  setAsked(null);
+                }}
+                chosen={chosen}
+                asked={asked}
+                onAsk={setAsked}
+                panel={panel}
+                onPanel={setPanel}
+              />
+            ))}
+        </Box>
+      </PartByPart>{" "}
     </Box>
   );
 }

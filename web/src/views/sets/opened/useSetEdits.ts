@@ -4,7 +4,7 @@ import { useCallback, useRef } from "react";
 import { freshKey } from "../../../api/acts";
 import { api, data, type LayerSet, Refusal, type SetEditKind } from "../../../api/client";
 import { keys } from "../../../api/keys";
-import { say } from "../../../parts/Notices";
+import { say } from "../../../parts/said";
 
 export function useSetEdits(set: LayerSet) {
   const queries = useQueryClient();
