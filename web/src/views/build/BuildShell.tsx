@@ -7,6 +7,7 @@ import { useEffect, useMemo } from "react";
 import { NavLink, Outlet, useParams } from "react-router";
 import { useLaid, useSession } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
+import { PartByPart } from "../../parts/PartByPart";
 import { Trouble } from "../../parts/Trouble";
 import { useUndoKeys } from "../../parts/undoKeys";
 import { useThere } from "../../parts/useThere";
@@ -49,9 +50,11 @@ function Shell({ id }: { id: number }) {
   }
   return (
     <BuildContext value={shown}>
-      <Bar />
-      <Elsewhere />
-      <Outlet />
+      <PartByPart>
+        <Bar />
+        <Elsewhere />
+        <Outlet />
+      </PartByPart>
     </BuildContext>
   );
 }

@@ -66,35 +66,37 @@ export function Component() {
         minHeight: 0,
       }}
     >
-      <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
-        <Typography variant="h1">The drawer</Typography>
-        <Typography>{own.length} inks</Typography>
-        <Choices
-          label="Look at it as"
-          value={view}
-          options={VIEWS}
-          onChoose={(key) => set("view", key)}
-          button={{ fontSize: 16, fontWeight: 400, px: 1.75 }}
-          sx={{ ml: 1 }}
-        />
-        <Box sx={{ flex: 1 }} />
-        <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
-      </Box>
-      {view === "house" ? (
-        <House stocks={stocks.data ?? []} inks={own} />
-      ) : own.length === 0 ? (
-        <Empty onAdd={() => setAdding(true)} />
-      ) : (
-        <Pads
-          inks={own}
-          stocks={stocks.data ?? []}
-          card={card}
-          view={view}
-          opened={params.get("ink")}
-          set={set}
-        />
-      )}
-      <AddInk open={adding} onClose={() => setAdding(false)} />
+      <PartByPart>
+        <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
+          <Typography variant="h1">The drawer</Typography>
+          <Typography>{own.length} inks</Typography>
+          <Choices
+            label="Look at it as"
+            value={view}
+            options={VIEWS}
+            onChoose={(key) => set("view", key)}
+            button={{ fontSize: 16, fontWeight: 400, px: 1.75 }}
+            sx={{ ml: 1 }}
+          />
+          <Box sx={{ flex: 1 }} />
+          <DrawerTools stock={stock} onAdd={() => setAdding(true)} />
+        </Box>
+        {view === "house" ? (
+          <House stocks={stocks.data ?? []} inks={own} />
+        ) : own.length === 0 ? (
+          <Empty onAdd={() => setAdding(true)} />
+        ) : (
+          <Pads
+            inks={own}
+            stocks={stocks.data ?? []}
+            card={card}
+            view={view}
+            opened={params.get("ink")}
+            set={set}
+          />
+        )}
+        <AddInk open={adding} onClose={() => setAdding(false)} />
+      </PartByPart>{" "}
     </Box>
   );
 }

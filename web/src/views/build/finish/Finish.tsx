@@ -70,7 +70,6 @@ export function Component() {
     >
       <Box sx={{ display: "grid", gap: 2.5, p: { xs: 0.5, md: 1 } }}>
         <PartByPart>
-          {" "}
           {found.problems.length > 0 && (
             <Paper variant="warning" role="alert" sx={{ p: 1.5 }}>
               {found.problems.map((sentence) => (

@@ -111,7 +111,6 @@ function Opened({ set }: { set: LayerSet }) {
       }}
     >
       <PartByPart>
-        {" "}
         <Head
           set={set}
           edits={edits}
