@@ -96,7 +96,7 @@ export function Component() {
           />
         )}
         <AddInk open={adding} onClose={() => setAdding(false)} />
-      </PartByPart>{" "}
+      </PartByPart>
     </Box>
   );
 }

@@ -109,7 +109,7 @@ export function Component() {
           <Part title="Putting it together">
             <Assembly found={found} />
           </Part>
-        </PartByPart>{" "}
+        </PartByPart>
       </Box>
     </Desk>
   );

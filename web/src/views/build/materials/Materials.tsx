@@ -141,7 +141,7 @@ export function Component() {
               </Button>
             </Box>
           </PartByPart>
-        )}{" "}
+        )}
       </Box>
     </Desk>
   );

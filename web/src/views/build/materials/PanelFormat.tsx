@@ -26,7 +26,7 @@ export function PanelFormat() {
   const own = (values: Partial<{ width: number; height: number; trim: number }>) =>
     change("set_panel", { width: set.width_mm, height: set.height_mm, trim, ...values });
   return (
-    <Box sx={{ display: "grid", gap: 1.25 }}>
+    <Box sx={{ display: "grid", gap: 1.5, pt: 0.75 }}>
       <Box sx={{ display: "flex", gap: 1, flexWrap: "wrap", alignItems: "center" }}>
         <Select
           label="Panel for"

@@ -184,7 +184,7 @@ function Opened({ set }: { set: LayerSet }) {
               />
             ))}
         </Box>
-      </PartByPart>{" "}
+      </PartByPart>
     </Box>
   );
 }
