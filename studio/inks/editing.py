@@ -8,6 +8,7 @@ the revision of the drawer it was decided on).
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from datetime import datetime
 from typing import Any
 
 from django.utils import timezone
@@ -25,6 +26,8 @@ from studio.inks.services import OF_INK, OF_STOCK, core_ink, free_key, values_of
 
 TOGETHER = tuple(name for name in OF_INK if name not in ("name", "depth", "swatches", "learned"))
 # what can be changed of many pads at once: a name and a rank belong to one
+_TELL_ALIKE = ("chemistry", "dry_minutes", "cleaning")
+# of two pads that are alike in these, a change that is sent comes out alike
 OF_TOOL = ("brush", "count", "line", "family")
 
 
@@ -92,17 +95,17 @@ def change_inks(
     sent = {k: v for k, v in values.items() if k in OF_INK}
 
     def make() -> list[Ink]:
-        rows = fresh(owner, Ink, pks)
-        change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
         names, now = _columns_of(sent), timezone.now()
+        rows = fresh(owner, Ink, pks, [*names, "name", *_TELL_ALIKE])
+        change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
         known: dict[tuple[Any, ...], dict[str, Any]] = {}
         for row in rows:
             unmoved(row, sent, seen)
             change.will_change(row)
             # what is sent comes out alike for pads of one chemistry: others wait for their turn to write meanwhile
-            alike = row.chemistry, row.dry_minutes, row.cleaning
+            alike = tuple(getattr(row, name) for name in _TELL_ALIKE)
             if alike not in known:
-                known[alike] = _changed(owner, row, sent)
+                known[alike] = _changed(owner, Ink.objects.get(pk=row.pk), sent)
             columns = known[alike]
             if any(getattr(row, name) != columns[name] for name in names):
                 row.updated = now
@@ -134,12 +137,7 @@ def put_away(owner: Any, rows: Sequence[DrawerRow], what: str, edit_key: str = "
     """Put rows away; builds that use them keep them."""
 
     def make() -> None:
-        change = Change(owner, f"Put away {what}")
-        for row in _reread(owner, rows):
-            change.will_change(row)
-            row.gone = timezone.now()
-            row.save(update_fields=["gone", "updated"])
-        change.keep()
+        _put(owner, rows, f"Put away {what}", timezone.now())
 
     changing(owner, edit_key, make, lambda _: None)
 
@@ -148,24 +146,21 @@ def bring_back(owner: Any, row: DrawerRow, what: str) -> None:
     """Bring a row back."""
 
     def make() -> None:
-        change = Change(owner, f"Bring back {what}")
-        (current,) = _reread(owner, [row])
-        change.will_change(current)
-        current.gone = None
-        current.save(update_fields=["gone", "updated"])
-        change.keep()
+        _put(owner, [row], f"Bring back {what}", None)
 
     changing(owner, "", make, lambda _: None)
 
 
-def _reread(owner: Any, rows: Sequence[DrawerRow]) -> list[DrawerRow]:
-    """The same rows as they stand inside this transaction."""
-    found: list[DrawerRow] = []
+def _put(owner: Any, rows: Sequence[DrawerRow], label: str, gone: datetime | None) -> None:
+    """Rows put away, or brought back, as they stand inside this transaction."""
+    change, now = Change(owner, label), timezone.now()
     for model in KINDS.values():
         pks = [row.pk for row in rows if isinstance(row, model)]
-        if pks:
-            found += fresh(owner, model, pks)
-    return found
+        for row in fresh(owner, model, pks, ["gone"]) if pks else ():
+            change.will_change(row)
+            row.gone, row.updated = gone, now
+    change.unwritten(["gone", "updated"])
+    change.keep()
 
 
 def keep_readings(

@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import shutil
+from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 
+from studio.inks import editing, history
 from studio.inks.models import DrawerChange, Ink, Stock, Tool
 from studio.inks.services import house
 from tests.studio.base import StudioTest
@@ -80,6 +85,26 @@ class ChangeTest(DrawerTest):
         self.ask("post", "drawer/undo")
         self.ask("post", "drawer/undo")
         self.assertNotIn("attic", set(Ink.objects.filter(pk__in=ids).values_list("place", flat=True)))
+
+    def test_many_take_no_more_statements_than_a_few(self) -> None:
+        alike = Ink.objects.filter(owner=self.ada, chemistry="dye", dry_minutes=None, cleaning="")
+        ids = list(alike.values_list("pk", flat=True))
+        rows = list(Ink.objects.filter(pk__in=ids))
+        asked: dict[int, list[int]] = {}
+        # the first has no change before it that was undone, and that is now forgotten
+        for many in (2, 3, len(ids)):
+            steps: list[Callable[[], object]] = [
+                partial(editing.change_inks, self.ada, ids[:many], {"place": f"shelf {many}"}),
+                partial(history.undo, self.ada),
+                partial(editing.put_away, self.ada, rows[:many], "some"),
+                partial(history.undo, self.ada),
+            ]
+            for step in steps:
+                with CaptureQueriesContext(connection) as told:
+                    step()
+                asked.setdefault(many, []).append(len(told))
+        self.assertGreater(len(ids), 3)
+        self.assertEqual(asked[3], asked[len(ids)])
 
     def test_many_at_once_refuses_what_belongs_to_one(self) -> None:
         ids = list(Ink.objects.filter(owner=self.ada).values_list("pk", flat=True)[:3])
