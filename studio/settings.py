@@ -175,7 +175,7 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 9_000_000
 REST_FRAMEWORK = {
     "DEFAULT_AUTHENTICATION_CLASSES": ["studio.accounts.sessions.SignedIn"],
     "DEFAULT_PERMISSION_CLASSES": ["rest_framework.permissions.IsAuthenticated"],
-    "DEFAULT_RENDERER_CLASSES": ["rest_framework.renderers.JSONRenderer"],
+    "DEFAULT_RENDERER_CLASSES": ["studio.rendering.QuickJSON"],
     "DEFAULT_PARSER_CLASSES": [
         "studio.gate.KeepableJSON",
         "rest_framework.parsers.MultiPartParser",

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Any
 from weakref import WeakValueDictionary
 
+import orjson
 from django.db import transaction
 
 from strata.errors import BadValue
@@ -39,8 +40,8 @@ _SAME: WeakValueDictionary[str, CoreSet] = WeakValueDictionary()
 # a class works with one set: what is measured on it is measured once, whoever's it is
 
 
-def _standing(content: list[Any], make: Callable[[], CoreSet]) -> _Standing:
-    digest = hashlib.sha256(json.dumps(content, sort_keys=True).encode()).hexdigest()
+def _standing(content: bytes, make: Callable[[], CoreSet]) -> _Standing:
+    digest = hashlib.sha256(content).hexdigest()
     core = _SAME.get(digest)
     return _Standing(_SAME.setdefault(digest, make()) if core is None else core, digest)
 
@@ -67,14 +68,23 @@ def _stood(row: LayerSet, change_id: int | None = HEAD) -> _Standing:
         at = parents[at].parent_id
         found = _KEPT.seen((stamp, at))
     if found is None:
-        found = _KEPT.get((stamp, None), lambda: _standing([row.geometry], lambda: read_set(row.geometry)))
+        found = _KEPT.get((stamp, None), lambda: _brought_in(row.geometry))
     for change in reversed(waiting):
         found = _KEPT.put((stamp, change.pk), _changed(found, change.kind, change.values))
     return found
 
 
 def _changed(before: _Standing, kind: str, values: dict[str, Any]) -> _Standing:
-    return _standing([before.content, kind, values], lambda: apply(before.core, kind, values).layer_set)
+    return _standing(_after(before, kind, values), lambda: apply(before.core, kind, values).layer_set)
+
+
+def _brought_in(geometry: dict[str, Any]) -> _Standing:
+    # a drawing is two megabytes and more
+    return _standing(orjson.dumps(geometry, option=orjson.OPT_SORT_KEYS), lambda: read_set(geometry))
+
+
+def _after(before: _Standing, kind: str, values: dict[str, Any]) -> bytes:
+    return json.dumps([before.content, kind, values], sort_keys=True).encode()
 
 
 def _locked(row: LayerSet, revision: int | None) -> LayerSet:
@@ -124,7 +134,7 @@ def _edited(row: LayerSet, revision: int | None, kind: str, values: dict[str, An
     )
     key = ((fresh.pk, fresh.key, fresh.edition), change.pk)
     # not before it is certain: a number given in a transaction that fails is given again
-    after = _standing([before.content, kind, values], lambda: edited.layer_set)
+    after = _standing(_after(before, kind, values), lambda: edited.layer_set)
     transaction.on_commit(lambda: _KEPT.put(key, after) and None)
     return _moved(fresh, change)
 
