@@ -278,6 +278,32 @@ describe("measures", () => {
     expect(screen.getByText("0.30 mm")).toBeTruthy();
   });
 
+  it("fold the tones that are drawn flush, and keep each row's place", () => {
+    const slip = (element: string, least_mm: number) => ({ element, under_sheet: 1, over_sheet: 2, first: "2.1", least_mm, worst: 0, by_direction: [], register: null, register_words: "", how: "" }); // prettier-ignore
+    const of = (...slips: unknown[]) => ({ ...measured, slips }) as unknown as Measures;
+    const asked = vi.fn();
+    const shown = (found: Measures) =>
+      show(
+        <MeasurePanel
+          set={set} measures={found} job={undefined} kind="slip" onKind={vi.fn()} chosen={[]} asked={null} onAsk={asked}
+          panel={{ width: 90, height: 70, dx: 0, dy: 0 }} onPanel={vi.fn()}
+        />,
+      ); // prettier-ignore
+    shown(of(slip("beam", 0), slip("gate", 0), slip("quay", 0.3)));
+    expect(screen.getByText(/^2 tones are drawn flush/)).toBeTruthy();
+    expect(screen.queryByText(/^beam/)).toBeNull();
+    fireEvent.click(screen.getByText(/^quay/));
+    expect(asked).toHaveBeenLastCalledWith(2);
+    fireEvent.click(screen.getByRole("button", { name: "Show them" }));
+    expect(screen.getAllByText("flush")).toHaveLength(2);
+    fireEvent.click(screen.getByText(/^gate/));
+    expect(asked).toHaveBeenLastCalledWith(1);
+    cleanup();
+    shown(of(slip("beam", 0), slip("quay", 0.3)));
+    expect(screen.queryByText(/drawn flush/)).toBeNull();
+    expect(screen.getByText("flush")).toBeTruthy();
+  });
+
   it("say that they are being taken", () => {
     show(
       <MeasurePanel

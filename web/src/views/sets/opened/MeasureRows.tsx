@@ -8,7 +8,7 @@ import type { LayerSet, Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
 import { useSession } from "../../../api/hooks";
 import { counted } from "../../../parts/words";
-import { fine, TIGHTEST } from "./measuring";
+import { fine, isFlush, type Slip, TIGHTEST } from "./measuring";
 
 interface RowProps {
   index: number;
@@ -172,31 +172,52 @@ export function Masks({ measures, set, asked, onAsk }: Seen) {
 export function Slips({ measures, set, asked, onAsk }: Seen) {
   const units = useSession().data?.units ?? "in";
   const [all, setAll] = useState(false);
-  const rest = measures.slips.length - TIGHTEST;
+  const [level, setLevel] = useState(false);
   if (!measures.slips.length)
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
+  // the tightest come first; one alone needs no fold
+  const flush = measures.slips.filter(isFlush).length;
+  const folded = flush > 1 ? flush : 0;
+  const rest = measures.slips.length - folded - TIGHTEST;
+  const row = (s: Slip, i: number) => (
+    <Row
+      key={i}
+      index={i}
+      asked={asked}
+      onAsk={onAsk}
+      title={`${s.element}: ${set.nouns.one} ${s.over_sheet} on ${set.nouns.one} ${s.under_sheet}`}
+      value={isFlush(s) ? "flush" : fine(s.least_mm, units)}
+      how={s.how}
+    >
+      <Typography variant="body2">
+        {s.register
+          ? `Good enough: ${s.register_words}.`
+          : "Tighter than any way of seating it: expect a rim, or let this tone stand out on purpose."}
+      </Typography>
+    </Row>
+  );
   return (
     <>
       <Typography>How far a {set.nouns.one} may slip before a tone shows beside its base.</Typography>
-      <List label="Room to slip">
-        {measures.slips.slice(0, all ? undefined : TIGHTEST).map((s, i) => (
-          <Row
-            key={i}
-            index={i}
-            asked={asked}
-            onAsk={onAsk}
-            title={`${s.element}: ${set.nouns.one} ${s.over_sheet} on ${set.nouns.one} ${s.under_sheet}`}
-            value={fine(s.least_mm, units)}
-            how={s.how}
-          >
-            <Typography variant="body2">
-              {s.register
-                ? `Good enough: ${s.register_words}.`
-                : "Tighter than any way of seating it: expect a rim, or let this tone stand out on purpose."}
-            </Typography>
-          </Row>
-        ))}
-      </List>
+      {folded > 0 && (
+        <Box>
+          <Typography variant="body2">
+            {folded} tones are drawn flush with the edge of what they lie on, and have no room: whatever the{" "}
+            {set.nouns.one} slips by shows as a thin rim. Seat it as exactly as you can.
+          </Typography>
+          <Button variant="text" aria-expanded={level} sx={{ ml: -1 }} onClick={() => setLevel(!level)}>
+            {level ? "Fold them" : "Show them"}
+          </Button>
+          {level && <List label="Flush tones">{measures.slips.slice(0, folded).map(row)}</List>}
+        </Box>
+      )}
+      {measures.slips.length > folded && (
+        <List label="Room to slip">
+          {measures.slips
+            .slice(folded, all ? undefined : folded + TIGHTEST)
+            .map((s, i) => row(s, folded + i))}
+        </List>
+      )}
       {rest > 0 && (
         <Button variant="text" aria-expanded={all} sx={{ justifySelf: "start" }} onClick={() => setAll(!all)}>
           {all ? "Fold the rest" : `${rest} more, with as much room or more`}

@@ -6,7 +6,7 @@ import { useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
-import { figure, type Kind, type Panel, TIGHTEST } from "./measuring";
+import { figure, isFlush, type Kind, type Panel, TIGHTEST } from "./measuring";
 
 interface Props {
   set: LayerSet;
@@ -167,8 +167,11 @@ interface SlippingProps {
 function Slipping({ set, measures, shown, asked }: SlippingProps) {
   const units = useSession().data?.units ?? "in";
   const middles = useMemo(() => new Map(measures.openings.map((o) => [o.key, o.circle])), [measures]);
+  // the tightest come first; where there is no room, none is drawn until it is asked for
+  const flush = measures.slips.filter(isFlush).length;
   return measures.slips.map((s, n) => {
-    if (asked === null ? n >= TIGHTEST || !shown.includes(s.over_sheet) : asked !== n) return null;
+    if (asked === null ? n < flush || n >= flush + TIGHTEST || !shown.includes(s.over_sheet) : asked !== n)
+      return null;
     const sheet = set.sheets.find((sheet) => sheet.number === s.over_sheet);
     const group = sheet?.groups.find((g) => g.element === s.element);
     const [x = 0, y = 0] = middles.get(s.first) ?? [];
@@ -197,7 +200,7 @@ function Slipping({ set, measures, shown, asked }: SlippingProps) {
           strokeWidth={0.5}
           paintOrder="stroke"
         >
-          {figure(s.least_mm, units)}
+          {isFlush(s) ? "flush" : figure(s.least_mm, units)}
         </text>
       </Fragment>
     );

@@ -1,10 +1,16 @@
 /** The kinds of measures, and how lengths are said where tenths of a millimetre matter. */
+import type { Measures } from "../../../api/client";
 import type { Units } from "../../../parts/lengths";
 
 export type Kind = "brush" | "neck" | "bridge" | "mask" | "slip" | "trim";
 
 export const TIGHTEST = 60;
 // tones of which the room to slip is listed at first, and drawn
+
+export type Slip = Measures["slips"][number];
+
+/** Drawn to the very edge of its base: no hundredth of a millimetre is left. */
+export const isFlush = (slip: Slip): boolean => slip.least_mm === 0;
 
 export const KINDS: { id: Kind; label: string }[] = [
   { id: "brush", label: "Brushes" },
