@@ -86,7 +86,7 @@ def add_ink(owner: Any, values: dict[str, Any], edit_key: str = "") -> Ink:
 
 def change_inks(
     owner: Any, pks: Sequence[int], values: dict[str, Any], seen: int | None = None, edit_key: str = ""
-) -> list[Ink]:
+) -> None:
     """The same values for one pad or many; one step to undo. Raises BadValue or Stale, changing nothing."""
     if not pks or not values:
         raise BadValue("Choose the pads, and what to change of them.", "inks")
@@ -94,7 +94,7 @@ def change_inks(
         raise BadValue("A name, a rank or a swatch belongs to one pad only.", "values")
     sent = {k: v for k, v in values.items() if k in OF_INK}
 
-    def make() -> list[Ink]:
+    def make() -> None:
         names, now = _columns_of(sent), timezone.now()
         rows = fresh(owner, Ink, pks, [*names, "name", *_TELL_ALIKE])
         change = Change(owner, f"Change {rows[0].name if len(rows) == 1 else f'{len(rows)} pads'}")
@@ -113,9 +113,8 @@ def change_inks(
                 setattr(row, name, columns[name])
         change.unwritten([*names, "updated"])
         change.keep()
-        return rows
 
-    return changing(owner, edit_key, make, lambda _: fresh(owner, Ink, pks))
+    changing(owner, edit_key, make, lambda _: None)
 
 
 def _changed(owner: Any, row: Ink, sent: dict[str, Any]) -> dict[str, Any]:

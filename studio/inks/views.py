@@ -95,8 +95,8 @@ class InkView(APIView):
         """Change some of its values; what is not sent stays as it is."""
         row = my(Ink, request, pk)
         values, seen, key = _split(asked(NewInkSerializer, request, partial=True))
-        (row,) = editing.change_inks(request.user, [row.pk], values, seen, key)
-        return Response(ink_json(row, shown_on(request)))
+        editing.change_inks(request.user, [row.pk], values, seen, key)
+        return Response(ink_json(my(Ink, request, pk), shown_on(request)))
 
     @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:
