@@ -8,7 +8,7 @@ import type { LayerSet, Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
 import { useSession } from "../../../api/hooks";
 import { counted } from "../../../parts/words";
-import { fine, isFlush, type Slip, TIGHTEST } from "./measuring";
+import { fine, foldedOf, isFlush, type Slip, TIGHTEST } from "./measuring";
 
 interface RowProps {
   index: number;
@@ -175,9 +175,7 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
   const [level, setLevel] = useState(false);
   if (!measures.slips.length)
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
-  // the tightest come first; one alone needs no fold
-  const flush = measures.slips.filter(isFlush).length;
-  const folded = flush > 1 ? flush : 0;
+  const folded = foldedOf(measures.slips);
   const rest = measures.slips.length - folded - TIGHTEST;
   const row = (s: Slip, i: number) => (
     <Row

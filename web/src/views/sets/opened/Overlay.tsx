@@ -6,7 +6,7 @@ import { useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
-import { figure, isFlush, type Kind, type Panel, TIGHTEST } from "./measuring";
+import { figure, foldedOf, isFlush, type Kind, type Panel, TIGHTEST } from "./measuring";
 
 interface Props {
   set: LayerSet;
@@ -167,10 +167,10 @@ interface SlippingProps {
 function Slipping({ set, measures, shown, asked }: SlippingProps) {
   const units = useSession().data?.units ?? "in";
   const middles = useMemo(() => new Map(measures.openings.map((o) => [o.key, o.circle])), [measures]);
-  // the tightest come first; where there is no room, none is drawn until it is asked for
-  const flush = measures.slips.filter(isFlush).length;
+  // those that are told in one sentence are drawn when they are asked for
+  const folded = foldedOf(measures.slips);
   return measures.slips.map((s, n) => {
-    if (asked === null ? n < flush || n >= flush + TIGHTEST || !shown.includes(s.over_sheet) : asked !== n)
+    if (asked === null ? n < folded || n >= folded + TIGHTEST || !shown.includes(s.over_sheet) : asked !== n)
       return null;
     const sheet = set.sheets.find((sheet) => sheet.number === s.over_sheet);
     const group = sheet?.groups.find((g) => g.element === s.element);

@@ -12,6 +12,12 @@ export type Slip = Measures["slips"][number];
 /** Drawn to the very edge of its base: no hundredth of a millimetre is left. */
 export const isFlush = (slip: Slip): boolean => slip.least_mm === 0;
 
+/** How many of the rows, which come tightest first, are flush and told in one sentence; one alone is told as any other. */
+export function foldedOf(slips: readonly Slip[]): number {
+  const flush = slips.filter(isFlush).length;
+  return flush > 1 ? flush : 0;
+}
+
 export const KINDS: { id: Kind; label: string }[] = [
   { id: "brush", label: "Brushes" },
   { id: "neck", label: "Necks" },
