@@ -35,6 +35,8 @@ def steps(page: Page) -> None:
     for _ in range(23):
         page.keyboard.press("Space")
         page.wait_for_timeout(80)
+    # the panel as it is by then, not as it was when it was opened
+    expect(page.locator("[data-after='0']")).to_have_count(0, timeout=60_000)
 
 
 def went_wrong(page: Page) -> None:
