@@ -15,6 +15,8 @@ from strata.sheets.model import LayerSet
 from strata.sheets.outline import outline
 from strata.sheets.overlaps import group_overlaps
 
+TOLD = 2
+# raised with every change of what is told below: what was kept before is then measured anew
 SHOWN_BRIDGE = 1.5
 # mm: wider bridges are not worth a line on the screen
 
@@ -99,6 +101,7 @@ def _slip(s: Slip) -> dict[str, Any]:
         "over_sheet": s.over.sheet,
         "first": s.first.key,
         "least_mm": round(s.least, 2),
+        "flush": s.flush,
         "worst": s.worst,
         "by_direction": [
             {"angle": a, "mm": round(v, 2)} for a, v in zip(DIRECTIONS, s.by_direction, strict=True)

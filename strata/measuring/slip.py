@@ -58,6 +58,11 @@ class Slip:
         return DIRECTIONS[self.by_direction.index(self.least)]
 
     @property
+    def flush(self) -> bool:
+        """Whether the tone is drawn to the very edge of its base: what is less room is how outlines are rounded."""
+        return self.least < _ROUNDED
+
+    @property
     def register(self) -> str | None:
         """The easiest way of seating that is good enough; None when not even a jig is."""
         return next((k for k in ("eye", "marks", "jig") if HOLDS[k] <= self.least), None)

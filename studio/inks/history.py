@@ -8,7 +8,7 @@ stand in each other's way, and one that was decided on an old value is refused.
 from __future__ import annotations
 
 import secrets
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from typing import Any, TypeVar
 
 from django.db.models import F, QuerySet
@@ -66,10 +66,7 @@ def fresh(owner: Any, model: type[R], pks: Sequence[int], columns: Sequence[str]
     With ``columns`` these alone are looked up: others wait for their turn to
     write while the swatches of 2,000 pads are read.
     """
-    found = (
-        _of(owner, model, pks, columns) if columns else model._default_manager.filter(owner=owner, pk__in=pks)
-    )
-    rows = {row.pk: row for row in found}
+    rows = {row.pk: row for row in _of(owner, model, pks, columns)}
     if len(rows) != len(set(pks)):
         raise UnknownName("Some of that is not in the drawer any more; look again.", "ids")
     for row in rows.values():
@@ -77,9 +74,10 @@ def fresh(owner: Any, model: type[R], pks: Sequence[int], columns: Sequence[str]
     return [rows[pk] for pk in dict.fromkeys(pks)]
 
 
-def _of(owner: Any, model: type[R], pks: Sequence[int], columns: Sequence[str]) -> QuerySet[R]:
-    """Rows with these columns, and with what a change of them needs to know."""
-    return model._default_manager.filter(owner=owner, pk__in=pks).only(*columns, "gone", "touched")
+def _of(owner: Any, model: type[R], pks: Sequence[int], columns: Collection[str]) -> QuerySet[R]:
+    """Rows with these columns (none: all), and with what a change of them needs to know."""
+    rows = model._default_manager.filter(owner=owner, pk__in=pks)
+    return rows.only(*columns, "gone", "touched") if columns else rows
 
 
 def unmoved(row: DrawerRow, values: Mapping[str, Any], seen: int | None) -> None:
@@ -179,7 +177,7 @@ def _restore(owner: Any, states: Mapping[str, Any], others: Mapping[str, Any]) -
     for kind, model in KINDS.items():
         pks = [int(name.split(":")[1]) for name in states if name.startswith(f"{kind}:")]
         columns = {name for pk in pks for name in states[f"{kind}:{pk}"] or ()}
-        found: list[Any] = list(_of(owner, model, pks, sorted(columns)))
+        found: list[Any] = list(_of(owner, model, pks, columns))
         for row in found:
             values, was = states[_name(row)], others.get(_name(row))
             row.updated = now

@@ -96,7 +96,8 @@ class InkView(APIView):
         row = my(Ink, request, pk)
         values, seen, key = _split(asked(NewInkSerializer, request, partial=True))
         editing.change_inks(request.user, [row.pk], values, seen, key)
-        return Response(ink_json(my(Ink, request, pk), shown_on(request)))
+        row.refresh_from_db()
+        return Response(ink_json(row, shown_on(request)))
 
     @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:

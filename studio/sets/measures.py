@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import transaction
 
-from strata.answers.measures import measures_json
+from strata.answers.measures import TOLD, measures_json
 from strata.formats.set_file import write_set
 from strata.kept import Kept
 from strata.measuring.trim import trim
@@ -49,7 +49,7 @@ def job_of(made: Measuring) -> Job:
 
 
 def _of(row: Row) -> str:
-    return f"{row.edition}:{row.head_id or 0}"
+    return f"{row.edition}:{row.head_id or 0}:{TOLD}"
 
 
 def measure(row: Row) -> Measuring:

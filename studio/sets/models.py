@@ -55,7 +55,7 @@ class SetChange(models.Model):
 
 
 class Measuring(models.Model):
-    """What was measured on a large set by a ``job``; ``of`` the edition and change that it is of, ``found`` when it is done."""
+    """What was measured on a large set by a ``job``; ``of`` the edition and change that it is of, and what was told then; ``found`` when it is done."""
 
     layer_set = models.OneToOneField(LayerSet, on_delete=models.CASCADE)
     of = models.CharField(max_length=40, blank=True)

@@ -213,6 +213,7 @@ class SlipSerializer(serializers.Serializer[Any]):
     over_sheet = serializers.IntegerField()
     first = serializers.CharField(help_text="The opening that leaves its base first.")
     least_mm = serializers.FloatField()
+    flush = serializers.BooleanField(help_text="Drawn to the very edge of its base.")
     worst = serializers.FloatField()
     by_direction = RoomSerializer(many=True)
     register = serializers.CharField(allow_null=True)

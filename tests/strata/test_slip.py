@@ -60,11 +60,11 @@ class SlipTest(unittest.TestCase):
         self.assertEqual(slips(a_set({"leaf": base}, {"leaf": shapely.box(20, 2, 44, 30)})), [])
         (found,) = slips(a_set({"leaf": base}, {"leaf/one": within, "leaf/two": across}))
         self.assertAlmostEqual(found.least, 0.7, delta=0.01)
-        self.assertEqual((found.meant, found.register), (1, "marks"))
+        self.assertEqual((found.meant, found.register, found.flush), (1, "marks", False))
         self.assertIn("One place of it is drawn across the base's edge", found.how)
         (found,) = slips(a_set({"leaf": base}, {"leaf/one": within, "leaf/two": a_hair}))
         self.assertLess(found.least, 0.01)
-        self.assertEqual((found.meant, found.register), (0, None))
+        self.assertEqual((found.meant, found.register, found.flush), (0, None, True))
 
     def test_of_bases_one_on_another_the_tightest_is_told(self) -> None:
         wide, middle, tone = shapely.box(0, 0, 40, 40), shapely.box(4, 4, 36, 36), shapely.box(6, 6, 34, 34)

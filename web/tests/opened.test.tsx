@@ -279,7 +279,7 @@ describe("measures", () => {
   });
 
   it("fold the tones that are drawn flush, and keep each row's place", () => {
-    const slip = (element: string, least_mm: number) => ({ element, under_sheet: 1, over_sheet: 2, first: "2.1", least_mm, worst: 0, by_direction: [], register: null, register_words: "", how: "" }); // prettier-ignore
+    const slip = (element: string, least_mm: number) => ({ element, under_sheet: 1, over_sheet: 2, first: "2.1", least_mm, flush: !least_mm, worst: 0, by_direction: [], register: null, register_words: "", how: "" }); // prettier-ignore
     const of = (...slips: unknown[]) => ({ ...measured, slips }) as unknown as Measures;
     const asked = vi.fn();
     const shown = (found: Measures) =>

@@ -57,6 +57,8 @@ export function Desk({ picture, below, above, children, columns }: Props) {
       <Box
         sx={{
           overflowY: { md: "auto" },
+          // what comes later must not make the rest narrower, which would be laid out anew
+          scrollbarGutter: { md: "stable" },
           height: TALL,
           display: "grid",
           gridAutoRows: "max-content",

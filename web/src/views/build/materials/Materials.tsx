@@ -67,81 +67,78 @@ export function Component() {
       }
     >
       <Box sx={{ display: "grid", gap: 2.25, p: { xs: 0.5, md: 1 } }}>
-        {/* the cards come with all that stands below them, which they would push away */}
-        {!stocks.isPending && (
-          <PartByPart>
-            <Name key={state.name} />
-            <Part title="Format">
-              <PanelFormat />
-            </Part>
-            <Part title="Card">
-              <StockChoice
-                stocks={stocks.data ?? []}
-                chosen={state.stock}
-                onChoose={(stock) => stock !== state.stock && change("set_stock", { stock })}
-                onLook={(stock) =>
-                  stock && stock !== state.stock
-                    ? void painter.try([{ kind: "set_stock", values: { stock } }])
-                    : painter.letGo()
-                }
-              />
-            </Part>
-            <Part title="On the panel">
-              {set.things.length === 0 && (
-                <Typography>Nothing yet: lay on a set, or ink the bare panel.</Typography>
-              )}
-              <Box component="ul" sx={{ display: "grid", gap: 0.25, mb: 1 }}>
-                {[...set.things].reverse().map((t) => (
-                  <Box component="li" key={t.key} sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
-                    <Link to={`${toPanel}?thing=${t.key}`} style={{ minHeight: 24 }}>
-                      {t.name}
-                    </Link>
-                    <Typography variant="caption" component="span" sx={{ color: greys.quiet }}>
-                      {whatItIs(t)}
-                    </Typography>
-                  </Box>
-                ))}
-              </Box>
-              <Button component={Link} to={toPanel} variant="outlined">
-                Lay things on, and push them about
-              </Button>
-            </Part>
-            <Part title="Shadows fall to the">
-              <Choices
-                label="The side to which shadows fall"
-                value={String(Math.round(state.light)) as "135"}
-                options={SIDES as unknown as readonly (readonly ["135", string])[]}
-                onChoose={(angle) => change("set_light", { angle: Number(angle) })}
-                apart
-                button={{ px: 1 }}
-              />
-            </Part>
-            <Part title="How the sheets are aligned">
-              <RadioGroup
-                aria-label="How the sheets are aligned"
-                value={state.register}
-                onChange={(_, register) => change("set_register", { register })}
-              >
-                {REGISTERS.map((r) => (
-                  <FormControlLabel
-                    key={r.key}
-                    value={r.key}
-                    control={<Radio size="small" />}
-                    label={r.label}
-                  />
-                ))}
-              </RadioGroup>
-            </Part>
-            <Part title="How many cards">
-              <Cards key={state.cards} />
-            </Part>
-            <Box>
-              <Button component="a" href={`/api/colourings/${id}/file`} variant="outlined">
-                Keep this build as a file
-              </Button>
+        <PartByPart>
+          <Name key={state.name} />
+          <Part title="Format">
+            <PanelFormat />
+          </Part>
+          <Part title="Card">
+            <StockChoice
+              stocks={stocks.data ?? []}
+              chosen={state.stock}
+              onChoose={(stock) => stock !== state.stock && change("set_stock", { stock })}
+              onLook={(stock) =>
+                stock && stock !== state.stock
+                  ? void painter.try([{ kind: "set_stock", values: { stock } }])
+                  : painter.letGo()
+              }
+            />
+          </Part>
+          <Part title="On the panel">
+            {set.things.length === 0 && (
+              <Typography>Nothing yet: lay on a set, or ink the bare panel.</Typography>
+            )}
+            <Box component="ul" sx={{ display: "grid", gap: 0.25, mb: 1 }}>
+              {[...set.things].reverse().map((t) => (
+                <Box component="li" key={t.key} sx={{ display: "flex", gap: 1, alignItems: "baseline" }}>
+                  <Link to={`${toPanel}?thing=${t.key}`} style={{ minHeight: 24 }}>
+                    {t.name}
+                  </Link>
+                  <Typography variant="caption" component="span" sx={{ color: greys.quiet }}>
+                    {whatItIs(t)}
+                  </Typography>
+                </Box>
+              ))}
             </Box>
-          </PartByPart>
-        )}
+            <Button component={Link} to={toPanel} variant="outlined">
+              Lay things on, and push them about
+            </Button>
+          </Part>
+          <Part title="Shadows fall to the">
+            <Choices
+              label="The side to which shadows fall"
+              value={String(Math.round(state.light)) as "135"}
+              options={SIDES as unknown as readonly (readonly ["135", string])[]}
+              onChoose={(angle) => change("set_light", { angle: Number(angle) })}
+              apart
+              button={{ px: 1 }}
+            />
+          </Part>
+          <Part title="How the sheets are aligned">
+            <RadioGroup
+              aria-label="How the sheets are aligned"
+              value={state.register}
+              onChange={(_, register) => change("set_register", { register })}
+            >
+              {REGISTERS.map((r) => (
+                <FormControlLabel
+                  key={r.key}
+                  value={r.key}
+                  control={<Radio size="small" />}
+                  label={r.label}
+                />
+              ))}
+            </RadioGroup>
+          </Part>
+          <Part title="How many cards">
+            <Cards key={state.cards} />
+          </Part>
+          <Box>
+            <Button component="a" href={`/api/colourings/${id}/file`} variant="outlined">
+              Keep this build as a file
+            </Button>
+          </Box>
+        </PartByPart>
       </Box>
     </Desk>
   );

@@ -8,7 +8,7 @@ import type { LayerSet, Measures } from "../../../api/client";
 import { greys, signal } from "../../../theme/theme";
 import { useSession } from "../../../api/hooks";
 import { counted } from "../../../parts/words";
-import { fine, foldedOf, isFlush, type Slip, TIGHTEST } from "./measuring";
+import { fine, foldedOf, TIGHTEST } from "./measuring";
 
 interface RowProps {
   index: number;
@@ -177,14 +177,14 @@ export function Slips({ measures, set, asked, onAsk }: Seen) {
     return <Typography>No tone lies on a base of its own: nothing can slip out.</Typography>;
   const folded = foldedOf(measures.slips);
   const rest = measures.slips.length - folded - TIGHTEST;
-  const row = (s: Slip, i: number) => (
+  const row = (s: Measures["slips"][number], i: number) => (
     <Row
       key={i}
       index={i}
       asked={asked}
       onAsk={onAsk}
       title={`${s.element}: ${set.nouns.one} ${s.over_sheet} on ${set.nouns.one} ${s.under_sheet}`}
-      value={isFlush(s) ? "flush" : fine(s.least_mm, units)}
+      value={s.flush ? "flush" : fine(s.least_mm, units)}
       how={s.how}
     >
       <Typography variant="body2">

@@ -6,7 +6,7 @@ import { useSession } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
 import { greys, signal } from "../../../theme/theme";
 import { useTrim } from "./MeasurePanel";
-import { figure, foldedOf, isFlush, type Kind, type Panel, TIGHTEST } from "./measuring";
+import { figure, foldedOf, type Kind, type Panel, TIGHTEST } from "./measuring";
 
 interface Props {
   set: LayerSet;
@@ -200,7 +200,7 @@ function Slipping({ set, measures, shown, asked }: SlippingProps) {
           strokeWidth={0.5}
           paintOrder="stroke"
         >
-          {isFlush(s) ? "flush" : figure(s.least_mm, units)}
+          {s.flush ? "flush" : figure(s.least_mm, units)}
         </text>
       </Fragment>
     );

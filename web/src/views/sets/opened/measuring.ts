@@ -7,14 +7,9 @@ export type Kind = "brush" | "neck" | "bridge" | "mask" | "slip" | "trim";
 export const TIGHTEST = 60;
 // tones of which the room to slip is listed at first, and drawn
 
-export type Slip = Measures["slips"][number];
-
-/** Drawn to the very edge of its base: no hundredth of a millimetre is left. */
-export const isFlush = (slip: Slip): boolean => slip.least_mm === 0;
-
 /** How many of the rows, which come tightest first, are flush and told in one sentence; one alone is told as any other. */
-export function foldedOf(slips: readonly Slip[]): number {
-  const flush = slips.filter(isFlush).length;
+export function foldedOf(slips: Measures["slips"]): number {
+  const flush = slips.filter((s) => s.flush).length;
   return flush > 1 ? flush : 0;
 }
 
