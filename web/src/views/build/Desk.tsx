@@ -26,7 +26,7 @@ export function Desk({ picture, below, above, children, columns }: Props) {
         display: "grid",
         gridTemplateColumns: {
           xs: "minmax(0, 1fr)",
-          md: columns ?? "minmax(380px, 1fr) minmax(480px, 600px)",
+          md: columns ?? "minmax(380px, 1fr) minmax(480px, 616px)",
         },
         gap: { xs: 1, md: 2 },
         p: { xs: 1, sm: 1.5 },

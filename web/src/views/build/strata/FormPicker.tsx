@@ -46,7 +46,7 @@ export function FormPicker({ rung, onForm }: { rung: Rung; onForm: (form: Partia
   const form = rung.form;
   return (
     <Box>
-      <Box role="radiogroup" aria-label="Shading form" sx={{ display: "flex", gap: 0.25 }}>
+      <Box role="radiogroup" aria-label="Shading form" sx={{ display: "flex", flexWrap: "wrap", gap: 0.25 }}>
         {KINDS.map((kind) => (
           <Tooltip key={kind} title={FORM_WORDS[kind]}>
             <ButtonBase

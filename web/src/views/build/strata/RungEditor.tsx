@@ -74,16 +74,17 @@ export function RungEditor({ rung, stage, askFor }: { rung: Rung; stage: Stage; 
         >
           Deepen
         </Button>
-        <Box sx={{ flex: 1 }} />
-        <Do id="up" stage={stage}>
-          ↑
-        </Do>
-        <Do id="down" stage={stage}>
-          ↓
-        </Do>
-        <Do id="remove" stage={stage}>
-          ×
-        </Do>
+        <Box sx={{ display: "flex", gap: 0.5, ml: "auto" }}>
+          <Do id="up" stage={stage}>
+            ↑
+          </Do>
+          <Do id="down" stage={stage}>
+            ↓
+          </Do>
+          <Do id="remove" stage={stage}>
+            ×
+          </Do>
+        </Box>
       </Box>
       <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", flexWrap: "wrap" }}>
         <Box sx={{ display: "flex", gap: 0.5, alignItems: "center" }}>

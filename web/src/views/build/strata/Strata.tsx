@@ -111,7 +111,7 @@ function Whole({ shown }: { shown: Shown }) {
   );
 }
 
-const COLUMNS = "minmax(380px, 1fr) minmax(520px, 640px)";
+const COLUMNS = "minmax(380px, 1fr) minmax(520px, 656px)";
 
 function ElementHead({ shown }: { shown: Shown }) {
   const { set, change } = useShared();
