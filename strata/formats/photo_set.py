@@ -13,7 +13,7 @@ from shapely import Polygon
 
 from strata.errors import BadValue
 from strata.formats.photo_seat import path_in_photo, seat_json
-from strata.formats.set_file import polygon_from_rings, rings_of
+from strata.formats.set_file import polygons_from_rings, rings_of
 from strata.progress import Progress
 from strata.sheets.elements import propose
 from strata.sheets.model import LEAST_AREA, LayerSet, Opening, Seat, Sheet
@@ -92,7 +92,7 @@ def as_shown(rgb: NDArray[np.uint8]) -> bytes:
 
 def sheets_turned(sheets: Sequence[Mapping[str, Any]], width: float, height: float) -> list[tuple[int, bool]]:
     """(degrees, mirrored) for each traced sheet, by the marks that they have in common."""
-    shapes = [[polygon_from_rings(r) for r in item["openings"]] for item in sheets]
+    shapes = [polygons_from_rings(item["openings"]) for item in sheets]
     return ways_up(shapes, width, height) if len(shapes) > 1 else [AS_IT_LIES] * len(shapes)
 
 
@@ -117,9 +117,9 @@ def set_from_sheets(
     for item in sheets:
         dropped = set(item.get("dropped", []))
         whole = retouched(
-            [polygon_from_rings(r) for r in item["openings"]],
+            polygons_from_rings(item["openings"]),
             [_retouch(m) for m in item.get("retouches", [])],
-            [polygon_from_rings(r) for r in item.get("places", [])],
+            polygons_from_rings(item.get("places", [])),
         )
         shapes = [s for i, s in enumerate(whole) if s is not None and i not in dropped]
         place = Seat(0, turn=float(item.get("turn", 0)), mirrored=bool(item.get("mirrored", False)))

@@ -73,7 +73,7 @@ def mask_shape(layer_set: LayerSet, element: str, sheet: int) -> MultiPolygon:
     """
     inked = layer_set.group(element, sheet)
     spread = fitting(inked.typical_width).spread
-    others = [g for g in layer_set.groups.values() if g.sheet == sheet and g.element != element]
+    others = [g for g in layer_set.groups_on(sheet) if g.element != element]
     near = [
         o.polygon for g in others for o in g.openings if shapely.distance(o.polygon, inked.shape) < spread
     ]

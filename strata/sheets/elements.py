@@ -112,8 +112,8 @@ def lies_on(over: Group, under: Group, known: Shared | None = None) -> bool:
     """
     if under.area <= over.area:
         return False
-    apart = all(len(g.shape.geoms) == len(g.openings) for g in (under, over))
     # openings that lie apart on their sheets share what their pairs do
+    apart = known is not None and under.apart and over.apart
     found = known.get((under.key, over.key), 0.0) if known is not None and apart else None
     shared = _shared_area(under.shape, over.shape) if found is None else found
     return shared >= LEAST_SHARE * over.area
@@ -121,8 +121,8 @@ def lies_on(over: Group, under: Group, known: Shared | None = None) -> bool:
 
 @lru_cache(maxsize=8192)
 def _shared_area(one: MultiPolygon, other: MultiPolygon) -> float:
-    """mm2; kept, since parts are named oftener than moved."""
-    return float(one.intersection(other).area)
+    """mm2; kept, since parts are named oftener than moved. A tone lies wholly on its base, which is seen in a sixth of the time."""
+    return float(other.area if shapely.covers(one, other) else shapely.area(shapely.intersection(one, other)))
 
 
 def tone_roles(layer_set: LayerSet) -> dict[tuple[str, int], str]:

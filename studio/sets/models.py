@@ -9,6 +9,7 @@ from django.utils import timezone
 from strata.sheets.model import KINDS
 from studio.history.models import Versioned
 from studio.jobs.models import Job
+from studio.large_json import LargeJSON
 from studio.owned import Owned
 
 
@@ -26,7 +27,7 @@ class LayerSet(Owned, Versioned):
     kind = models.CharField(max_length=20, choices=[(k, k) for k in KINDS])
     width_mm = models.FloatField()
     height_mm = models.FloatField()
-    geometry = models.JSONField()
+    geometry = LargeJSON()
     left_out = models.JSONField(default=list)
     brought = models.DateTimeField(default=timezone.now)
     edition = models.PositiveIntegerField(default=1)
@@ -59,7 +60,7 @@ class Measuring(models.Model):
 
     layer_set = models.OneToOneField(LayerSet, on_delete=models.CASCADE)
     of = models.CharField(max_length=40, blank=True)
-    found = models.JSONField(null=True, blank=True)
+    found = LargeJSON(null=True, blank=True)
     job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
 
 
@@ -87,9 +88,9 @@ class Import(models.Model):
     updated = models.DateTimeField(auto_now=True)
     job = models.ForeignKey(Job, null=True, blank=True, on_delete=models.SET_NULL)
     options = models.JSONField(default=dict)
-    sheets = models.JSONField(default=list)
-    draft = models.JSONField(null=True, blank=True)
-    described = models.JSONField(null=True, blank=True)
+    sheets = LargeJSON(default=list)
+    draft = LargeJSON(null=True, blank=True)
+    described = LargeJSON(null=True, blank=True)
     left_out = models.JSONField(default=list)
 
     class Meta:

@@ -7,7 +7,7 @@ from dataclasses import asdict
 from typing import Any
 
 from strata.formats.photo_seat import path_in_photo, retouches_of, seat_of
-from strata.formats.set_file import polygon_from_rings
+from strata.formats.set_file import polygons_from_rings
 from strata.tracing.retouched import retouched, unanswered
 from strata.tracing.trace import CLEARER, said_of_openings
 from studio.sets.models import Import
@@ -20,7 +20,7 @@ def in_photo(sheet: dict[str, Any]) -> list[str]:
     paths: list[str] = result["in_photo"]
     if not said:
         return paths
-    openings, places = ([polygon_from_rings(r) for r in result.get(k, [])] for k in ("openings", "places_mm"))
+    openings, places = (polygons_from_rings(result.get(k, [])) for k in ("openings", "places_mm"))
     found = retouched(openings, retouches_of(result, said), places)
     size, seat = (result["width_mm"], result["height_mm"]), seat_of(result)
     kept = [path if shape is not None else "" for path, shape in zip(paths, found, strict=False)]
@@ -34,7 +34,7 @@ def open_places(sheet: dict[str, Any]) -> dict[str, list[str]]:
     every: dict[str, list[str]] = {k: result.get(k, []) for k in names}
     if not sheet.get("retouches"):
         return every
-    shapes = ([polygon_from_rings(r) for r in result.get(f"{k}_mm", [])] for k in names)
+    shapes = (polygons_from_rings(result.get(f"{k}_mm", [])) for k in names)
     left = unanswered(retouches_of(result, sheet["retouches"]), *shapes)
     return {k: [every[k][i] for i in at] for k, at in zip(names, left, strict=True)}
 
