@@ -11,7 +11,7 @@ from shapely import MultiPolygon, Polygon
 from strata.errors import BadValue
 from strata.plan.tools import fitting
 from strata.sheets.measures import gaps
-from strata.sheets.model import Group, LayerSet
+from strata.sheets.model import Group, LayerSet, find_widths
 
 EDGE = 0.5
 # mm a cover mask needs beyond what it covers, to hold and to stay dry
@@ -54,6 +54,7 @@ class MaskFit:
 
 def mask_fits(layer_set: LayerSet) -> list[MaskFit]:
     """Every pair of elements on one sheet that a brush could run between, both ways round."""
+    find_widths(layer_set)
     place = {key: i for i, key in enumerate(layer_set.groups)}
     near = [
         MaskFit(layer_set.groups[inked], layer_set.groups[covered], gap)

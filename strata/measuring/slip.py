@@ -133,9 +133,14 @@ def _of_tone(tone: _Tone) -> list[_Holds]:
     over, bases = tone
     shapes = np.array([o.polygon for o in over.openings])
     most = tightest = np.full(len(_WAYS), MOST)
-    found: list[_Holds] = []
+    found, whole = list[_Holds](), list[_Base]()
     for at, base in enumerate(bases):
+        if any(shapely.covers(base.shape, smaller.shape) for smaller in whole):
+            # all of the tone leaves the smaller one first, whichever way it goes
+            continue
         held, meant = _upon(shapes, base)
+        if len(held) == len(shapes):
+            whole.append(base)
         if not held or (found and (_rooms(held, base, tightest)[0] > tightest - _FINE).all()):
             continue
         rooms, first = _rooms(held, base, most)

@@ -13,6 +13,7 @@ distance of the two pieces of boundary that meet there.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -126,7 +127,12 @@ def _pieces(shape: Polygon, found: _Boundary, triangles: Ints) -> Ints:
 
 def _shaken(points: Floats) -> Floats:
     """Points of a circle or a straight side have many equal triangulations; a hundred-thousandth of a mm decides."""
-    return np.asarray(points + np.random.default_rng(7).uniform(-_JITTER, _JITTER, points.shape))
+    return np.asarray(points + _shakes(1 << len(points).bit_length())[: len(points)])
+
+
+@lru_cache(maxsize=20)
+def _shakes(count: int) -> Floats:
+    return np.random.default_rng(7).uniform(-_JITTER, _JITTER, (count, 2))
 
 
 @dataclass(frozen=True)
@@ -168,7 +174,7 @@ def _axis(shape: Polygon) -> _Axis:
 
 def _triangles(points: Floats) -> NDArray[np.intp]:
     """The Delaunay triangulation (m, 3) of points (n, 2), by GEOS: loading Qhull takes longer than 100 openings."""
-    found = shapely.delaunay_triangles(shapely.MultiPoint(points))
+    found = shapely.delaunay_triangles(shapely.multipoints(points))
     corners = shapely.get_coordinates(found).reshape(-1, 4, 2)[:, :3].reshape(-1, 2)
     # triangles come as coordinates; as complex numbers they sort by x, then y
     order = np.lexsort((points[:, 1], points[:, 0]))

@@ -81,6 +81,17 @@ class SlipTest(unittest.TestCase):
         found = slips(a_set({"leaf": wide}, {"leaf": wide}, {"leaf": tone}))
         self.assertEqual([(s.under.sheet, s.over.sheet) for s in found], [(2, 3)])
 
+    def test_a_base_within_another_tells_of_both_only_where_it_holds_all_of_the_tone(self) -> None:
+        """What is drawn across the smaller one's edge may have less room on the larger one."""
+        wide, narrow = shapely.box(0, 0, 40, 40), shapely.box(0.5, 2, 36, 38)
+        whole = {"leaf/one": shapely.box(3, 6, 30, 34), "leaf/two": shapely.box(4, 34.5, 20, 36)}
+        found = slips(a_set({"leaf": wide}, {"leaf": narrow}, {"leaf": whole["leaf/one"]}))
+        self.assertEqual({s.under.sheet for s in found if s.over.sheet == 3}, {2})
+        across = {**whole, "leaf/three": shapely.box(33, 10, 39.7, 14)}
+        found = slips(a_set({"leaf": wide}, {"leaf": narrow}, {"leaf/one": whole["leaf/one"], **across}))
+        told = {s.under.sheet: (round(s.least, 1), s.meant) for s in found if s.over.sheet == 3}
+        self.assertEqual(told, {1: (0.3, 0), 2: (2.0, 1)})
+
     def test_rooms_are_those_of_a_fine_walk(self) -> None:
         """Stars on stars: by steps of 0.02 mm the first that is not covered lies where the room ends."""
         rng, walked = np.random.default_rng(4), 0
