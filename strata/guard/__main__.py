@@ -11,6 +11,8 @@ import os
 import resource
 import sys
 
+import orjson
+
 from strata.errors import StrataError
 from strata.guard.child import READ
 from strata.guard.ready import AHEAD
@@ -69,7 +71,7 @@ def main() -> None:
     if not line:
         # who started it has ended
         return
-    asked = json.loads(line)
+    asked = orjson.loads(line)
     _limit(asked["task"])
     files = [sys.stdin.buffer.read(size) for size in asked["sizes"]]
     try:
@@ -84,7 +86,7 @@ def main() -> None:
             "sentence": "This file is too deep or too large to read.",
             "field": "file",
         }
-    print(json.dumps(last), flush=True)
+    sys.stdout.buffer.write(orjson.dumps(last, option=orjson.OPT_NON_STR_KEYS) + b"\n")
 
 
 if __name__ == "__main__":

@@ -21,6 +21,8 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import IO, Any
 
+import orjson
+
 from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
 from strata.guard.held import Room
 from strata.guard.ready import Ready
@@ -124,7 +126,7 @@ class Child:
         try:
             for line in process.stdout:
                 try:
-                    last = json.loads(line)
+                    last = orjson.loads(line)
                 except json.JSONDecodeError:
                     return None
                 if last is not None and "doing" in last and last["doing"] != READ:

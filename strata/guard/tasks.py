@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any
 
+import orjson
+
 from strata.guard.child import READ
 from strata.progress import Progress
 
@@ -26,12 +28,11 @@ def _measure(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> 
 def _draft(found: LayerSet, left_out: Sequence[str]) -> dict[str, Any]:
     """A set that was read, as it is kept and as it is shown: both as JSON text, so that whoever keeps them writes down
     what is written."""
-    import json
 
     from strata.answers.opened import draft_json
     from strata.formats.set_file import write_set
 
-    kept, shown = json.dumps(write_set(found)), json.dumps(draft_json(found))
+    kept, shown = (orjson.dumps(made).decode() for made in (write_set(found), draft_json(found)))
     return {"set": kept, "described": shown, "left_out": list(left_out)}
 
 
@@ -45,13 +46,12 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
 
 def _measures(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """A set (JSON) to what is measured on it."""
-    import json
 
     from strata.answers.measures import measures_json
     from strata.formats.set_file import read_set
     from strata.guard.both_ends import both_ends
 
-    core = read_set(json.loads(files[0]))
+    core = read_set(orjson.loads(files[0]))
     say(0.0, READ)
     return measures_json(core, say, both_ends)
 
@@ -74,24 +74,22 @@ def _sheet(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> An
 
 def _sheets(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """Traced sheets (JSON, in the first file) to a set."""
-    import json
 
     from strata.formats.photo_set import set_from_sheets
 
     say(0.3, READ)
-    return _draft(*set_from_sheets(json.loads(files[0]), **options))
+    return _draft(*set_from_sheets(orjson.loads(files[0]), **options))
 
 
 def _photographs(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """Photographs that the simulated camera takes of a set (JSON), each sheet once."""
     import base64
-    import json
 
     from strata.camera import jpeg, photograph
     from strata.camera.sample import shot_of
     from strata.formats.set_file import read_set
 
-    layer_set = read_set(json.loads(files[0]))
+    layer_set = read_set(orjson.loads(files[0]))
     say(0.1, READ)
     sheets = [s for s in layer_set.sheets if s.seat is None]
     taken = []
@@ -130,7 +128,6 @@ def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progr
 
 def _order(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """The best order of work (JSON) that is found within a budget."""
-    import json
 
     from strata.order.found import write_found
     from strata.order.planning import search
@@ -139,7 +136,7 @@ def _order(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> An
     from strata.order.work_file import read_work
 
     say(0.1, READ)
-    work = Work(read_work(json.loads(files[0])))
+    work = Work(read_work(orjson.loads(files[0])))
     return write_found(work, search(work, Wish(**options), lambda share: say(share, SEARCHED)))
 
 
@@ -168,7 +165,6 @@ def _swatch_card(files: Sequence[bytes], options: dict[str, Any], say: Progress)
 def _card_photograph(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """What the simulated camera takes of a card (PDF) with the inks of a world (JSON)."""
     import base64
-    import json
 
     from strata.camera import jpeg
     from strata.camera.card import card_shot
@@ -176,7 +172,7 @@ def _card_photograph(files: Sequence[bytes], options: dict[str, Any], say: Progr
     from strata.formats.drawer import read_ink, read_stock
     from strata.swatchcard import CardLayout, Field
 
-    world = json.loads(files[1])
+    world = orjson.loads(files[1])
     fields = [Field(tuple((k, c) for k, c in f["passes"]), f["label"]) for f in world["fields"]]
     inks = {k: read_ink(k, v, k) for k, v in world["inks"].items()}
     layout, shot = CardLayout(world["code"], len(fields), world["paper"]), card_shot(options["seed"])

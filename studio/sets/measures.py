@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
+import orjson
 from django.db import transaction
 
 from strata.answers.measures import TOLD, measures_json
@@ -69,7 +69,7 @@ def _measure(running: queue.Running) -> None:
     if made is None:
         return
     core = core_set(made.layer_set, running.job.options["change"])
-    found = running.child(KIND, [json.dumps(write_set(core)).encode()], {})
+    found = running.child(KIND, [orjson.dumps(write_set(core))], {})
     with transaction.atomic():
         running.hold()
         Measuring.objects.filter(pk=made.pk, of=running.job.options["of"]).update(found=found)

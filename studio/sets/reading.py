@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import base64
-import json
 from pathlib import Path
 from typing import Any
 
+import orjson
 from django.conf import settings
 from django.db import transaction
 from django.db.models import JSONField, TextField, Value
@@ -99,8 +99,8 @@ def _read(running: Running) -> None:
         (folder(row.pk) / AS_READ).write_text(draft)
         row.sheets = [{**s, "base": i} for i, s in enumerate(row.sheets)]
         if chosen := arrangement(row):
-            laid = _arranged(json.loads(draft), chosen)
-            draft, described = json.dumps(laid), json.dumps(draft_json(read_set(laid)))
+            laid = _arranged(orjson.loads(draft), chosen)
+            draft, described = (orjson.dumps(v).decode() for v in (laid, draft_json(read_set(laid))))
     _keep(
         row,
         running,
@@ -118,7 +118,7 @@ def rearranged(row: Import) -> bool:
         path = folder(row.pk) / AS_READ
         if not path.exists():
             return False
-        row.draft = _arranged(json.loads(path.read_text()), arrangement(row))
+        row.draft = _arranged(orjson.loads(path.read_bytes()), arrangement(row))
     else:
         if not all(_read_so(row, s) for s in row.sheets):
             return False
@@ -265,7 +265,7 @@ def _turn_by_marks(row: Import, running: Running) -> None:
 
 def _laid(row: Import, running: Running) -> dict[str, Any]:
     """The traced sheets as a set."""
-    traced = [json.dumps(traced_sheets(row)).encode()]
+    traced = [orjson.dumps(traced_sheets(row))]
     answer: dict[str, Any] = running.child("sheets", traced, as_a_set(row), (0.95, 1.0))
     answer["left_out"] = with_warnings(row, answer["left_out"])
     return answer
