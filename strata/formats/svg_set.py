@@ -15,11 +15,12 @@ from dataclasses import dataclass, replace
 import numpy as np
 import shapely
 from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from strata.errors import BadFile, BadValue
 from strata.formats.painted import Plate, pieces, plates
 from strata.formats.svg import Drawing, read_drawing
-from strata.formats.svg.geometry import union
+from strata.formats.svg.geometry import both, union
 from strata.optics.colour import lab_of_hex
 from strata.optics.words import colour_words
 from strata.sheets.elements import propose
@@ -178,11 +179,15 @@ def _openings(plate: Plate, number: int) -> tuple[Opening, ...]:
     names: list[dict[str, float]] = [{} for _ in whole]
     first = [len(parts)] * len(whole)
     at, of = shapely.STRtree([p.shape for p in parts]).query(whole, predicate="intersects")
-    alone = np.bincount(at, minlength=len(whole)) == 1
-    for i, j in zip(at.tolist(), of.tolist(), strict=True):
-        # what only one part lies in is of that part
+    alone, single = (np.bincount(side)[side] == 1 for side in (at, of))
+    for i, j, is_alone, is_single in zip(*(a.tolist() for a in (at, of, alone, single)), strict=True):
+        # what only one part lies in is of that part, and a part that lies in one is that much of it: no need to cut
         area = (
-            whole[i].area if alone[i] else float(shapely.area(shapely.intersection(whole[i], parts[j].shape)))
+            whole[i].area
+            if is_alone
+            else parts[j].shape.area
+            if is_single
+            else _shared(whole[i], parts[j].shape)
         )
         if area > 1e-4 * min(whole[i].area, parts[j].shape.area):
             first[i] = min(first[i], j)
@@ -194,6 +199,11 @@ def _openings(plate: Plate, number: int) -> tuple[Opening, ...]:
         )
         for n, i in enumerate(order, start=1)
     )
+
+
+def _shared(whole: Polygon, part: BaseGeometry) -> float:
+    """mm2; of a large opening only what lies around the part is asked."""
+    return float(both(shapely.clip_by_rect(whole, *part.bounds), part).area)
 
 
 def _plain(shape: Polygon) -> Polygon:

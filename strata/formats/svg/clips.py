@@ -75,7 +75,7 @@ def _clip_parts(book: Book, node: Element, outer: Context) -> list[BaseGeometry]
     elif inside.style["visibility"].lower() != "visible":
         parts = []
     else:
-        rings = [r for r, _ in geo.flattened(geo.mapped(book.commands(node, inside), inside.matrix))]
+        rings = [r for r, _ in geo.flattened(book.commands(node, inside), inside.matrix)]
         parts = [geo.filled(rings, inside.style["clip-rule"].lower() == "evenodd")]
     cut = clip_of(book, node, inside)
     return parts if cut is None else [geo.both(p, cut) for p in parts]

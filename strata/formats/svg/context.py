@@ -187,7 +187,7 @@ class Book:
             return []
         kind = local(node)
         if kind in SHAPES:
-            rings = [r for r, _ in geo.flattened(geo.mapped(self.commands(node, inside), inside.matrix))]
+            rings = [r for r, _ in geo.flattened(self.commands(node, inside), inside.matrix)]
             if not rings:
                 return []
             points = np.concatenate(rings)

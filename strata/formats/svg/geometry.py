@@ -7,9 +7,11 @@ Clipper: the field's kept libraries.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
+from itertools import groupby, islice
+from operator import itemgetter
 from typing import Any
 
 import numpy as np
@@ -88,52 +90,69 @@ def mapped(commands: Sequence[Command], matrix: Matrix) -> list[Command]:
     """Commands under an affine map (which carries Bezier curves exactly)."""
     if matrix == AS_IT_IS:
         return list(commands)
+    moved = iter([(x, y) for x, y in _mapped_points(commands, matrix).tolist()])
+    return [(name, tuple(islice(moved, len(points)))) for name, points in commands]
+
+
+def _mapped_points(commands: Sequence[Command], matrix: Matrix) -> Floats:
+    """The points (n, 2) of all commands under an affine map."""
+    own = np.array([p for _, points in commands for p in points], float).reshape(-1, 2)
+    if matrix == AS_IT_IS:
+        return own
     a, b, c, d, e, f = matrix
-    return [(n, tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)) for n, points in commands]
+    x, y = own.T
+    return np.column_stack([a * x + c * y + e, b * x + d * y + f])
 
 
-def flattened(commands: Sequence[Command]) -> list[tuple[Floats, bool]]:
-    """(points (n, 2), closed) of every subpath, curves in straight pieces within tolerance. In mm."""
-    ends = np.array([p for _, points in commands for p in points] or [(0.0, 0.0)])
-    if not np.isfinite(ends).all() or np.abs(ends).max() > _FARTHEST:
+def flattened(commands: Sequence[Command], matrix: Matrix = AS_IT_IS) -> list[tuple[Floats, bool]]:
+    """(points (n, 2), closed) of every subpath under an affine map, curves in straight pieces within tolerance. In mm."""
+    ends = _mapped_points(commands, matrix)
+    if not np.isfinite(ends).all() or np.abs(ends).max(initial=0.0) > _FARTHEST:
         return []
-    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max())))
+    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max()))) if len(ends) else 1.0
     found: list[tuple[Floats, bool]] = []
-    current: list[Sequence[Sequence[float]] | Floats] = []
-    start = at = (0.0, 0.0)
-    total = 0
+    current: list[Floats] = []
+    start = at = np.zeros((1, 2))
+    used = total = 0
 
     def finish(closed: bool) -> None:
         if current:
             found.append((np.concatenate(current), closed))
             current.clear()
 
-    for name, points in commands:
+    for name, count in _runs(commands):
+        own = ends[used : used + count]
+        used += count
         if name == "moveTo":
             finish(False)
-            start = at = points[0]
-            current.append([at])
+            start = at = own
+            current.append(at)
         elif name in ("closePath", "endPath"):
             finish(name == "closePath")
             at = start
         else:
             if not current:
-                current.append([at])
-            pieces = [points[0]] if len(points) == 1 else _pieces((at, *points), tolerance)
+                current.append(at)
+            pieces = own if name == "lineTo" else _pieces([*at.tolist(), *own.tolist()], tolerance)
             total += len(pieces)
             if total > MOST_POINTS:
                 return []
-            if isinstance(pieces, list) and isinstance(current[-1], list):
-                # lines one after another are one piece of many points
-                current[-1] += pieces
-            else:
-                current.append(pieces)
-            at = points[-1]
+            current.append(pieces)
+            at = own[-1:]
     finish(False)
     return found
 
 
-def _pieces(own: Sequence[tuple[float, ...]], tolerance: float) -> Floats:
+def _runs(commands: Sequence[Command]) -> Iterator[tuple[str, int]]:
+    """Each command's name and how many points it has; lines one after another are one: a leaf is hundreds of short ones."""
+    for name, group in groupby(commands, key=itemgetter(0)):
+        if name == "lineTo":
+            yield name, sum(len(points) for _, points in group)
+        else:
+            yield from ((name, len(points)) for _, points in group)
+
+
+def _pieces(own: Sequence[Sequence[float]], tolerance: float) -> Floats:
     """The points after the first of a quadratic or cubic curve, of its control points."""
     # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
     degree = len(own) - 1
@@ -262,7 +281,7 @@ def outlined(commands: Sequence[Command], stroke: Stroke, matrix: Matrix) -> Bas
     )
     path.convertConicsToQuads(0.05)
     back = Matrix(*matrix).then(Matrix(a=1 / scale, d=1 / scale))
-    return filled([ring for ring, _ in flattened(mapped(_skia_commands(path), back))], even_odd=False)
+    return filled([ring for ring, _ in flattened(_skia_commands(path), back)], even_odd=False)
 
 
 def _skia_commands(path: Any) -> list[Command]:

@@ -218,7 +218,7 @@ def _unseen(opacity: str | None) -> bool:
 
 def fill_area(context: Context, commands: list[geo.Command], rule: str) -> BaseGeometry:
     """The filled area of an outline, mm."""
-    rings = [r for r, _ in geo.flattened(geo.mapped(commands, context.matrix))]
+    rings = [r for r, _ in geo.flattened(commands, context.matrix)]
     return geo.filled(rings, rule.lower() == "evenodd")
 
 

@@ -1,10 +1,18 @@
 /** Queries that several views share. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { api, data, type Measures, Refusal } from "./client";
+import { api, data, type Measures } from "./client";
 import { type Job, underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
-import { buildsQuery, inksQuery, sessionQuery, setQuery, setsQuery, stocksQuery } from "./queries";
+import {
+  buildsQuery,
+  importQuery,
+  inksQuery,
+  sessionQuery,
+  setQuery,
+  setsQuery,
+  stocksQuery,
+} from "./queries";
 
 export const useSession = () => useQuery(sessionQuery);
 
@@ -74,13 +82,8 @@ export const useImports = () =>
 
 export const useImport = (id: number) =>
   useQuery({
-    queryKey: keys.import(id),
-    // the answer waits a moment for the reading to end: most drawings are read within a second
-    queryFn: () =>
-      data(api.GET("/api/imports/{id}", { params: { path: { id }, query: { patience_ms: 700 } } })),
+    ...importQuery(id),
     refetchInterval: (query) => (query.state.data?.state === "reading" ? 100 : false),
-    retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
-    retryDelay: 1200,
   });
 
 export const useBuilds = () => useQuery(buildsQuery);

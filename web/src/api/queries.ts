@@ -1,6 +1,6 @@
 /** Questions that are asked from more than one place: by a view, and ahead of it. */
 import { queryOptions } from "@tanstack/react-query";
-import { api, data } from "./client";
+import { api, data, Refusal } from "./client";
 import { keys } from "./keys";
 
 export const sessionQuery = queryOptions({
@@ -43,4 +43,15 @@ export const colouringQuery = (id: number) =>
   queryOptions({
     queryKey: keys.colouring(id),
     queryFn: () => data(api.GET("/api/colourings/{id}", { params: { path: { id } } })),
+  });
+
+/** What is on its way in. */
+export const importQuery = (id: number) =>
+  queryOptions({
+    queryKey: keys.import(id),
+    // the answer waits a moment for the reading to end: most drawings are read within a second
+    queryFn: () =>
+      data(api.GET("/api/imports/{id}", { params: { path: { id }, query: { patience_ms: 700 } } })),
+    retry: (count, error) => !(error instanceof Refusal && error.status === 404) && count < 100,
+    retryDelay: 1200,
   });

@@ -9,6 +9,7 @@ import { type DragEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Import, Refusal, upload } from "../../../api/client";
 import { useImports, useSession, useSets } from "../../../api/hooks";
+import { importQuery } from "../../../api/queries";
 import { keys } from "../../../api/keys";
 import { Busy } from "../../../parts/Busy";
 import { parsed } from "../../../parts/lengths";
@@ -103,6 +104,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     try {
       const begun = await upload<Import>("/api/imports", form);
       queries.setQueryData(keys.import(begun.id), begun);
+      // asked for while its page comes up: by then most drawings are read
+      void queries.prefetchQuery({ ...importQuery(begun.id), staleTime: 0 });
       void queries.invalidateQueries({ queryKey: keys.imports });
       await navigate(`/sets/bring-in/${begun.id}`);
     } catch (error) {
