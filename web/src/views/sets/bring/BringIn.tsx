@@ -84,6 +84,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     if (no) return setTrouble(no);
     const sorted = [...picked].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
     setFiles(sorted);
+    // the page that comes next is got ready while she looks at what she chose
+    void import("./Follow");
     // a bundle knows its name
     if (!name && !/\.zip$/i.test(sorted[0]?.name ?? ""))
       setName(
