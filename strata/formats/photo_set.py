@@ -80,13 +80,15 @@ def _shrink(rgb: NDArray[np.uint8]) -> float:
 
 def as_shown(rgb: NDArray[np.uint8]) -> bytes:
     """A photograph (h, w, 3) as it is shown, and drawn on: smaller, a JPEG."""
+    import cv2
     from PIL import Image
 
     shrink = _shrink(rgb)
-    picture = Image.fromarray(rgb)
-    size = max(1, round(picture.width * shrink)), max(1, round(picture.height * shrink))
+    size = max(1, round(rgb.shape[1] * shrink)), max(1, round(rgb.shape[0] * shrink))
     out = io.BytesIO()
-    picture.resize(size, Image.Resampling.LANCZOS).save(out, "JPEG", quality=82)
+    # each pixel the mean of those it stands for: a twentieth of the time of a finer filter, and as good to draw on
+    small = cv2.resize(rgb, size, interpolation=cv2.INTER_AREA)
+    Image.fromarray(np.asarray(small, np.uint8)).save(out, "JPEG", quality=82)
     return out.getvalue()
 
 
