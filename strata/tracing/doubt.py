@@ -20,7 +20,7 @@ EDGE = 0.32
 # mm: an edge that is wider than that between the two is no sharp one
 _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
-Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture"]
+Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture", "size"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are
 ENOUGH = 400
 # px of sheet, or of opening, that tell what it looks like

@@ -30,8 +30,8 @@ ENCODED, _HALO, _MOST, _AWAY = 2.2, 0.05, 3.0, 3.0
 _STEP = 0.25
 SHARPENED, _LIFTED = 0.02, 4.0
 # halo from which a picture was sharpened; times its halo by which an edge is lifted
-_EVEN = 17
-# values at either end of a profile in which nothing else may lie
+_EVEN, _LEVEL = 17, 0.03
+# values at either end of a profile in which nothing else may lie; share of the contrast by which they rise or fall at most
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
 
@@ -115,13 +115,24 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
 
 
 def _told(across: Floats) -> Floats | None:
-    """Of profiles (n, OFFSETS) those that tell, each from dark to light: clear ones between two even tones."""
+    """Of profiles (n, OFFSETS) those that tell, each from dark to light: clear ones between two even tones.
+
+    Where the next edge is near, its blur reaches into the end of a profile and lifts or lowers it a little: the middle of
+    the edge then seems elsewhere, in every fine line to the same side.
+    """
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
     across = np.where(turned[:, None], across[:, ::-1], across)
     contrast = across[:, -10:].mean(axis=1) - across[:, :10].mean(axis=1)
     flat = np.maximum(across[:, :_EVEN].std(axis=1), across[:, -_EVEN:].std(axis=1)) < 0.12 * contrast
+    flat &= np.maximum(_slope(across[:, :_EVEN]), _slope(across[:, -_EVEN:])) < _LEVEL * contrast
     good = flat & (contrast > 25) & (across[:, -10:].mean(axis=1) < 252)
     return across[good] if good.sum() >= 60 else None
+
+
+def _slope(end: Floats) -> Floats:
+    """By how much one half of an end (n, _EVEN) is lighter than the other."""
+    half = _EVEN // 2
+    return np.asarray(np.abs(end[:, :half].mean(axis=1) - end[:, -half:].mean(axis=1)))
 
 
 def _aligned(across: Floats) -> Floats:

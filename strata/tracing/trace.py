@@ -122,6 +122,9 @@ def traced(
     plain = alone and sheet.printed is None
     outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
     found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain, outside)
+    if lies.unlike:
+        # whichever of the two is wrong, no measure is right
+        found = replace(found, doubts=[why or "size" for why in found.doubts])
     return Traced(
         sheet.width,
         sheet.height,
