@@ -108,7 +108,12 @@ class TraceTest(Against):
         return out.getvalue()
 
     def test_edges_mixed_in_encoded_values(self) -> None:
-        for sheet, opening, whole in ((50, 200, np.floor), (100, 200, np.rint), (30, 240, np.floor)):
+        for sheet, opening, whole in (
+            (50, 200, np.floor),
+            (100, 200, np.rint),
+            (30, 240, np.floor),
+            (0, 255, np.rint),
+        ):
             with self.subTest(sheet=sheet, opening=opening):
                 found = traced(self.drawn(sheet, opening, whole))
                 self.check(found, shapes_of(1))
