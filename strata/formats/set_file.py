@@ -29,10 +29,6 @@ def _ring(values: Any) -> NDArray[np.float64]:
     return points.astype(float).reshape(-1, 2)
 
 
-def polygon_from_rings(rings: Any) -> Polygon:
-    return polygons_from_rings([rings])[0]
-
-
 def polygons_from_rings(shapes: Sequence[Any]) -> list[Polygon]:
     """A polygon of each list of rings, its shell first; all at once, which takes a third of the time of one by one."""
     try:

@@ -13,7 +13,7 @@ from shapely import Polygon
 
 from strata.answers.opened import described
 from strata.errors import BadFile
-from strata.formats.set_file import polygon_from_rings, polygons_from_rings, rings_of
+from strata.formats.set_file import polygons_from_rings, rings_of
 from strata.kept import Kept
 from strata.sheets import model, outline
 from strata.sheets.elements import tone_roles
@@ -118,8 +118,6 @@ class WrittenShapesTest(unittest.TestCase):
         ):
             with self.subTest(bad), self.assertRaises(BadFile):
                 polygons_from_rings([good, bad, good])
-            with self.subTest(bad), self.assertRaises(BadFile):
-                polygon_from_rings(bad)
 
 
 class OpenedTest(unittest.TestCase):
