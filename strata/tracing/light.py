@@ -102,11 +102,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     if len(feet) < 60:
         return Edges()
     plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
-    every = profiles(np.ascontiguousarray(plane), feet, normals, way)
-    if _exact(every):
-        # whatever other edges tell
-        return Edges(2 * _MOST)
-    across = _told(every)
+    across = _told(profiles(np.ascontiguousarray(plane), feet, normals, way))
     if across is None:
         return Edges()
     mean = across.mean(axis=0)
@@ -119,36 +115,44 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, dark, light)
 
 
-def _exact(across: Floats) -> bool:
-    """Whether hardly a profile (n, OFFSETS) has a value at its ends that is not quite as its neighbours: no camera is so even.
-
-    Of photographs half are so where JPEG has smoothed them, and what is overexposed on the lighter side alone.
-    """
-    ends = across[:, :10], across[:, -10:]
-    clear = np.abs(ends[0].mean(axis=1) - ends[1].mean(axis=1)) > 25
-    even = np.maximum(*(np.ptp(end, axis=1) for end in ends)) < 0.05
-    return bool(clear.sum() >= 60 and even[clear].mean() > _ALL_EVEN)
-
-
 def _told(across: Floats) -> Floats | None:
     """Of profiles (n, OFFSETS) those that tell, each from dark to light: clear ones between two even tones.
 
-    Where the next edge is near, its blur reaches into the end of a profile and lifts or lowers it a little: the middle of
-    the edge then seems elsewhere, in every fine line to the same side.
+    What is nearly white may be overexposed, but not where hardly a value has any noise: no camera is so even.
     """
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
     across = np.where(turned[:, None], across[:, ::-1], across)
     contrast = across[:, -10:].mean(axis=1) - across[:, :10].mean(axis=1)
-    flat = np.maximum(across[:, :_EVEN].std(axis=1), across[:, -_EVEN:].std(axis=1)) < 0.12 * contrast
-    flat &= np.maximum(_slope(across[:, :_EVEN]), _slope(across[:, -_EVEN:])) < _LEVEL * contrast
-    good = flat & (contrast > 25) & (across[:, -10:].mean(axis=1) < 252)
+    dark, light = across[:, _EVEN - 1 :: -1], across[:, -_EVEN:]
+    flat = np.maximum(dark.std(axis=1), light.std(axis=1)) < 0.12 * contrast
+    good = flat & (contrast > 25) & _level(dark, contrast) & _level(light, contrast)
+    if not _exact(across[good]):
+        good &= across[:, -10:].mean(axis=1) < 252
     return across[good] if good.sum() >= 60 else None
 
 
-def _slope(end: Floats) -> Floats:
-    """By how much one half of an end (n, _EVEN) is lighter than the other."""
-    half = _EVEN // 2
-    return np.asarray(np.abs(end[:, :half].mean(axis=1) - end[:, -half:].mean(axis=1)))
+def _level(end: Floats, contrast: Floats) -> NDArray[np.bool_]:
+    """Whether an end (n, _EVEN) of each profile, from its edge outwards, neither rises nor falls; or less and less, as a
+    halo does.
+
+    Where the next edge is near, its blur reaches into the end and lifts or lowers it a little: the middle of the edge
+    then seems elsewhere, in every fine line to the same side.
+    """
+    half, quarter = _EVEN // 2, _EVEN // 4
+    slope = end[:, :half].mean(axis=1) - end[:, -half:].mean(axis=1)
+    near, far = (
+        part[:, :quarter].mean(axis=1) - part[:, quarter:].mean(axis=1)
+        for part in (end[:, :half], end[:, -half:])
+    )
+    fades = (near * far > 0) & (np.abs(near) > 2 * np.abs(far))
+    return np.asarray((np.abs(slope) < _LEVEL * contrast) | fades)
+
+
+def _exact(across: Floats) -> bool:
+    """Whether hardly a profile (n, OFFSETS) has any noise at its ends. Of photographs half have none where JPEG has
+    smoothed them, and what is overexposed on the lighter side alone."""
+    even = np.maximum(np.ptp(across[:, :10], axis=1), np.ptp(across[:, -10:], axis=1)) < 0.05
+    return len(across) >= 60 and bool(even.mean() > _ALL_EVEN)
 
 
 def _aligned(across: Floats) -> Floats:
