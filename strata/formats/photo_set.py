@@ -86,7 +86,7 @@ def as_shown(rgb: NDArray[np.uint8]) -> bytes:
     shrink = _shrink(rgb)
     size = max(1, round(rgb.shape[1] * shrink)), max(1, round(rgb.shape[0] * shrink))
     out = io.BytesIO()
-    # each pixel the mean of those it stands for: a twentieth of the time of a finer filter, and as good to draw on
+    # each pixel the mean of those it stands for: a third of the time of a finer filter, and as good to draw on
     small = cv2.resize(rgb, size, interpolation=cv2.INTER_AREA)
     Image.fromarray(np.asarray(small, np.uint8)).save(out, "JPEG", quality=82)
     return out.getvalue()
