@@ -30,7 +30,7 @@ def _ring(values: Any) -> NDArray[np.float64]:
 
 
 def polygons_from_rings(shapes: Sequence[Any]) -> list[Polygon]:
-    """A polygon of each list of rings, its shell first; all at once, which takes a third of the time of one by one."""
+    """A polygon of each list of rings, its shell first; all at once, which takes less than half of the time of one by one."""
     try:
         loops = [[_ring(r) for r in rings] for rings in shapes]
         rings = [ring for shape in loops for ring in shape]

@@ -179,16 +179,13 @@ def _openings(plate: Plate, number: int) -> tuple[Opening, ...]:
     names: list[dict[str, float]] = [{} for _ in whole]
     first = [len(parts)] * len(whole)
     at, of = shapely.STRtree([p.shape for p in parts]).query(whole, predicate="intersects")
-    alone, single = (np.bincount(side)[side] == 1 for side in (at, of))
-    for i, j, is_alone, is_single in zip(*(a.tolist() for a in (at, of, alone, single)), strict=True):
-        # what only one part lies in is of that part, and a part that lies in one is that much of it: no need to cut
-        area = (
-            whole[i].area
-            if is_alone
-            else parts[j].shape.area
-            if is_single
-            else _shared(whole[i], parts[j].shape)
-        )
+    alone, within = (np.bincount(side) == 1 for side in (at, of))
+    for i, j in zip(at.tolist(), of.tolist(), strict=True):
+        # what only one part lies in is of that part, and a part that lies in one opening lies in it whole: no need to cut
+        if alone[i]:
+            area = whole[i].area
+        else:
+            area = parts[j].shape.area if within[j] else _shared(whole[i], parts[j].shape)
         if area > 1e-4 * min(whole[i].area, parts[j].shape.area):
             first[i] = min(first[i], j)
             names[i][parts[j].element] = names[i].get(parts[j].element, 0.0) + area

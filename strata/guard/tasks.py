@@ -28,7 +28,6 @@ def _measure(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> 
 def _draft(found: LayerSet, left_out: Sequence[str]) -> dict[str, Any]:
     """A set that was read, as it is kept and as it is shown: both as JSON text, so that whoever keeps them writes down
     what is written."""
-
     from strata.answers.opened import draft_json
     from strata.formats.set_file import write_set
 
@@ -46,7 +45,6 @@ def _set(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
 
 def _measures(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """A set (JSON) to what is measured on it."""
-
     from strata.answers.measures import measures_json
     from strata.formats.set_file import read_set
     from strata.guard.both_ends import both_ends
@@ -74,7 +72,6 @@ def _sheet(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> An
 
 def _sheets(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """Traced sheets (JSON, in the first file) to a set."""
-
     from strata.formats.photo_set import set_from_sheets
 
     say(0.3, READ)
@@ -128,7 +125,6 @@ def _picture_colours(files: Sequence[bytes], options: dict[str, Any], say: Progr
 
 def _order(files: Sequence[bytes], options: dict[str, Any], say: Progress) -> Any:
     """The best order of work (JSON) that is found within a budget."""
-
     from strata.order.found import write_found
     from strata.order.planning import search
     from strata.order.ticks import Work

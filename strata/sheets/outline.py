@@ -30,7 +30,7 @@ def outline(shape: shapely.Geometry) -> str:
 
 
 def outlines(polygons: Sequence[shapely.Polygon]) -> list[str]:
-    """SVG path data in mm of each polygon, two decimals; many at once take a third of the time of one by one."""
+    """SVG path data in mm of each polygon, two decimals; many at once take a fifth of the time of one by one."""
     return of_each(polygons, _KNOWN, lambda some: _polygon_paths(_coarser(some)))
 
 
@@ -40,14 +40,14 @@ _KNOWN: Kept[bytes, str] = Kept(16_000_000, lambda path: len(path) + 200)
 def _coarser(shapes: NDArray[np.object_]) -> NDArray[np.object_]:
     """Each shape without the points that its outline does without.
 
-    Douglas and Peucker's way by itself takes a seventh of the time of GEOS's that keeps topology, and finds the same
-    points (Cartographica 10, 1973); where it lets rings meet or go, the slower one is taken.
+    Douglas and Peucker's way by itself (Cartographica 10, 1973) takes a seventh of the time of GEOS's that keeps
+    topology, and stays as near; where it lets rings meet or go, the slower one is taken.
     """
     found: NDArray[np.object_] = shapely.simplify(shapes, TOLERANCE, preserve_topology=False)
-    same = (shapely.get_type_id(found) == shapely.get_type_id(shapes)) & shapely.is_valid(found)
-    spoilt = ~same | (shapely.get_num_interior_rings(found) != shapely.get_num_interior_rings(shapes))
-    spoilt |= shapely.is_empty(found)
-    found[spoilt] = shapely.simplify(shapes[spoilt], TOLERANCE)
+    whole = shapely.is_valid(found) & ~shapely.is_empty(found)
+    for told in (shapely.get_type_id, shapely.get_num_interior_rings):
+        whole &= told(found) == told(shapes)
+    found[~whole] = shapely.simplify(shapes[~whole], TOLERANCE)
     return found
 
 

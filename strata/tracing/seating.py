@@ -18,22 +18,23 @@ _PAST, _MOST_OFF = 0.008, 0.004
 # shares of the longer side of a picture: lines of a mat are finer; two findings of a corner differ by no more
 GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
-_UNLIKE = 0.08
+_MOST_UNLIKE = 0.08
 # natural logarithm by which proportions may be off
-UNLIKE = "The sheet in the picture has other proportions than the size given: see whether its corners sit right and the size is as measured."
+_UNLIKE = "The sheet in the picture has other proportions than the size given: see whether its corners sit right and the size is as measured."
 
 
 @dataclass(frozen=True)
 class Seated:
-    """A sheet where it lies in its photograph; ``said`` of how it lies, ``sized`` of how large it was taken to be.
-
-    ``unlike``: it has other proportions than it is known to have, so that one or the other is wrong.
-    """
+    """A sheet where it lies in its photograph; ``said`` of how it lies, ``sized`` of how large it was taken to be."""
 
     sheet: Sheet
     said: tuple[str, ...]
     sized: tuple[str, ...]
-    unlike: bool = False
+
+    @property
+    def unlike(self) -> bool:
+        """Whether it has other proportions than it is known to have: its corners or its size are wrong."""
+        return _UNLIKE in self.sized
 
 
 def seated(
@@ -50,10 +51,7 @@ def seated(
     width, height, seat, sized = _sized(seat, rgb, width, height, corners is not None)
     printed = find_printed(rgb, seat.corners, width, height) if lines else None
     return Seated(
-        Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed),
-        tuple(said),
-        tuple(sized),
-        UNLIKE in sized,
+        Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed), tuple(said), tuple(sized)
     )
 
 
@@ -132,13 +130,7 @@ def _sized(
     if width and height:
         wanted = width / height
         seat, seen = _upright(seat, seen, wanted, by_hand)
-        off = abs(np.log(seen / wanted))
-        return (
-            width,
-            height,
-            seat,
-            [UNLIKE] * bool(off > _UNLIKE),
-        )
+        return width, height, seat, [_UNLIKE] * bool(abs(np.log(seen / wanted)) > _MOST_UNLIKE)
     if width:
         return width, width / seen, seat, ["The height was reckoned from the picture."]
     if height:

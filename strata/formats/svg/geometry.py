@@ -90,7 +90,7 @@ def mapped(commands: Sequence[Command], matrix: Matrix) -> list[Command]:
     """Commands under an affine map (which carries Bezier curves exactly)."""
     if matrix == AS_IT_IS:
         return list(commands)
-    moved = iter([(x, y) for x, y in _mapped_points(commands, matrix).tolist()])
+    moved = map(tuple, _mapped_points(commands, matrix).tolist())
     return [(name, tuple(islice(moved, len(points)))) for name, points in commands]
 
 
@@ -107,9 +107,9 @@ def _mapped_points(commands: Sequence[Command], matrix: Matrix) -> Floats:
 def flattened(commands: Sequence[Command], matrix: Matrix = AS_IT_IS) -> list[tuple[Floats, bool]]:
     """(points (n, 2), closed) of every subpath under an affine map, curves in straight pieces within tolerance. In mm."""
     ends = _mapped_points(commands, matrix)
-    if not np.isfinite(ends).all() or np.abs(ends).max(initial=0.0) > _FARTHEST:
+    if not len(ends) or not np.isfinite(ends).all() or np.abs(ends).max() > _FARTHEST:
         return []
-    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max()))) if len(ends) else 1.0
+    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max())))
     found: list[tuple[Floats, bool]] = []
     current: list[Floats] = []
     start = at = np.zeros((1, 2))

@@ -1,12 +1,33 @@
 /** One length of the core sample, and of the log of lightness beside it. */
+import type { CSSProperties, ReactNode } from "react";
 import type { Rung } from "../../../api/client";
 import { bed, line, slab } from "../../../parts/coreShapes";
 import { greys } from "../../../theme/theme";
 
 export const CORE = 132;
 export const LOG = 92;
-/** A length of core or log is as tall as its row, and its row as tall as its words: no layer may end before the next. */
-const AS_TALL = { flex: "none", alignSelf: "stretch", height: "auto" } as const;
+
+interface LengthProps {
+  wide: number;
+  tall: number;
+  style?: CSSProperties;
+  children: ReactNode;
+}
+
+/** As tall as its row, and its row as tall as its words: no layer may end before the next. */
+function Length({ wide, tall, style, children }: LengthProps) {
+  return (
+    <svg
+      width={wide}
+      viewBox={`0 0 ${wide} ${tall}`}
+      preserveAspectRatio="none"
+      aria-hidden="true"
+      style={{ flex: "none", alignSelf: "stretch", height: "auto", ...style }}
+    >
+      {children}
+    </svg>
+  );
+}
 
 export function Slab({ rung, index, height }: { rung: Rung; index: number; height: number }) {
   const middle = CORE / 2;
@@ -17,13 +38,7 @@ export function Slab({ rung, index, height }: { rung: Rung; index: number; heigh
   ];
   const high = (x0: number, x1: number) => bed(x0, x1, 3, index + 1, 1.8);
   return (
-    <svg
-      width={CORE}
-      viewBox={`0 0 ${CORE} ${height}`}
-      preserveAspectRatio="none"
-      aria-hidden="true"
-      style={{ ...AS_TALL, overflow: "visible", position: "relative" }}
-    >
+    <Length wide={CORE} tall={height} style={{ overflow: "visible", position: "relative" }}>
       <path d={slab(low(8, middle), high(8, middle))} fill={rung.alone.hex} />
       <path d={slab(low(middle, CORE - 8), high(middle, CORE - 8))} fill={rung.here.hex} />
       <path d={line(high(8, CORE - 8))} fill="none" stroke={greys.white} strokeWidth="1.200" />
@@ -39,7 +54,7 @@ export function Slab({ rung, index, height }: { rung: Rung; index: number; heigh
             strokeDasharray="2 3"
           />
         ))}
-    </svg>
+    </Length>
   );
 }
 
@@ -52,13 +67,7 @@ export function Log({ lights, at, height }: { lights: number[]; at: number; heig
   const up = above === undefined ? "" : `M${here} ${height / 2}L${(here + x(above)) / 2} 0`;
   const down = below === undefined ? "" : `M${here} ${height / 2}L${(here + x(below)) / 2} ${height}`;
   return (
-    <svg
-      width={LOG}
-      viewBox={`0 0 ${LOG} ${height}`}
-      preserveAspectRatio="none"
-      aria-hidden="true"
-      style={{ ...AS_TALL, background: greys.bench }}
-    >
+    <Length wide={LOG} tall={height} style={{ background: greys.bench }}>
       <path d={`M${x(25)} 0V${height}M${x(50)} 0V${height}M${x(75)} 0V${height}`} stroke={greys.rule} />
       <path d={`${down}${up}`} stroke={greys.ink} strokeWidth="1.500" fill="none" />
       {/* a dot that stays round where the row is taller */}
@@ -69,6 +78,6 @@ export function Log({ lights, at, height }: { lights: number[]; at: number; heig
         strokeLinecap="round"
         vectorEffect="non-scaling-stroke"
       />
-    </svg>
+    </Length>
   );
 }

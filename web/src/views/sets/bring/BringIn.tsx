@@ -9,8 +9,8 @@ import { type DragEvent, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { type Import, Refusal, upload } from "../../../api/client";
 import { useImports, useSession, useSets } from "../../../api/hooks";
-import { importQuery } from "../../../api/queries";
 import { keys } from "../../../api/keys";
+import { importQuery } from "../../../api/queries";
 import { Busy } from "../../../parts/Busy";
 import { parsed } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
@@ -84,8 +84,8 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     if (no) return setTrouble(no);
     const sorted = [...picked].sort((a, b) => a.name.localeCompare(b.name, undefined, { numeric: true }));
     setFiles(sorted);
-    // the page that comes next is got ready while she looks at what she chose
-    void import("./Follow");
+    // the page that comes next is got ready while she looks at what she chose; what does not come now is asked for then
+    import("./Follow").catch(() => undefined);
     // a bundle knows its name
     if (!name && !/\.zip$/i.test(sorted[0]?.name ?? ""))
       setName(
