@@ -70,6 +70,7 @@ def read_photo(
         "warnings": list(found.warnings),
         "lines_apart": found.lines_apart,
         "by_ruler": found.by_ruler,
+        "unlike": found.unlike,
     }
 
 

@@ -20,7 +20,7 @@ GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
 _MOST_UNLIKE = 0.08
 # natural logarithm by which proportions may be off
-_UNLIKE = "The sheet in the picture has other proportions than the size given: see whether its corners sit right and the size is as measured."
+_UNLIKE = "The sheet in the picture has other proportions than the size given, so that no measure of it is right: see whether its corners sit right and the size is as measured."
 
 
 @dataclass(frozen=True)

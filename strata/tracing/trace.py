@@ -49,7 +49,8 @@ class Traced:
     ``places``: where there may be openings that were not taken for any (mm); ``blinded``: where a glint hides what is there;
     ``errors``: by what share of its area each opening is likely to be off;
     ``lines_apart``: mm from line to line of the mat it lies on, at this size; ``by_ruler``: by how many times it is
-    larger than that, as a ruler beside it says, where it was looked for.
+    larger than that, as a ruler beside it says, where it was looked for; ``unlike``: it has other proportions than the
+    size given.
     """
 
     width: float
@@ -67,6 +68,7 @@ class Traced:
     errors: tuple[float, ...] = ()
     lines_apart: float | None = None
     by_ruler: float | None = None
+    unlike: bool = False
 
     @property
     def said(self) -> tuple[str, ...]:
@@ -133,7 +135,7 @@ def traced(
         picture,
         coarse,
         (pictures[0].shape[1], pictures[0].shape[0]),
-        (*lies.said, *([ON_A_MAT] * on_a_mat), *_said(found, on_a_mat), *lies.sized),
+        (*lies.said, *lies.sized, *([ON_A_MAT] * on_a_mat), *_said(found, on_a_mat)),
         sheet.seat,
         tuple(d != "" for d in found.doubts),
         tuple(found.missed),
@@ -141,6 +143,7 @@ def traced(
         tuple(found.errors),
         None if sheet.printed is None else sheet.printed.apart,
         by_ruler,
+        lies.unlike,
     )
 
 
@@ -179,7 +182,7 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     """What of the openings the photograph leaves open, and why."""
     said = []
     of = Counter(found.doubts)
-    if len(found.shapes) >= _A_FEW and not of[""]:
+    if len(found.shapes) >= _A_FEW and not of[""] and not of["size"]:
         said.append("This photograph cannot be trusted as it is.")
     if of["picture"]:
         others = f"{of['picture']} others are" if of["picture"] > 1 else "other one is"

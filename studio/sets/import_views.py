@@ -123,6 +123,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         **(open_places(sheet) if seen else {"places": [], "blinded": []}),
         "lines_apart": result.get("lines_apart"),
         "by_ruler": result.get("by_ruler"),
+        "unlike": result.get("unlike", False),
     }
 
 

@@ -69,9 +69,11 @@ def _said_of(sheet: dict[str, Any], places: dict[str, list[str]]) -> list[str]:
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     told: list[str] = []
-    doubtful = False
+    unclear = False
     for i, sheet in enumerate(row.sheets, start=1):
         places = open_places(sheet)
         told += [f"Sheet {i}: {w}" for w in _said_of(sheet, places)]
-        doubtful |= bool(sheet["result"].get("doubtful")) or any(places.values())
-    return [*told, *([CLEARER] if doubtful else []), *notes]
+        # where corners or size are wrong, a clearer photograph helps nothing
+        seen = not sheet["result"].get("unlike")
+        unclear |= seen and (bool(sheet["result"].get("doubtful")) or any(places.values()))
+    return [*told, *([CLEARER] if unclear else []), *notes]

@@ -59,8 +59,17 @@ class PhotoImportTest(ImportCase):
         self.assertTrue(doubtful)
         self.assertTrue(all(0 <= i < len(body["sheets"][0]["openings"]) for i in doubtful))
         self.assertTrue(any("doubtful" in said for said in body["left_out"]))
+        self.assertTrue(any(said.startswith("Clearer:") for said in body["left_out"]))
         clear = self.ready(self.begin(("b.jpg", photo(1)), **self.SIZE))
         self.assertEqual(clear["sheets"][0]["doubtful"], [])
+
+    def test_of_a_wrong_size_no_clearer_photograph_is_asked_for(self) -> None:
+        body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=100, height_mm=100))
+        (sheet,) = body["sheets"]
+        self.assertTrue(sheet["unlike"])
+        self.assertEqual(len(sheet["doubtful"]), len(sheet["openings"]))
+        self.assertIn("other proportions", body["left_out"][0])
+        self.assertFalse([s for s in body["left_out"] if s.startswith("Clearer:") or "trusted" in s])
 
     def test_a_photograph_upside_down_is_turned_by_its_marks_and_can_be_turned_back(self) -> None:
         upright, other = photo(1), Image.open(io.BytesIO(photo(3))).rotate(180)

@@ -23,7 +23,9 @@ export function Photographs({ item, chosen, onSame, onApart, onMore }: Props) {
   const sheet = item.sheets[chosen];
   if (!sheet) return null;
   const others = item.sheets.flatMap((s, i) => (i === chosen ? [] : [{ title: s.title, i }]));
-  const unclear = doubtfulOf(sheet).length + sheet.places.length + sheet.blinded.length > 0;
+  const open = doubtfulOf(sheet).length + sheet.places.length + sheet.blinded.length > 0;
+  // where corners or size are wrong, another photograph helps nothing
+  const unclear = open && !sheet.unlike;
   return (
     <Box sx={{ display: "grid", gap: 0.5, justifyItems: "start" }}>
       {unclear && (
