@@ -4,6 +4,7 @@ of it is silent. `make conditions` prints the table of docs/decisions/0008."""
 from __future__ import annotations
 
 import argparse
+import itertools
 import os
 import sys
 from collections.abc import Callable
@@ -108,7 +109,9 @@ ELSEWHERE: dict[str, Callable[[Rgb], Rgb]] = {
 }
 TWICE = ("clear", "green mat", "blue mat", "newsprint", *ELSEWHERE)
 SHEETS = {"coarse": 1, "fine": 4}
-WHOLE = {"coarse": 0.98, "fine": 0.95}
+# of the demo stencil too, but the readings were not made with them
+EVERY_SHEET = {**SHEETS, "second": 2, "third": 3, "finest": 5}
+WHOLE = dict.fromkeys(EVERY_SHEET, 0.98) | {"fine": 0.95, "finest": 0.95}
 OFF = 0.03
 
 
@@ -135,28 +138,39 @@ class Row:
         return not self.refused and self.iou >= WHOLE[self.sheet] and not self.missed and not self.invented
 
 
-def picture(condition: Condition, shapes: list[Polygon], size: tuple[float, float], number: int) -> bytes:
+def lying(number: int) -> dict[str, Any]:
+    """How a sheet lies that the readings were not made with: turned, seen aslant and moved as ``number`` has it."""
+    if not number:
+        return {}
+    by = np.random.default_rng(number)
+    turned, aslant, moved = by.uniform(-0.1, 0.1), by.uniform(-0.12, 0.12, 2), by.uniform(-0.03, 0.03, 2)
+    return {"roll": turned, "tilt_x": aslant[0], "tilt_y": aslant[1], "shift": tuple(moved), "seed": number}
+
+
+def picture(
+    condition: Condition, shapes: list[Polygon], size: tuple[float, float], number: int, lies: int = 0
+) -> bytes:
     values, after = condition
-    shot = Shot(**{**USUAL, "seed": number, **values})
+    shot = Shot(**{**USUAL, "seed": number, **lying(lies), **values})
     seen = photograph(shapes, *size, shot)
     return jpeg(seen if after is None else after(seen), shot.quality)
 
 
-def one(name: str, sheet: str, keep: Path | None = None, second: str = "") -> Row:
+def one(name: str, sheet: str, keep: Path | None = None, second: str = "", lies: int = 0) -> Row:
     """One condition over one sheet; its picture is taken from the folder ``keep`` where it lies there, else laid there.
 
-    ``second``: how the sheet lies on another photograph that is read with it, if there is one.
+    ``second``: how the sheet lies on another photograph that is read with it, if there is one; ``lies``: see `lying`.
     """
     koi = _koi()
-    own = koi.sheet(SHEETS[sheet])
+    own = koi.sheet(EVERY_SHEET[sheet])
     outline = rounded(koi.width, koi.height, EVERY[name][0].get("corner", 0.0)).buffer(-0.5)
     # where corners are cut off there are no register marks in them
     shapes = [s for s in (*(o.polygon for o in own.openings), *own.marks) if outline.contains(s)]
-    kept = keep / f"{name}-{sheet}.jpg" if keep is not None else None
+    kept = keep / f"{name}-{sheet}-{lies}.jpg" if keep is not None else None
     if kept is not None and kept.exists():
         data = kept.read_bytes()
     else:
-        data = picture(EVERY[name], shapes, (koi.width, koi.height), SHEETS[sheet])
+        data = picture(EVERY[name], shapes, (koi.width, koi.height), EVERY_SHEET[sheet], lies)
         if kept is not None:
             kept.write_bytes(data)
     others = []
@@ -236,7 +250,10 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--only", nargs="*")
     parser.add_argument("--more", action="store_true", help="two or three conditions at once")
-    parser.add_argument("--sheet", choices=SHEETS)
+    parser.add_argument("--sheets", nargs="*", choices=EVERY_SHEET, default=list(SHEETS))
+    parser.add_argument(
+        "--lies", type=int, nargs="*", default=[0], help="numbers from which it is drawn how the sheet lies"
+    )
     parser.add_argument("--words", action="store_true", help="what is said of each picture as well")
     parser.add_argument(
         "--keep", type=Path, help="a folder for the pictures, so that a second run only reads them"
@@ -247,12 +264,11 @@ def main() -> None:
     asked = parser.parse_args()
     names = asked.only or list(TWICE if asked.twice else MORE if asked.more else CONDITIONS)
     seconds = list(MOVED) if asked.twice else [""]
-    sheets = [asked.sheet] if asked.sheet else list(SHEETS)
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")
     print("|---|---|---|---|---|---|---|---|---|---|---|")
     rows = []
     with ProcessPoolExecutor(2) as pool:
-        rows_of = [(n, s, asked.keep, second) for n in names for s in sheets for second in seconds]
+        rows_of = list(itertools.product(names, asked.sheets, [asked.keep], seconds, asked.lies))
         for row in pool.map(one, *zip(*rows_of, strict=True)):
             rows.append(row)
             tail = row.refused or ("whole" if row.whole else "")

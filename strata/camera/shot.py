@@ -131,9 +131,8 @@ class Lens:
         middle = np.array([self.sheet_width / 2, self.sheet_height / 2, 0])
         turned = self._turned(np.column_stack([points, z]) - middle)
         depth = turned[:, 2] + self.distance
-        centred = self.focal * turned[:, :2] / depth[:, None]
-        half = math.hypot(self.shot.width, self.shot.height) / 2
-        square = (centred**2).sum(axis=1) / half**2
-        bent = centred * (1 + self.shot.k1 * square)[:, None]
         middle = np.array([self.shot.width / 2, self.shot.height / 2])
-        return np.asarray(bent + middle * (1 + 2 * np.array(self.shot.shift)))
+        centred = self.focal * turned[:, :2] / depth[:, None] + 2 * middle * np.array(self.shot.shift)
+        half = math.hypot(*middle)
+        square = (centred**2).sum(axis=1) / half**2
+        return np.asarray(middle + centred * (1 + self.shot.k1 * square)[:, None])

@@ -3,7 +3,7 @@ on that most edge crosses."""
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -50,7 +50,11 @@ def told_apart(
     both = [found for way in (sides, -sides) if (found := _stands_out(off, way)) is not None]
     if not both:
         return None
-    plane, level, sure = max(both, key=lambda found: _crossed(*found[:2]) * found[1] ** 0.5)
+    found = max(both, key=lambda found: _crossed(found.plane, found.level) * found.level**0.5)
+    again = _stands_out(_followed(off, found), found.sides)
+    if again is not None and _keeps(again, found):
+        found = again
+    plane, level, sure, _ = found
     kernel = np.ones((3, 3), np.uint8)
     open_ = cv2.erode((plane > level).astype(np.uint8), kernel)
     bare = cv2.erode((plane <= sure).astype(np.uint8), kernel)
@@ -59,9 +63,44 @@ def told_apart(
     return (bare > 0) & edge, (open_ > 0) & edge
 
 
-def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.uint8], float, float] | None:
-    """How strange each pixel (h, w) is to the one side of the sheet, 0..255, from where on it is an opening, and up to
-    where it is surely none; None where nothing is. ``off`` (h, w, 3): natural logarithm by which it is lighter."""
+class _Strange(NamedTuple):
+    """How strange each pixel is to the one side of the sheet (h, w) 0..255, the level from which on it is an opening, and
+    the one up to which it is surely none; ``sides`` (3,): whether openings are lighter (1) in each channel or darker."""
+
+    plane: NDArray[np.uint8]
+    level: float
+    sure: float
+    sides: NDArray[np.float32]
+
+
+def _keeps(again: _Strange, found: _Strange) -> bool:
+    """Whether what was open still is."""
+    before = found.plane > found.level
+    return float((again.plane > again.level)[before].mean()) > KEPT
+
+
+KEPT = 0.9
+
+
+def _followed(off: Floats32, found: _Strange) -> Floats32:
+    """``off`` (h, w, 3) from what surely is bare sheet around each place."""
+    import cv2
+
+    bare = cv2.erode((found.plane <= found.sure).astype(np.uint8), np.ones((3, 3), np.uint8)).astype(
+        np.float32
+    )
+    near = FOLLOW
+    known = cv2.GaussianBlur(bare, (0, 0), near) + np.float32(0.02)
+    around = cv2.GaussianBlur(off * bare[..., None], (0, 0), near) / known[..., None]
+    return np.asarray(off - around, np.float32)
+
+
+FOLLOW = 12.0
+
+
+def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:
+    """What is strange to the one side of a sheet; None where nothing is. ``off`` (h, w, 3): natural logarithm by which
+    each pixel is lighter than the sheet."""
     import cv2
 
     worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
@@ -84,7 +123,8 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> tuple[NDArray[np.u
     level = _into(gap, level)
     sure = _SURELY_BARE * level
     # shadows and stains are sheet as well
-    return plane, level, sure if gap is None else max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
+    sure = sure if gap is None else max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
+    return _Strange(plane, level, sure, sides)
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:

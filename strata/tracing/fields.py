@@ -29,6 +29,9 @@ _PAST_MM = 1.2
 # what is printed on a table is finer
 _FROM, _LEAST_WAY, _CLOSER = 0.2, 0.05, 3.5
 # from where on the way from sheet to opening a level may be, how long that is at least, and by what a place is followed more closely
+_ALONE, _CREST, _ENOUGH, _DARKEST = 0.003, 0.75, 400, 0.5
+# share of its surroundings up to which no wide opening is near a place; how open the crest of a narrow one looks at least, of 1; px
+# of openings that tell how bright they are elsewhere; of 255 in light, below which no ratio is told
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -118,12 +121,36 @@ def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Fl
     low, high = np.percentile(grey[bare], [1, 99])
     base = np.clip(smooth_model(grey, bare, degree=3), 0.8 * low, 1.25 * high).astype(np.float32)
     sheet = base + _spread(grey - base, bare, near, 0.02)
-    ratio = float(np.median(grey[open_])) / max(1.0, float(np.median(base[open_])))
-    guess = smooth_model(grey, open_, degree=2) if open_.sum() > 400 else np.clip(base * ratio, 0, 255)
-    low, high = np.percentile(grey[open_], [1, 99])
-    guess = np.clip(guess, low - 20, high + 20).astype(np.float32)
+    guess = _carried_on(grey, sheet, open_)
     opening = guess + _spread(grey - guess, open_, near, 0.02)
     return np.asarray(sheet, np.float32), np.asarray(opening, np.float32)
+
+
+def _carried_on(grey: Floats32, sheet: Floats32, open_: NDArray[np.bool_]) -> Floats32:
+    """How bright openings are at each place (h, w) as those that are known tell.
+
+    A shadow darkens sheet and table alike, so that what lasts is by how much they differ; stains are on the sheet alone, and
+    what lasts is how bright the table is. Whichever bears out the known ones better.
+    """
+    if open_.sum() < _ENOUGH:
+        differ = float(np.median(grey[open_])) / max(1.0, float(np.median(sheet[open_])))
+        return np.asarray(np.clip(sheet * differ, *_within(grey[open_])), np.float32)
+    table = np.clip(smooth_model(grey, open_), *_within(grey[open_]))
+    dark = np.float32(_DARKEST)
+    apart = np.log((np.maximum(grey, 0) + dark) / (np.maximum(sheet, 0) + dark))
+    low, high = np.percentile(apart[open_], [1, 99])
+    lit = (np.maximum(sheet, 0) + dark) * np.exp(np.clip(smooth_model(apart, open_), low, high)) - dark
+    off = [
+        float(np.abs(np.log((np.maximum(v, 0) + dark) / (np.maximum(grey, 0) + dark))[open_]).mean())
+        for v in (table, lit)
+    ]
+    return np.asarray(table if off[0] <= off[1] else lit, np.float32)
+
+
+def _within(known: Floats32) -> tuple[float, float]:
+    """Between what brightness one may be carried on from known ones (n,)."""
+    low, high = np.percentile(known, [1, 99])
+    return float(low) - 20, float(high) + 20
 
 
 def closer(
@@ -166,6 +193,13 @@ def closer(
     if not lighter:
         narrow = _crests(small, (1 - open_) & seen & (1 - cv2.dilate(bare_at.astype(np.uint8), kernel)))
         bare = _followed(small, bare, narrow, close)
+        return bare, _followed(small, opening, open_at, reaches)
+    # blurred, the crests of narrow ones are not quite as light as openings are, and tell only where nothing else does
+    alone = cv2.GaussianBlur(open_at.astype(np.float32), (0, 0), near) < _ALONE
+    # dust is finer than any of them
+    broad = cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    narrow = _crests(small, broad & seen) & alone & (part > _CREST)
+    opening = opening + _spread(small - opening, narrow, near, _ALONE)
     return bare, _followed(small, opening, open_at, reaches)
 
 

@@ -12,6 +12,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -23,15 +24,17 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 REACH = 8.0
 # px to both sides of an edge that a profile shows
-ENCODED, _HALO, _MOST, _AWAY = 2.2, 0.05, 3.0, 3.0
-# evidence of a sheet's sides and of its openings together from which a picture was mixed in encoded values
-# (docs/decisions/0008: photographs told at most 1.9, drawings 2.4 and more but for faint ones in coarse JPEG); share of an
-# edge's contrast; of each; px to both sides of its middle in which it is looked at
+_HALO, _MOST, _AWAY = 0.05, 3.0, 3.0
+# share of an edge's contrast from which there is a halo; evidence that is told at most; px to both sides of an edge's middle in
+# which it is looked at
+_DRAWN, _DRAWN_THOUGH_UNEVEN, _UNEVEN = 0.65, 1.5, 2.2
+# evidence from which edges were mixed in encoded values where all is evenly bright, and where it is not; of 255, what no lamp is
+# as even as (docs/decisions/0008)
 _STEP = 0.25
 SHARPENED, _LIFTED = 0.02, 4.0
 # halo from which a picture was sharpened; times its halo by which an edge is lifted
-_EVEN, _LEVEL, _ALL_EVEN = 17, 0.03, 0.9
-# values at either end of a profile in which nothing else may lie; share of the contrast by which they rise or fall at
+_FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
+# profiles that tell together at least; values at either end of one in which nothing else may lie; share of the contrast by which they rise or fall at
 # most; of profiles without any noise from which a program drew them: exact drawings 1, photographs up to 0.53
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
@@ -48,8 +51,8 @@ Way = Callable[[Floats], Floats]
 # from points (n, 2) px of one picture to those of another
 
 
-def profiles(channel: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None = None) -> Floats:
-    """Encoded values across an edge at points (n, 2) px along unit normals (n, OFFSETS); ``way`` from there to ``channel``."""
+def profiles(channel: NDArray[Any], feet: Floats, normals: Floats, way: Way | None = None) -> Floats:
+    """Values of a plane across an edge at points (n, 2) px along unit normals (n, OFFSETS); ``way`` from there to ``channel``."""
     at = feet[:, None, :] + normals[:, None, :] * OFFSETS[None, :, None]
     if way is not None:
         at = way(at.reshape(-1, 2)).reshape(at.shape)
@@ -62,12 +65,14 @@ class Edges:
 
     ``encoded``: how much odder they are as light than as encoded values
     (natural logarithm; nought where they do not tell); ``halo``: by how much
-    of their contrast they rise over their lighter side; ``dark`` and
-    ``light``: the encoded values on either side, 0..255.
+    of their contrast they rise over their lighter side; ``uneven``: how far
+    that side is usually from its own middle, of 255; ``dark`` and ``light``:
+    the encoded values on either side, 0..255.
     """
 
     encoded: float = 0.0
     halo: float = 0.0
+    uneven: float = 0.0
     dark: float = 0.0
     light: float = 255.0
 
@@ -90,6 +95,18 @@ class Edges:
         return (float(np.interp(lifted, np.arange(256), tones)) - low) / (high - low)
 
 
+def mixed_in_values(*told: Edges) -> bool:
+    """Whether a picture was mixed in encoded values, as a drawing program does, by all that its edges tell.
+
+    What is drawn has one tone throughout. A lamp never lights a sheet so evenly, and where it is not even, much more must
+    speak for a drawing: strong compression smooths encoded values, and makes a camera's edges symmetric in those.
+    """
+    telling = [edges for edges in told if edges.encoded]
+    even = all(edges.uneven < _UNEVEN for edges in telling)
+    line = _DRAWN if even else _DRAWN_THOUGH_UNEVEN
+    return bool(telling) and sum(edges.encoded for edges in telling) > line * len(telling)
+
+
 def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None = None) -> Edges:
     """What edges of a picture (h, w) or (h, w, 3) at ``feet`` (n, 2) px, ``normals`` (n, 2) across them, tell.
 
@@ -99,36 +116,49 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     """
     import cv2
 
-    if len(feet) < 60:
+    if len(feet) < _FEW:
         return Edges()
     plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
-    across = _told(profiles(np.ascontiguousarray(plane), feet, normals, way))
-    if across is None:
+    plane = np.ascontiguousarray(plane)
+    across = profiles(plane, feet, normals, way)
+    turned, told = _told(across)
+    if told.sum() < _FEW:
         return Edges()
+    across = _turned(across, turned)[told]
     mean = across.mean(axis=0)
     dark, light = float(mean[:_EVEN].mean()), float(mean[-_EVEN:].mean())
+    bright = across[:, -10:].mean(axis=1)
+    uneven = 1.4826 * float(np.median(np.abs(bright - np.median(bright))))
     halo = float(mean.max() - light) / (light - dark)
     if halo > _HALO:
-        return Edges(-_MOST, halo, dark, light)
-    drawn, seen = (_mean_edge(across, curve(of_light)) for of_light in (False, True))
+        return Edges(-_MOST, halo, uneven, dark, light)
+    # what lies between pixels is between them in the quantity that is asked about
+    of_light = profiles(cv2.LUT(plane, curve(of_light=True)), feet[told], normals[told], way)
+    drawn, seen = _mean_edge(across), _mean_edge(_turned(of_light, turned[told]))
     encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
-    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, dark, light)
+    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, uneven, dark, light)
 
 
-def _told(across: Floats) -> Floats | None:
-    """Of profiles (n, OFFSETS) those that tell, each from dark to light: clear ones between two even tones.
+def _turned(across: Floats, turned: NDArray[np.bool_]) -> Floats:
+    """Profiles (n, OFFSETS), those that are ``turned`` (n,) the other way around."""
+    return np.where(turned[:, None], across[:, ::-1], across)
+
+
+def _told(across: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
+    """For each of some profiles (n, OFFSETS) whether it goes from light to dark, and whether it tells: a clear one between
+    two even tones.
 
     What is nearly white may be overexposed, but not where hardly a value has any noise: no camera is so even.
     """
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
-    across = np.where(turned[:, None], across[:, ::-1], across)
+    across = _turned(across, turned)
     contrast = across[:, -10:].mean(axis=1) - across[:, :10].mean(axis=1)
     dark, light = across[:, _EVEN - 1 :: -1], across[:, -_EVEN:]
     flat = np.maximum(dark.std(axis=1), light.std(axis=1)) < 0.12 * contrast
     good = flat & (contrast > 25) & _level(dark, contrast) & _level(light, contrast)
     if not _exact(across[good]):
         good &= across[:, -10:].mean(axis=1) < 252
-    return across[good] if good.sum() >= 60 else None
+    return turned, good
 
 
 def _level(end: Floats, contrast: Floats) -> NDArray[np.bool_]:
@@ -152,7 +182,7 @@ def _exact(across: Floats) -> bool:
     """Whether hardly a profile (n, OFFSETS) has any noise at its ends. Of photographs half have none where JPEG has
     smoothed them, and what is overexposed on the lighter side alone."""
     even = np.maximum(np.ptp(across[:, :10], axis=1), np.ptp(across[:, -10:], axis=1)) < 0.05
-    return len(across) >= 60 and bool(even.mean() > _ALL_EVEN)
+    return len(across) >= _FEW and bool(even.mean() > _ALL_EVEN)
 
 
 def _aligned(across: Floats) -> Floats:
@@ -170,9 +200,9 @@ def _aligned(across: Floats) -> Floats:
     return np.asarray(across[rows[:, None], left] * (1 - part) + across[rows[:, None], left + 1] * part)
 
 
-def _mean_edge(across: Floats, tones: Floats32) -> Floats:
-    """The mean edge (OFFSETS,) of profiles (n, OFFSETS) when values count as ``tones``, from 0 to 1."""
-    mean = _aligned(np.interp(across, np.arange(256), tones)).mean(axis=0)
+def _mean_edge(across: Floats) -> Floats:
+    """The mean edge (OFFSETS,) of profiles (n, OFFSETS), from 0 to 1."""
+    mean = _aligned(across).mean(axis=0)
     return np.asarray((mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean()))
 
 

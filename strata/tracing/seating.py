@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 
 from strata.errors import BadFile
 from strata.tracing.corners import Found, find_corners
+from strata.tracing.light import Edges
 from strata.tracing.mat import find_printed
 from strata.tracing.openness import Sheet
 from strata.tracing.quads import clockwise, quad_area
@@ -82,7 +83,7 @@ def _past_lines(rgb: NDArray[np.uint8], found: Found) -> Seat:
     if fine.sure and float(np.abs(fine.corners - rough.corners).max()) < _MOST_OFF * max(rgb.shape[:2]):
         rough = fine
     # lines across its edges spoil what they tell of how light was mixed, and only a camera sees a mat
-    return replace(rough, encoded=0.0)
+    return replace(rough, told=Edges())
 
 
 def _looked_past(rgb: NDArray[np.uint8]) -> NDArray[np.uint8]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -13,6 +13,8 @@ Floats32 = NDArray[np.float32]
 _SAMPLES = 400
 _WORTH = 0.25
 # px: bends smaller than this are noise
+_OFF_CENTRE, _HELD = 0.15, 30.0
+# of half the diagonal, how far a lens's middle may lie from the picture's; px that it weighs there, a whole such half away
 
 
 @dataclass(frozen=True)
@@ -141,9 +143,48 @@ def fit_lens(sides: list[Floats], width: int, height: int) -> Lens:
     if plain < _WORTH:
         return Lens(0.0, centre, half)
     kinds = [(*_least(lambda v, c=cubic: bend(v, c)), cubic) for cubic in (False, True)]  # type: ignore[misc]
-    best, rest, cubic = min(kinds, key=lambda k: k[1])
-    worth = plain - rest > _WORTH and rest < 0.6 * plain
-    return Lens(best, centre, half, cubic) if worth else Lens(0.0, centre, half)
+    rest = min(left for _, left, _ in kinds)
+    if plain - rest <= _WORTH or rest >= 0.6 * plain:
+        return Lens(0.0, centre, half)
+    return min((_centred(few, Lens(v, centre, half, kind)) for v, _, kind in kinds), key=lambda m: m[1])[0]
+
+
+def _centred(sides: list[Floats], lens: Lens) -> tuple[Lens, float]:
+    """The lens with its middle where the sides are straightest, and px by which they still are not: of a picture that was
+    cut to size it is not the picture's own."""
+    from scipy.optimize import least_squares
+
+    offs = [line_through(lens.straight(s))[2] for s in sides]
+    kept = [
+        s[np.abs(o) < max(1.5, 4 * float(np.median(np.abs(o))))] for s, o in zip(sides, offs, strict=True)
+    ]
+
+    def moved(values: Floats) -> Lens:
+        strength, x, y = values
+        return replace(
+            lens,
+            strength=float(strength),
+            centre=(lens.centre[0] + x * lens.half, lens.centre[1] + y * lens.half),
+        )
+
+    def off(values: Floats) -> Floats:
+        straight = moved(values)
+        return np.concatenate([_off_line(straight.straight(s)) for s in kept] + [_HELD * values[1:]])
+
+    start = np.array([lens.strength, 0.0, 0.0])
+    bounds = [-0.3, -_OFF_CENTRE, -_OFF_CENTRE], [0.3, _OFF_CENTRE, _OFF_CENTRE]
+    found = least_squares(
+        off, start, bounds=bounds, loss="soft_l1", f_scale=0.5, x_scale=[0.01, 0.01, 0.01], max_nfev=12
+    )
+    return moved(found.x), float(np.mean(np.minimum(np.abs(found.fun[:-2]), 6.0)))
+
+
+def _off_line(points: Floats) -> Floats:
+    """Signed distances (n,) of points (n, 2) from the line that leaves least of them."""
+    away = points - points.mean(axis=0)
+    (xx, xy), (_, yy) = away.T @ away
+    turn = 0.5 * np.arctan2(2 * xy, xx - yy)
+    return np.asarray(away @ np.array([-np.sin(turn), np.cos(turn)]))
 
 
 def _least(bend: Callable[[float], float]) -> tuple[float, float]:

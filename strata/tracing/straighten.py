@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.fields import contrast_weights, mixed
-from strata.tracing.light import ENCODED, curve, edges_of
+from strata.tracing.light import Edges, curve, edges_of, mixed_in_values
 from strata.tracing.quads import crossing, quad_area
 from strata.tracing.sides import Lens, fit_lens, line_through, side_points
 
@@ -30,8 +30,8 @@ class Seat:
 
     ``corners`` (4, 2) px where its sides cross in the picture; ``straight``
     the same without the lens; ``bows`` (4, _KNOTS) px by which each side
-    leaves the straight line between its corners, outwards; ``encoded``: how
-    much its sides speak for light mixed in encoded values (``Edges``).
+    leaves the straight line between its corners, outwards; ``told``: what its
+    sides tell of how the picture came to be.
     """
 
     corners: Floats
@@ -39,7 +39,7 @@ class Seat:
     lens: Lens
     bows: Floats
     sure: bool
-    encoded: float = 0.0
+    told: Edges = field(default_factory=Edges)
 
     def turned(self, quarter_turns: int) -> Seat:
         """The same with another corner as the top left."""
@@ -81,13 +81,13 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
     feet, normals = _feet(first)
     # along a row of pixels every point of a side is cut at the same place: such sides cannot tell
     askew = np.abs(normals).min(axis=1) > _ASKEW
-    encoded = edges_of(rgb, feet[askew], normals[askew]).encoded
-    if encoded <= ENCODED and not lines:
+    told = edges_of(rgb, feet[askew], normals[askew])
+    if not mixed_in_values(told) and not lines:
         grey = _plane(rgb, first.corners, curve(of_light=True))
         first = (
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
         )
-    return replace(first, encoded=encoded)
+    return replace(first, told=told)
 
 
 def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:
@@ -154,8 +154,7 @@ def _bow(points: Floats, start: Floats, end: Floats) -> Floats:
 
 def aspect(seat: Seat, width: int, height: int) -> float:
     """Width by height of the sheet itself, from its corners (Zhang & He, "Whiteboard scanning", 2007)."""
-    centre = np.array([width / 2, height / 2])
-    n2, n3 = _directions(seat.straight - centre)
+    n2, n3 = _directions(seat.straight - np.array(seat.lens.centre))
     focal2 = -(n2[0] * n3[0] + n2[1] * n3[1]) / (n2[2] * n3[2]) if abs(n2[2] * n3[2]) > 1e-9 else np.inf
     plain = (
         np.hypot(*(seat.straight[1] - seat.straight[0])) + np.hypot(*(seat.straight[2] - seat.straight[3]))

@@ -18,6 +18,7 @@ from strata.tracing.glare import Coarse, blinded_places
 from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
 from strata.tracing.openings import _is_dust
+from strata.tracing.openness import _to_their_own
 from strata.tracing.sides import Lens, fit_lens
 
 SCALE = np.array([10.0, 10.0])
@@ -226,6 +227,26 @@ class StepsTest(unittest.TestCase):
             found = fit_lens(sides, 3000, 2200)
             self.assertEqual(found.cubic, cubic)
             self.assertAlmostEqual(found.strength, 0.1, delta=0.004)
+
+    def test_the_middle_of_a_lens_of_a_picture_that_was_cut(self) -> None:
+        corners = np.array([[300, 200], [2700, 240], [2640, 2000], [260, 1960]], float)
+        t, noise = np.linspace(0.02, 0.98, 200)[:, None], np.random.default_rng(4)
+        for cubic in (False, True):
+            true = Lens(0.1, (1620, 1010), float(np.hypot(3000, 2200) / 2), cubic)
+            sides = [true.bent_points(corners[i] + t * (corners[(i + 1) % 4] - corners[i])) for i in range(4)]
+            found = fit_lens([s + noise.normal(0, 0.1, s.shape) for s in sides], 3000, 2200)
+            self.assertEqual(found.cubic, cubic)
+            np.testing.assert_allclose(found.centre, true.centre, atol=8)
+
+    def test_each_opening_is_as_open_as_its_own_middle(self) -> None:
+        """Grain and the rim of a shadow; not dirt, nor what is too narrow to have a middle."""
+        wide, dirty, line = shapely.box(5, 5, 7, 9), shapely.box(15, 5, 17, 9), shapely.box(25, 5, 25.3, 9)
+        share = 0.9 * drawn([wide]) + 0.6 * drawn([dirty]) + 0.9 * drawn([line])
+        own = _to_their_own(share.astype(np.float32), 1.0, 10.0)
+        self.assertAlmostEqual(float(own[70, 60]), 1.0, delta=0.01)
+        self.assertAlmostEqual(float(own[70, 160]), 0.6, delta=0.01)
+        np.testing.assert_allclose(own[40:100, 230:], share[40:100, 230:], atol=0.01)
+        np.testing.assert_allclose(own[:, :30], 0, atol=1e-5)
 
     def test_an_opening_in_half_the_light_is_still_one(self) -> None:
         """A shadow with a hard rim over half of a sheet: both fields follow it within two millimetres."""

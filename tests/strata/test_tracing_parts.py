@@ -16,7 +16,7 @@ from strata.errors import BadFile, BadValue, TooLarge
 from strata.tracing.by_points import sized_by_points
 from strata.tracing.corners import find_corners, smooth_model
 from strata.tracing.fields import brightness, contrast_weights, kinds
-from strata.tracing.light import ENCODED, OFFSETS, curve, edges_of
+from strata.tracing.light import OFFSETS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import find_printed
 from strata.tracing.photo import open_photo
 from strata.tracing.quads import clockwise, crossing, quad_area
@@ -83,8 +83,25 @@ class LightTest(unittest.TestCase):
     def test_how_light_was_mixed_is_read_off_the_edge(self) -> None:
         for blur in (0.8, 1.2, 2.0):
             for as_light in (True, False):
-                told = edges_of(*self.edges(as_light, blur)).encoded
-                self.assertEqual(told <= ENCODED, as_light, f"{blur} {as_light} {told}")
+                told = edges_of(*self.edges(as_light, blur))
+                self.assertEqual(mixed_in_values(told), not as_light, f"{blur} {as_light} {told}")
+                self.assertLess(told.uneven, 0.5)
+
+    def test_the_less_even_a_picture_the_more_must_speak_for_a_drawing(self) -> None:
+        """A lamp is never as even as a drawing, and strong compression makes a camera's edges look like a drawing's."""
+        even, lit = Edges(encoded=1.1, uneven=0.7), Edges(encoded=1.1, uneven=6.0)
+        self.assertTrue(mixed_in_values(even, even))
+        self.assertFalse(mixed_in_values(even, lit) or mixed_in_values(lit))
+        self.assertTrue(mixed_in_values(Edges(encoded=2.0, uneven=6.0), lit), "a drawing of many tones")
+        self.assertFalse(mixed_in_values(even, Edges(encoded=-0.5)), "both together")
+        self.assertTrue(mixed_in_values(even, Edges()), "what does not tell has no say")
+        self.assertFalse(mixed_in_values(Edges()) or mixed_in_values())
+
+    def test_how_uneven_the_lighter_side_is(self) -> None:
+        picture, *across = self.edges(True, 1.0)
+        fades = np.linspace(1.0, 0.8, len(picture))[:, None, None]
+        told = edges_of((picture * fades).astype(np.uint8), *across)
+        self.assertAlmostEqual(told.uneven, 1.4826 * 220 * 0.2 * 0.9 / 4, delta=2.0)
 
     def test_where_there_is_no_edge_nothing_is_said(self) -> None:
         flat = np.full((100, 100, 3), 90, np.uint8)

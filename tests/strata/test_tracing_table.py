@@ -20,6 +20,7 @@ from strata.tracing.candidates import four_sides
 from strata.tracing.doubt import lettering
 from tests import world
 from tests.strata.test_tracing import Against, shapes_of
+from tools.conditions import judged
 
 USUAL: dict[str, Any] = {
     "width": 1800, "height": 2250, "tilt_x": 0.1, "tilt_y": 0.06, "fills": 0.78, "noise": 0.012, "quality": 80,
@@ -52,6 +53,29 @@ class WholeTest(Against):
         found = seen(1, lambda p: shadow(p, SHADOW))
         self.check(found, shapes_of(1))
         self.assertLess(sum(found.doubtful), 5)
+
+    def test_fine_lines_half_in_shadow(self) -> None:
+        """In the shadow hardly an opening is wide enough to tell how bright openings are there: forty of 135 were missed."""
+        for where, soft in ((HALF, 60), (SHADOW, 10)):
+            with self.subTest(soft=soft):
+                lying = {"tilt_x": -0.01, "tilt_y": 0.08, "roll": -0.03, "width": 2400, "height": 3000}
+                found = seen(5, lambda p, at=where, by=soft: shadow(p, at, soft=by), uneven=0.3, **lying)
+                places = [*found.places, *found.blinded]
+                row = judged("", "finest", shapes_of(5), list(found.openings), found.doubtful, places, ())
+                self.assertEqual((row.missed, row.invented), (0, 0))
+                self.assertLess(row.silent, 4)
+                self.assertLess(sum(found.doubtful), 30)
+
+    def test_a_wide_angle_picture_that_was_cut(self) -> None:
+        """A lens bends about its own middle, which is not that of what was cut out: openings were 0.1 mm elsewhere."""
+        koi, shapes = world.koi(), shapes_of(1)
+        shot = Shot(**{**USUAL, "k1": 0.12, "fills": 0.6, "seed": 1})
+        cut = photograph(shapes, koi.width, koi.height, shot)[260:, 150:]
+        found = trace(jpeg(cut, shot.quality), koi.width, koi.height)
+        self.whole(found)
+        near = shapely.STRtree(found.openings).nearest([s.representative_point() for s in shapes])
+        off = [s.centroid.distance(found.openings[i].centroid) for s, i in zip(shapes, near, strict=True)]
+        self.assertLess(max(off), 0.03)
 
     def test_a_hard_shadow_on_a_white_sheet(self) -> None:
         found = seen(1, lambda p: shadow(p, SHADOW), plastic=WHITE, table=DARK)
