@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.corners import smooth_model
+from strata.tracing.smooth import smooth_model, spread
 
 Floats32 = NDArray[np.float32]
 _RIM_MM, _STRANGE_AS = 3.0, 1.6
@@ -19,6 +19,8 @@ _STRANGEST, _SURELY_BARE = 99.0, 0.6
 # percentile; share of that level up to which there is surely bare sheet
 _LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
 # of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
+_NEAR_PX, _KEPT = 12.0, 0.9
+# px around a place, 3 mm, in which the sheet tells how light it is there; share of what was open that still is
 _GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP = 40, 0.06, 2e-4, 0.09
 # of a range of values; shares of it over three pixels, of all places, and of it, for a gap
 
@@ -76,26 +78,15 @@ class _Strange(NamedTuple):
 def _keeps(again: _Strange, found: _Strange) -> bool:
     """Whether what was open still is."""
     before = found.plane > found.level
-    return float((again.plane > again.level)[before].mean()) > KEPT
-
-
-KEPT = 0.9
+    return float((again.plane > again.level)[before].mean()) > _KEPT
 
 
 def _followed(off: Floats32, found: _Strange) -> Floats32:
     """``off`` (h, w, 3) from what surely is bare sheet around each place."""
     import cv2
 
-    bare = cv2.erode((found.plane <= found.sure).astype(np.uint8), np.ones((3, 3), np.uint8)).astype(
-        np.float32
-    )
-    near = FOLLOW
-    known = cv2.GaussianBlur(bare, (0, 0), near) + np.float32(0.02)
-    around = cv2.GaussianBlur(off * bare[..., None], (0, 0), near) / known[..., None]
-    return np.asarray(off - around, np.float32)
-
-
-FOLLOW = 12.0
+    bare = cv2.erode((found.plane <= found.sure).astype(np.uint8), np.ones((3, 3), np.uint8))
+    return np.asarray(off - spread(off, bare, _NEAR_PX, 0.02), np.float32)
 
 
 def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:

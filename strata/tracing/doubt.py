@@ -10,7 +10,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.corners import smooth_model
+from strata.tracing.smooth import smooth_model
 from strata.tracing.straighten import Seat, in_picture
 
 Floats32 = NDArray[np.float32]

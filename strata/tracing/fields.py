@@ -13,9 +13,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.apart import in_gap, rim_of, told_apart
-from strata.tracing.corners import smooth_model
 from strata.tracing.mat import Printed
 from strata.tracing.printing import mask_of
+from strata.tracing.smooth import smooth_model, spread
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -29,6 +29,8 @@ _PAST_MM = 1.2
 # what is printed on a table is finer
 _FROM, _LEAST_WAY, _CLOSER = 0.2, 0.05, 3.5
 # from where on the way from sheet to opening a level may be, how long that is at least, and by what a place is followed more closely
+_FAR_MM, _SPARSE = 20.0, 0.005
+# mm, and the share of them that is open, within which openings tell how bright they are
 _ALONE, _CREST, _ENOUGH, _DARKEST = 0.003, 0.75, 400, 0.5
 # share of its surroundings up to which no wide opening is near a place; how open the crest of a narrow one looks at least, of 1; px
 # of openings that tell how bright they are elsewhere; of 255 in light, below which no ratio is told
@@ -120,9 +122,9 @@ def brightness(grey: Floats32, found: Kinds, scale: float) -> tuple[Floats32, Fl
     # far from what is known a polynomial may run away; it must stay a brightness that there is
     low, high = np.percentile(grey[bare], [1, 99])
     base = np.clip(smooth_model(grey, bare, degree=3), 0.8 * low, 1.25 * high).astype(np.float32)
-    sheet = base + _spread(grey - base, bare, near, 0.02)
+    sheet = base + spread(grey - base, bare, near, 0.02)
     guess = _carried_on(grey, sheet, open_)
-    opening = guess + _spread(grey - guess, open_, near, 0.02)
+    opening = guess + spread(grey - guess, open_, near, 0.02)
     return np.asarray(sheet, np.float32), np.asarray(opening, np.float32)
 
 
@@ -135,16 +137,27 @@ def _carried_on(grey: Floats32, sheet: Floats32, open_: NDArray[np.bool_]) -> Fl
     if open_.sum() < _ENOUGH:
         differ = float(np.median(grey[open_])) / max(1.0, float(np.median(sheet[open_])))
         return np.asarray(np.clip(sheet * differ, *_within(grey[open_])), np.float32)
-    table = np.clip(smooth_model(grey, open_), *_within(grey[open_]))
+    table = np.clip(_smooth(grey, open_), *_within(grey[open_]))
     dark = np.float32(_DARKEST)
     apart = np.log((np.maximum(grey, 0) + dark) / (np.maximum(sheet, 0) + dark))
     low, high = np.percentile(apart[open_], [1, 99])
-    lit = (np.maximum(sheet, 0) + dark) * np.exp(np.clip(smooth_model(apart, open_), low, high)) - dark
+    lit = (np.maximum(sheet, 0) + dark) * np.exp(np.clip(_smooth(apart, open_), low, high)) - dark
     off = [
         float(np.abs(np.log((np.maximum(v, 0) + dark) / (np.maximum(grey, 0) + dark))[open_]).mean())
         for v in (table, lit)
     ]
     return np.asarray(table if off[0] <= off[1] else lit, np.float32)
+
+
+def _smooth(values: Floats32, known: NDArray[np.bool_]) -> Floats32:
+    """A surface through known values (h, w), and the usual one far from them, where a polynomial would run away."""
+    import cv2
+
+    usual = np.float32(np.median(values[known]))
+    full = cv2.GaussianBlur(known.astype(np.float32), (0, 0), _FAR_MM / _GRID_MM)
+    return np.asarray(
+        usual + (smooth_model(values, known) - usual) * (full / (full + np.float32(_SPARSE))), np.float32
+    )
 
 
 def _within(known: Floats32) -> tuple[float, float]:
@@ -199,14 +212,14 @@ def closer(
     # dust is finer than any of them
     broad = cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     narrow = _crests(small, broad & seen) & alone & (part > _CREST)
-    opening = opening + _spread(small - opening, narrow, near, _ALONE)
+    opening = opening + spread(small - opening, narrow, near, _ALONE)
     return bare, _followed(small, opening, open_at, reaches)
 
 
 def _followed(plane: Floats32, field: Floats32, known: NDArray[np.bool_], reaches: list[float]) -> Floats32:
     """A field drawn to what is known of it around each place, first from afar, then from near by."""
     for reach in reaches:
-        field = np.asarray(field + _spread(plane - field, known, reach, 0.02), np.float32)
+        field = np.asarray(field + spread(plane - field, known, reach, 0.02), np.float32)
     return field
 
 
@@ -229,13 +242,3 @@ def mixed(rgb: NDArray[np.uint8], tones: Floats32, weights: Floats32 | None) -> 
             counts = np.asarray(weights[channel] * tones, np.float32)
             cv2.add(total, cv2.LUT(cv2.extractChannel(rgb, channel), counts), dst=total)
     return total
-
-
-def _spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:
-    """Normalised convolution (Knutsson & Westin 1993): near known pixels their mean, far from any of them nought."""
-    import cv2
-
-    share = known.astype(np.float32)
-    total = cv2.GaussianBlur(np.where(known, values, 0).astype(np.float32), (0, 0), sigma)
-    weight = cv2.GaussianBlur(share, (0, 0), sigma)
-    return np.asarray(total / (weight + np.float32(doubt)), np.float32)

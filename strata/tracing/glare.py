@@ -8,8 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 from shapely import Polygon
 
-from strata.tracing.corners import smooth_model
 from strata.tracing.doubt import ENOUGH, outlined
+from strata.tracing.smooth import smooth_model
 
 Floats32 = NDArray[np.float32]
 Mask = NDArray[np.bool_]

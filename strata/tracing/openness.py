@@ -12,6 +12,7 @@ from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
 from strata.tracing.light import SHARPENED, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
+from strata.tracing.smooth import spread
 from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats32 = NDArray[np.float32]
@@ -161,12 +162,12 @@ def _to_their_own(share: Floats32, blur: float, scale: float) -> Floats32:
     known = (within > _PLATEAU_BLURS * max(1.0, blur)) & (np.abs(share - 1) < _OWN)
     shrink = min(1.0, 1 / (_OWN_GRID_MM * scale))
     size = (max(2, round(share.shape[1] * shrink)), max(2, round(share.shape[0] * shrink)))
-    reach = _OWN_MM * scale * shrink
     off, weight = (
-        cv2.GaussianBlur(cv2.resize(v, size, interpolation=cv2.INTER_AREA), (0, 0), reach)
+        cv2.resize(v, size, interpolation=cv2.INTER_AREA)
         for v in (np.where(known, share - 1, 0).astype(np.float32), known.astype(np.float32))
     )
-    own = np.float32(1) + off / (weight + np.float32(_HARDLY))
+    mean = np.asarray(off / np.maximum(weight, np.float32(1e-6)), np.float32)
+    own = np.float32(1) + spread(mean, weight, _OWN_MM * scale * shrink, _HARDLY)
     return np.asarray(share / cv2.resize(own, share.shape[1::-1], interpolation=cv2.INTER_LINEAR), np.float32)
 
 

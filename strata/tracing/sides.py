@@ -160,11 +160,9 @@ def _centred(sides: list[Floats], lens: Lens) -> tuple[Lens, float]:
     ]
 
     def moved(values: Floats) -> Lens:
-        strength, x, y = values
+        strength, x, y = values.tolist()
         return replace(
-            lens,
-            strength=float(strength),
-            centre=(lens.centre[0] + x * lens.half, lens.centre[1] + y * lens.half),
+            lens, strength=strength, centre=(lens.centre[0] + x * lens.half, lens.centre[1] + y * lens.half)
         )
 
     def off(values: Floats) -> Floats:

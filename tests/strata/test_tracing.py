@@ -266,7 +266,7 @@ class TraceTest(Against):
         spoilt = {
             "clear": (picture, 0, 0),
             "a hard shadow": (shadow(picture, half), 5, 20),
-            "a soft one": (shadow(picture, half, soft=60), 3, 20),
+            "a soft one": (shadow(picture, half, soft=60), 0, 0),
             "glare": (glare(picture, [(0.42, 0.59, 0.07), (0.67, 0.72, 0.05)]), 3, 20),
             "no focus": (out_of_focus(picture, 6), 3, 99),
             "shaken": (shaken(picture, 22, 12), 6, 99),
@@ -284,7 +284,7 @@ class TraceTest(Against):
             with self.subTest(name):
                 self.assertLessEqual(silent, most_silent)
                 self.assertLessEqual(sum(found.doubtful), most_doubtful)
-                self.assertEqual(bool(found.said), name != "clear", found.said)
+                self.assertEqual(bool(found.said), name not in ("clear", "a soft one"), found.said)
         blurred = traced(jpeg(out_of_focus(picture, 6), 80))
         self.assertIn("This photograph cannot be trusted as it is.", blurred.warnings)
 

@@ -14,13 +14,14 @@ from strata.camera import Shot, photograph
 from strata.camera.shot import Lens as Way
 from strata.errors import BadFile, BadValue, TooLarge
 from strata.tracing.by_points import sized_by_points
-from strata.tracing.corners import find_corners, smooth_model
+from strata.tracing.corners import find_corners
 from strata.tracing.fields import brightness, contrast_weights, kinds
 from strata.tracing.light import OFFSETS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import find_printed
 from strata.tracing.photo import open_photo
 from strata.tracing.quads import clockwise, crossing, quad_area
 from strata.tracing.sides import Lens, fit_lens, line_through
+from strata.tracing.smooth import smooth_model
 from strata.tracing.straighten import aspect, in_picture, refine, seat_from, straighten
 
 
