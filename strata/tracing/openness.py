@@ -24,7 +24,7 @@ _DARK = np.float32(2)
 # of 255 in light: darker and a camera does not tell
 _ROUNDS, _WIDER = 3, 0.9
 # times that brightness is followed more closely; share of what an edge had seemed wide from which once more is of no use
-_PLATEAU_BLURS, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 0.22, 0.1, 0.3, 0.003
+_PLATEAU_BLURS, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 0.22, 0.06, 0.3, 0.003
 # times an edge's spread that is clear of it; how far an opening may be from as open as others, of 1; mm a pixel, mm of surroundings, and
 # share of them up to which an opening's own middle hardly tells
 _STEEP = 0.1
@@ -157,17 +157,13 @@ def _to_their_own(share: Floats32, blur: float, scale: float) -> Floats32:
     """
     import cv2
 
-    within = cv2.distanceTransform((share > AT_THE_EDGE).astype(np.uint8), cv2.DIST_L2, 3)
-    # what is far darker than openings are is a shadow or dirt, and no opening of its own tone
-    known = (within > _PLATEAU_BLURS * max(1.0, blur)) & (np.abs(share - 1) < _OWN)
     shrink = min(1.0, 1 / (_OWN_GRID_MM * scale))
     size = (max(2, round(share.shape[1] * shrink)), max(2, round(share.shape[0] * shrink)))
-    off, weight = (
-        cv2.resize(v, size, interpolation=cv2.INTER_AREA)
-        for v in (np.where(known, share - 1, 0).astype(np.float32), known.astype(np.float32))
-    )
-    mean = np.asarray(off / np.maximum(weight, np.float32(1e-6)), np.float32)
-    own = np.float32(1) + spread(mean, weight, _OWN_MM * scale * shrink, _HARDLY)
+    small = np.asarray(cv2.resize(share, size, interpolation=cv2.INTER_AREA), np.float32)
+    within = cv2.distanceTransform((small > AT_THE_EDGE).astype(np.uint8), cv2.DIST_L2, 3)
+    # what is far darker than openings are is a shadow or dirt, and no opening of its own tone
+    known = (within > _PLATEAU_BLURS * max(1.0, blur) * shrink) & (np.abs(small - 1) < _OWN)
+    own = np.float32(1) + spread(small - 1, known, _OWN_MM * scale * shrink, _HARDLY)
     return np.asarray(share / cv2.resize(own, share.shape[1::-1], interpolation=cv2.INTER_LINEAR), np.float32)
 
 
