@@ -37,6 +37,8 @@ class ChoosingTest(BrowserTest):
 
     def test_proposals_are_seen_reasoned_and_kept_beside(self) -> None:
         page = self.strata(self.good, "lantern")
+        # a key is heard from when its view is there
+        expect(page.get_by_role("button", name="Colourings from your pads")).to_be_visible()
         page.keyboard.press("p")
         proposals = page.get_by_role("list", name="Proposals")
         expect(proposals.get_by_role("button", name="Wear it")).to_have_count(8)
@@ -63,6 +65,8 @@ class ChoosingTest(BrowserTest):
 
     def test_own_words_for_a_colour_are_kept_and_heeded(self) -> None:
         page = self.strata(self.good, "lantern")
+        # a key is heard from when its view is there
+        expect(page.get_by_role("button", name="Colourings from your pads")).to_be_visible()
         page.keyboard.press("p")
         panel = page.get_by_role("region", name="Colourings from your pads")
         panel.get_by_label("A part that is").click()
