@@ -40,8 +40,6 @@ def told_apart(
 ) -> tuple[NDArray[np.bool_], NDArray[np.bool_]] | None:
     """(bare sheet, opening) pixels (h, w) that are surely one or the other, both away from any edge; None where nothing
     stands out. ``rim``: where there is bare sheet for the most part."""
-    import cv2
-
     tones = [np.log(small[..., c].astype(np.float32) / 255 + 0.06) for c in range(3)]
     off = np.stack([t - smooth_model(t, rim) for t in tones], axis=-1)
     # in each channel openings are to one side of the sheet: what is darker where they are lighter is a shadow
@@ -53,16 +51,12 @@ def told_apart(
     if not both:
         return None
     found = max(both, key=lambda found: _crossed(found.plane, found.level) * found.level**0.5)
-    again = _stands_out(_followed(off, found), found.sides)
-    if again is not None and _keeps(again, found):
+    again = _stands_out(_around(off, found.bare), found.sides)
+    if again is not None and (again.plane > again.level)[found.plane > found.level].mean() > _KEPT:
         found = again
-    plane, level, sure, _ = found
-    kernel = np.ones((3, 3), np.uint8)
-    open_ = cv2.erode((plane > level).astype(np.uint8), kernel)
-    bare = cv2.erode((plane <= sure).astype(np.uint8), kernel)
     edge = np.zeros(rim.shape, bool)
     edge[2:-2, 2:-2] = True
-    return (bare > 0) & edge, (open_ > 0) & edge
+    return found.bare & edge, found.open & edge
 
 
 class _Strange(NamedTuple):
@@ -74,19 +68,26 @@ class _Strange(NamedTuple):
     sure: float
     sides: NDArray[np.float32]
 
+    @property
+    def open(self) -> NDArray[np.bool_]:
+        """(h, w) what is an opening, clear of its edges."""
+        return _inner(self.plane > self.level)
 
-def _keeps(again: _Strange, found: _Strange) -> bool:
-    """Whether what was open still is."""
-    before = found.plane > found.level
-    return float((again.plane > again.level)[before].mean()) > _KEPT
+    @property
+    def bare(self) -> NDArray[np.bool_]:
+        """(h, w) what surely is sheet, clear of edges."""
+        return _inner(self.plane <= self.sure)
 
 
-def _followed(off: Floats32, found: _Strange) -> Floats32:
-    """``off`` (h, w, 3) from what surely is bare sheet around each place."""
+def _inner(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
     import cv2
 
-    bare = cv2.erode((found.plane <= found.sure).astype(np.uint8), np.ones((3, 3), np.uint8))
-    return np.asarray(off - spread(off, bare, _NEAR_PX, 0.02), np.float32)
+    return np.asarray(cv2.erode(mask.astype(np.uint8), np.ones((3, 3), np.uint8)) > 0)
+
+
+def _around(off: Floats32, bare: NDArray[np.bool_]) -> Floats32:
+    """``off`` (h, w, 3) from the bare sheet around each place, and not from all of it: shadows and stains are followed."""
+    return np.dstack([off[..., c] - spread(off[..., c], bare, _NEAR_PX, 0.02) for c in range(3)])
 
 
 def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:
@@ -114,7 +115,8 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:
     level = _into(gap, level)
     sure = _SURELY_BARE * level
     # shadows and stains are sheet as well
-    sure = sure if gap is None else max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
+    if gap is not None:
+        sure = max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
     return _Strange(plane, level, sure, sides)
 
 

@@ -31,9 +31,9 @@ _FROM, _LEAST_WAY, _CLOSER = 0.2, 0.05, 3.5
 # from where on the way from sheet to opening a level may be, how long that is at least, and by what a place is followed more closely
 _FAR_MM, _SPARSE = 20.0, 0.005
 # mm, and the share of them that is open, within which openings tell how bright they are
-_ALONE, _CREST, _ENOUGH, _DARKEST = 0.003, 0.75, 400, 0.5
-# share of its surroundings up to which no wide opening is near a place; how open the crest of a narrow one looks at least, of 1; px
-# of openings that tell how bright they are elsewhere; of 255 in light, below which no ratio is told
+_ALONE, _CREST, _DARKEST = 0.003, 0.75, 0.5
+# share of its surroundings up to which no wide opening is near a place; how open the crest of a narrow one looks at least, of 1;
+# of 255 in light, below which not even many pixels together tell by how much they differ
 _LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
@@ -134,36 +134,25 @@ def _carried_on(grey: Floats32, sheet: Floats32, open_: NDArray[np.bool_]) -> Fl
     A shadow darkens sheet and table alike, so that what lasts is by how much they differ; stains are on the sheet alone, and
     what lasts is how bright the table is. Whichever bears out the known ones better.
     """
-    if open_.sum() < _ENOUGH:
-        differ = float(np.median(grey[open_])) / max(1.0, float(np.median(sheet[open_])))
-        return np.asarray(np.clip(sheet * differ, *_within(grey[open_])), np.float32)
-    table = np.clip(_smooth(grey, open_), *_within(grey[open_]))
-    dark = np.float32(_DARKEST)
-    apart = np.log((np.maximum(grey, 0) + dark) / (np.maximum(sheet, 0) + dark))
-    low, high = np.percentile(apart[open_], [1, 99])
-    lit = (np.maximum(sheet, 0) + dark) * np.exp(np.clip(_smooth(apart, open_), low, high)) - dark
-    off = [
-        float(np.abs(np.log((np.maximum(v, 0) + dark) / (np.maximum(grey, 0) + dark))[open_]).mean())
-        for v in (table, lit)
-    ]
-    return np.asarray(table if off[0] <= off[1] else lit, np.float32)
+    seen, bare = logarithm(grey, _DARKEST), logarithm(sheet, _DARKEST)
+    table, lit = logarithm(_smooth(grey, open_), _DARKEST), bare + _smooth(seen - bare, open_)
+    own = min((table, lit), key=lambda guess: float(np.abs(guess - seen)[open_].mean()))
+    return np.asarray(np.exp(own) - np.float32(_DARKEST), np.float32)
 
 
 def _smooth(values: Floats32, known: NDArray[np.bool_]) -> Floats32:
-    """A surface through known values (h, w), and the usual one far from them, where a polynomial would run away."""
+    """A surface through known values (h, w), never beyond them, and the usual one where few are near: a polynomial runs away."""
     import cv2
 
-    usual = np.float32(np.median(values[known]))
+    low, usual, high = np.percentile(values[known], [1, 50, 99]).astype(np.float32)
     full = cv2.GaussianBlur(known.astype(np.float32), (0, 0), _FAR_MM / _GRID_MM)
-    return np.asarray(
-        usual + (smooth_model(values, known) - usual) * (full / (full + np.float32(_SPARSE))), np.float32
-    )
+    near = full / (full + np.float32(_SPARSE))
+    return np.asarray(np.clip(usual + near * (smooth_model(values, known) - usual), low, high), np.float32)
 
 
-def _within(known: Floats32) -> tuple[float, float]:
-    """Between what brightness one may be carried on from known ones (n,)."""
-    low, high = np.percentile(known, [1, 99])
-    return float(low) - 20, float(high) + 20
+def logarithm(values: Floats32, dark: float = _DARK) -> Floats32:
+    """The natural logarithm of light 0..255, above what is too dark to tell."""
+    return np.asarray(np.log(np.maximum(values, 0) + np.float32(dark)), np.float32)
 
 
 def closer(
@@ -186,8 +175,7 @@ def closer(
     shape = (max(2, round(grey.shape[1] * shrink)), max(2, round(grey.shape[0] * shrink)))
     small = cv2.resize(grey, shape, interpolation=cv2.INTER_AREA)
     bare, opening = (cv2.resize(v, shape, interpolation=cv2.INTER_LINEAR) for v in two)
-    dark = np.float32(_DARK)
-    tone, low, high = (np.log(np.maximum(v, 0) + dark) for v in (small, bare, opening))
+    tone, low, high = (logarithm(v) for v in (small, bare, opening))
     lighter = float(np.median(opening - bare)) > 0
     sign = np.float32(1 if lighter else -1)
     part = sign * (tone - low) / np.maximum(sign * (high - low), np.float32(_LEAST_WAY))
@@ -203,17 +191,25 @@ def closer(
     reaches = [near, *(close if hidden is None else [])]
     bare_at, open_at = ((cv2.erode(m, kernel, borderValue=0) & seen) > 0 for m in (1 - open_, open_))
     bare = _followed(small, bare, bare_at, reaches)
-    if not lighter:
+    if lighter:
+        lone = _lone(small, open_ & seen, open_at, near) & (part > _CREST)
+        opening = np.asarray(opening + spread(small - opening, lone, near, _ALONE), np.float32)
+    else:
         narrow = _crests(small, (1 - open_) & seen & (1 - cv2.dilate(bare_at.astype(np.uint8), kernel)))
         bare = _followed(small, bare, narrow, close)
-        return bare, _followed(small, opening, open_at, reaches)
-    # blurred, the crests of narrow ones are not quite as light as openings are, and tell only where nothing else does
-    alone = cv2.GaussianBlur(open_at.astype(np.float32), (0, 0), near) < _ALONE
-    # dust is finer than any of them
-    broad = cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
-    narrow = _crests(small, broad & seen) & alone & (part > _CREST)
-    opening = opening + spread(small - opening, narrow, near, _ALONE)
     return bare, _followed(small, opening, open_at, reaches)
+
+
+def _lone(
+    plane: Floats32, open_: NDArray[np.uint8], wide: NDArray[np.bool_], near: float
+) -> NDArray[np.bool_]:
+    """The lightest lines of narrow openings (h, w) that have no ``wide`` one within ``near`` px: blurred, they are not quite as
+    light as openings are, and tell only where nothing else does. What is no three px wide is dust."""
+    import cv2
+
+    alone = cv2.GaussianBlur(wide.astype(np.float32), (0, 0), near) < _ALONE
+    broad = cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
+    return np.asarray(_crests(plane, broad) & alone)
 
 
 def _followed(plane: Floats32, field: Floats32, known: NDArray[np.bool_], reaches: list[float]) -> Floats32:

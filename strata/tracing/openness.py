@@ -8,7 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.fields import Kinds, brightness, closer, kinds, mixed
+from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
 from strata.tracing.light import SHARPENED, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
@@ -20,8 +20,6 @@ AT_THE_EDGE = 0.5
 # how open the edge between sheet and opening is
 MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
-_DARK = np.float32(2)
-# of 255 in light: darker and a camera does not tell
 _ROUNDS, _WIDER = 3, 0.9
 # times that brightness is followed more closely; share of what an edge had seemed wide from which once more is of no use
 _PLATEAU_BLURS, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 0.22, 0.06, 0.3, 0.003
@@ -139,7 +137,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
         if blur > _WIDER * before:
             break
     bare, opening = two
-    contrast = np.log(np.maximum(opening, 0) + _DARK) - np.log(np.maximum(bare, 0) + _DARK)
+    contrast = logarithm(opening) - logarithm(bare)
     share = _share(grey, (bare, opening))
     hidden = None
     if sheet.printed is not None:
@@ -147,7 +145,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     share = _to_their_own(share, blur, sheet.scale)
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
-    return _Open(np.asarray(share, np.float32), np.asarray(contrast, np.float32), hidden)
+    return _Open(np.asarray(share, np.float32), contrast, hidden)
 
 
 def _to_their_own(share: Floats32, blur: float, scale: float) -> Floats32:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -13,8 +12,9 @@ Floats32 = NDArray[np.float32]
 _SAMPLES = 400
 _WORTH = 0.25
 # px: bends smaller than this are noise
-_OFF_CENTRE, _HELD = 0.15, 30.0
-# of half the diagonal, how far a lens's middle may lie from the picture's; px that it weighs there, a whole such half away
+_FAR_OFF, _STRONGEST, _OFF_CENTRE, _HELD = 6.0, 0.24, 0.15, 30.0
+# px beyond which all is as far off a straight side; strength of a lens at most; of half the diagonal, how far its middle may lie
+# from the picture's; px that it weighs there, a whole such half away
 
 
 @dataclass(frozen=True)
@@ -114,11 +114,8 @@ def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:
     """(point, unit direction, signed distances) of the line through points, outliers left out."""
     kept = points
     for _ in range(4):
-        middle = kept.mean(axis=0)
-        _, _, axes = np.linalg.svd(kept - middle, full_matrices=False)
-        direction = axes[0]
-        normal = np.array([-direction[1], direction[0]])
-        off = (points - middle) @ normal
+        middle, direction = _line(kept)
+        off = _beside(points, middle, direction)
         usual = float(np.median(off))
         spread = max(0.3, 3 * 1.4826 * float(np.median(np.abs(off - usual))))
         near = np.abs(off - usual) <= spread
@@ -128,77 +125,55 @@ def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:
     return middle, direction, off
 
 
+def _line(points: Floats) -> tuple[Floats, Floats]:
+    """(point, unit direction) of the line that leaves least of points (n, 2): the main axis of their spread (Pearson 1901)."""
+    middle = points.mean(axis=0)
+    (xx, xy), (_, yy) = (points - middle).T @ (points - middle)
+    turn = 0.5 * np.arctan2(2 * xy, xx - yy)
+    return middle, np.array([np.cos(turn), np.sin(turn)])
+
+
+def _beside(points: Floats, middle: Floats, direction: Floats) -> Floats:
+    """Signed distances (n,) of points (n, 2) from a line."""
+    return np.asarray((points - middle) @ np.array([-direction[1], direction[0]]))
+
+
 def fit_lens(sides: list[Floats], width: int, height: int) -> Lens:
-    """The lens that leaves the four sides as straight as they can be (plumb lines; Brown 1971)."""
-    centre, half = (width / 2, height / 2), float(np.hypot(width, height) / 2)
+    """The lens that leaves the four sides as straight as they can be (plumb lines; Brown 1971), its middle where they tell:
+    of a picture that was cut to size it is not the picture's own."""
+    plain = Lens(0.0, (width / 2, height / 2), float(np.hypot(width, height) / 2))
     few = [s[:: max(1, len(s) // 120)] for s in sides]
-
-    def bend(strength: float, cubic: bool) -> float:
-        lens = Lens(strength, centre, half, cubic)
-        return float(
-            np.mean([np.mean(np.minimum(np.abs(line_through(lens.straight(s))[2]), 6.0)) for s in few])
-        )
-
-    plain = bend(0.0, False)
-    if plain < _WORTH:
-        return Lens(0.0, centre, half)
-    kinds = [(*_least(lambda v, c=cubic: bend(v, c)), cubic) for cubic in (False, True)]  # type: ignore[misc]
-    rest = min(left for _, left, _ in kinds)
-    if plain - rest <= _WORTH or rest >= 0.6 * plain:
-        return Lens(0.0, centre, half)
-    return min((_centred(few, Lens(v, centre, half, kind)) for v, _, kind in kinds), key=lambda m: m[1])[0]
+    bent = _bend(few, plain)
+    if bent < _WORTH:
+        return plain
+    best = min(
+        (_straightest(few, replace(plain, cubic=c)) for c in (False, True)), key=lambda v: _bend(few, v)
+    )
+    rest = _bend(few, best)
+    return best if bent - rest > _WORTH and rest < 0.6 * bent else plain
 
 
-def _centred(sides: list[Floats], lens: Lens) -> tuple[Lens, float]:
-    """The lens with its middle where the sides are straightest, and px by which they still are not: of a picture that was
-    cut to size it is not the picture's own."""
+def _bend(sides: list[Floats], lens: Lens) -> float:
+    """px by which sides (n, 2) each usually still are not straight."""
+    off = [np.abs(line_through(lens.straight(s))[2]) for s in sides]
+    return float(np.mean([np.mean(np.minimum(o, _FAR_OFF)) for o in off]))
+
+
+def _straightest(sides: list[Floats], lens: Lens) -> Lens:
+    """A lens of this kind, its strength and its middle such that the sides are straightest."""
     from scipy.optimize import least_squares
 
-    offs = [line_through(lens.straight(s))[2] for s in sides]
-    kept = [
-        s[np.abs(o) < max(1.5, 4 * float(np.median(np.abs(o))))] for s, o in zip(sides, offs, strict=True)
-    ]
-
-    def moved(values: Floats) -> Lens:
+    def bent(values: Floats) -> Lens:
         strength, x, y = values.tolist()
-        return replace(
-            lens, strength=strength, centre=(lens.centre[0] + x * lens.half, lens.centre[1] + y * lens.half)
-        )
+        centre = (lens.centre[0] + x * lens.half, lens.centre[1] + y * lens.half)
+        return replace(lens, strength=strength, centre=centre)
 
     def off(values: Floats) -> Floats:
-        straight = moved(values)
-        return np.concatenate([_off_line(straight.straight(s)) for s in kept] + [_HELD * values[1:]])
+        straight = [bent(values).straight(s) for s in sides]
+        return np.concatenate([_beside(s, *_line(s)) for s in straight] + [_HELD * values[1:]])
 
-    start = np.array([lens.strength, 0.0, 0.0])
-    bounds = [-0.3, -_OFF_CENTRE, -_OFF_CENTRE], [0.3, _OFF_CENTRE, _OFF_CENTRE]
+    most = np.array([_STRONGEST, _OFF_CENTRE, _OFF_CENTRE])
     found = least_squares(
-        off, start, bounds=bounds, loss="soft_l1", f_scale=0.5, x_scale=[0.01, 0.01, 0.01], max_nfev=12
+        off, np.zeros(3), bounds=(-most, most), loss="cauchy", x_scale=[0.01] * 3, max_nfev=30
     )
-    return moved(found.x), float(np.mean(np.minimum(np.abs(found.fun[:-2]), 6.0)))
-
-
-def _off_line(points: Floats) -> Floats:
-    """Signed distances (n,) of points (n, 2) from the line that leaves least of them."""
-    away = points - points.mean(axis=0)
-    (xx, xy), (_, yy) = away.T @ away
-    turn = 0.5 * np.arctan2(2 * xy, xx - yy)
-    return np.asarray(away @ np.array([-np.sin(turn), np.cos(turn)]))
-
-
-def _least(bend: Callable[[float], float]) -> tuple[float, float]:
-    """Where a bend is least, and how large it is there: golden section (Kiefer 1953), as it has one least."""
-    low, high = -0.24, 0.24
-    golden = (5**0.5 - 1) / 2
-    one, two = high - golden * (high - low), low + golden * (high - low)
-    at_one, at_two = bend(one), bend(two)
-    while high - low > 2e-4:
-        if at_one < at_two:
-            high, two, at_two = two, one, at_one
-            one = high - golden * (high - low)
-            at_one = bend(one)
-        else:
-            low, one, at_one = one, two, at_two
-            two = low + golden * (high - low)
-            at_two = bend(two)
-    best = (low + high) / 2
-    return best, bend(best)
+    return bent(found.x)

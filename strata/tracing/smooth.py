@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 from numpy.typing import NDArray
 
@@ -32,8 +30,8 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
     solution[0] = float(np.median(b)) if len(b) else 0.0
     for turn in range(8):
         off = b - a @ solution if turn else b - np.median(b)
-        spread = 4.7 * max(1e-3, 1.4826 * float(np.median(np.abs(off))))
-        share = np.clip(1 - (off / spread) ** 2, 0, None) ** 2
+        far = 4.7 * max(1e-3, 1.4826 * float(np.median(np.abs(off))))
+        share = np.clip(1 - (off / far) ** 2, 0, None) ** 2
         if (share > 0).sum() < 3 * len(terms):
             break
         root = np.sqrt(share)[:, None]
@@ -44,16 +42,14 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
     return np.asarray(surface, np.float32)
 
 
-def spread(values: Floats32, known: NDArray[Any], sigma: float, doubt: float) -> Floats32:
-    """Normalised convolution (Knutsson & Westin 1993): near known pixels their mean, far from any of them nought.
+def spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:
+    """Normalised convolution (Knutsson & Westin 1993): near known pixels (h, w) their mean, far from any of them nought.
 
-    ``values`` (h, w) or (h, w, n); ``known`` (h, w): how far each place is, 0..1, or whether; ``sigma`` px; ``doubt``: what
-    share of its surroundings is known where half of it is believed.
+    ``sigma`` px; ``doubt``: what share of its surroundings is known where half of it is believed.
     """
     import cv2
 
     share = known.astype(np.float32)
-    each = share if values.ndim == 2 else share[..., None]
-    total = cv2.GaussianBlur(np.where(each > 0, values * each, 0).astype(np.float32), (0, 0), sigma)
-    weight = cv2.GaussianBlur(share, (0, 0), sigma) + np.float32(doubt)
-    return np.asarray(total / (weight if values.ndim == 2 else weight[..., None]), np.float32)
+    total = cv2.GaussianBlur(np.where(known, values, 0).astype(np.float32), (0, 0), sigma)
+    weight = cv2.GaussianBlur(share, (0, 0), sigma)
+    return np.asarray(total / (weight + np.float32(doubt)), np.float32)

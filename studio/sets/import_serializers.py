@@ -156,8 +156,8 @@ class TracedSheetSerializer(serializers.Serializer[Any]):
         allow_null=True,
         help_text="by how many times it is larger than it is taken to be, as a ruler beside it says",
     )
-    unlike = serializers.BooleanField(
-        help_text="whether it has other proportions than the size given: another photograph helps nothing"
+    unclear = serializers.BooleanField(
+        help_text="whether something of it is unclear that one more photograph would show"
     )
     doubtful = serializers.ListField(
         child=serializers.IntegerField(), help_text="openings that the photograph does not show clearly"

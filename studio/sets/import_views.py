@@ -34,7 +34,7 @@ from studio.sets.import_serializers import (
 from studio.sets.models import Import, LayerSet
 from studio.sets.reading import arrangement, shown
 from studio.sets.serializers import SetSerializer
-from studio.sets.traced import in_photo, open_places
+from studio.sets.traced import in_photo, open_places, unclear
 
 LIMITS = {"drawing": MOST_DRAWING, "photograph": MOST_PHOTOGRAPH, "files": MOST_FILES}
 _OPTIONS: dict[str, Any] = {
@@ -123,7 +123,7 @@ def _sheet_json(row: Import, sheet: dict[str, Any]) -> dict[str, Any]:
         **(open_places(sheet) if seen else {"places": [], "blinded": []}),
         "lines_apart": result.get("lines_apart"),
         "by_ruler": result.get("by_ruler"),
-        "unlike": result.get("unlike", False),
+        "unclear": unclear(sheet),
     }
 
 

@@ -66,14 +66,21 @@ def _said_of(sheet: dict[str, Any], places: dict[str, list[str]]) -> list[str]:
     return [*sheet["result"]["warnings"], *still, *([sheet["said"]] if sheet.get("said") else [])]
 
 
+def unclear(sheet: dict[str, Any]) -> bool:
+    """Whether something of a sheet is unclear that a clearer photograph would show, or one more.
+
+    Where corners or size are wrong none helps.
+    """
+    result = sheet["result"]
+    if not result or result.get("unlike"):
+        return False
+    there = in_photo(sheet)
+    return any(there[i] for i in result.get("doubtful", [])) or any(open_places(sheet).values())
+
+
 def with_warnings(row: Import, notes: Sequence[str]) -> list[str]:
     """What is to be said of each photograph, then of the set."""
     told: list[str] = []
-    unclear = False
     for i, sheet in enumerate(row.sheets, start=1):
-        places = open_places(sheet)
-        told += [f"Sheet {i}: {w}" for w in _said_of(sheet, places)]
-        # where corners or size are wrong, a clearer photograph helps nothing
-        seen = not sheet["result"].get("unlike")
-        unclear |= seen and (bool(sheet["result"].get("doubtful")) or any(places.values()))
-    return [*told, *([CLEARER] if unclear else []), *notes]
+        told += [f"Sheet {i}: {w}" for w in _said_of(sheet, open_places(sheet))]
+    return [*told, *([CLEARER] if any(map(unclear, row.sheets)) else []), *notes]

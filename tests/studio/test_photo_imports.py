@@ -59,14 +59,15 @@ class PhotoImportTest(ImportCase):
         self.assertTrue(doubtful)
         self.assertTrue(all(0 <= i < len(body["sheets"][0]["openings"]) for i in doubtful))
         self.assertTrue(any("doubtful" in said for said in body["left_out"]))
+        self.assertTrue(body["sheets"][0]["unclear"])
         self.assertTrue(any(said.startswith("Clearer:") for said in body["left_out"]))
         clear = self.ready(self.begin(("b.jpg", photo(1)), **self.SIZE))
-        self.assertEqual(clear["sheets"][0]["doubtful"], [])
+        self.assertEqual((clear["sheets"][0]["doubtful"], clear["sheets"][0]["unclear"]), ([], False))
 
     def test_of_a_wrong_size_no_clearer_photograph_is_asked_for(self) -> None:
         body = self.ready(self.begin(("a.jpg", photo(1)), width_mm=100, height_mm=100))
         (sheet,) = body["sheets"]
-        self.assertTrue(sheet["unlike"])
+        self.assertFalse(sheet["unclear"])
         self.assertEqual(len(sheet["doubtful"]), len(sheet["openings"]))
         self.assertIn("other proportions", body["left_out"][0])
         self.assertFalse([s for s in body["left_out"] if s.startswith("Clearer:") or "trusted" in s])

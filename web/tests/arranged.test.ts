@@ -4,7 +4,7 @@ import type { Import } from "../src/api/client";
 import { arranged, choicesOf, fromTo, type LaidSheet } from "../src/views/sets/bring/arranged";
 
 const sheet = (name: string) => ({
-  title: name, name: `${name}.svg`, turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, unlike: false, corners: null, photo: null,
+  title: name, name: `${name}.svg`, turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, unclear: false, corners: null, photo: null,
   photo_size: [], openings: [], doubtful: [],
 }); // prettier-ignore
 const item = {

@@ -12,7 +12,7 @@ afterEach(cleanup);
 
 const SQUARE = "M100,100 140,100 140,140 100,140Z";
 const traced = (change: Partial<TracedSheet> = {}): TracedSheet => ({
-  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, unlike: false,
+  title: "Bases", name: "a.jpg", turn: 0, mirrored: false, dropped: [], retouches: [], may_be_off: [], places: [], blinded: [], together: [], lines_apart: null, by_ruler: null, unclear: false,
   corners: [[50, 40], [450, 40], [450, 560], [50, 560]], photo: "/api/imports/3/photos/0", photo_size: [500, 600], level: 0.5,
   openings: [SQUARE, "M200,200 260,200 260,260Z", "M300,300 310,300 310,310Z"], doubtful: [], ...change,
 }); // prettier-ignore
@@ -311,7 +311,7 @@ describe("several photographs of one sheet", () => {
   });
 
   it("may come later, which is advised where something is unclear", () => {
-    const own = review(photographed({}, { doubtful: [0] }, {}));
+    const own = review(photographed({}, { unclear: true }, {}));
     expect(screen.queryByText(/photograph it once more/)).toBeNull();
     fireEvent.click(screen.getByRole("button", { name: /^Show sheet 2\b/ }));
     expect(screen.getByText(/photograph it once more/)).toBeTruthy();
@@ -320,12 +320,6 @@ describe("several photographs of one sheet", () => {
       target: { files: [file] },
     });
     expect(own.more).toHaveBeenCalledWith(1, file);
-  });
-
-  it("is not advised where corners or size are wrong", () => {
-    review(photographed({ doubtful: [0], unlike: true }, {}, {}));
-    expect(screen.getByLabelText("One more photograph of this sheet")).toBeTruthy();
-    expect(screen.queryByText(/photograph it once more/)).toBeNull();
   });
 
   it("is nothing that a drawing has", () => {

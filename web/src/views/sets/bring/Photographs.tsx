@@ -7,7 +7,6 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Import } from "../../../api/client";
 import { FileButton } from "../../../parts/FileButton";
-import { doubtfulOf } from "./OnPhotoParts";
 
 interface Props {
   item: Import;
@@ -23,12 +22,9 @@ export function Photographs({ item, chosen, onSame, onApart, onMore }: Props) {
   const sheet = item.sheets[chosen];
   if (!sheet) return null;
   const others = item.sheets.flatMap((s, i) => (i === chosen ? [] : [{ title: s.title, i }]));
-  const open = doubtfulOf(sheet).length + sheet.places.length + sheet.blinded.length > 0;
-  // where corners or size are wrong, another photograph helps nothing
-  const unclear = open && !sheet.unlike;
   return (
     <Box sx={{ display: "grid", gap: 0.5, justifyItems: "start" }}>
-      {unclear && (
+      {sheet.unclear && (
         <Typography variant="caption">
           Something of it is unclear. Move the sheet or the lamp a little and photograph it once more.
         </Typography>
@@ -37,7 +33,7 @@ export function Photographs({ item, chosen, onSame, onApart, onMore }: Props) {
         <FileButton
           what="One more photograph of this sheet"
           accept="image/*,.heic,.heif"
-          variant={unclear ? "contained" : "text"}
+          variant={sheet.unclear ? "contained" : "text"}
           onFile={onMore}
         >
           One more photograph
