@@ -153,7 +153,10 @@ class BrowserTest(LiveServerTestCase):
         unsent = "!Object.keys(localStorage).some((k) => k.startsWith('anastrata-changes-'))"
         self.until(unsent, page)
         (page or self.page).get_by_text("Everything is kept").wait_for()
-        (page or self.page).wait_for_load_state("networkidle")
+
+    def told(self, colouring: Colouring, page: Page | None = None) -> None:
+        """Wait until the server has all that was done at the table: it waits in the browser's store till then."""
+        self.until(f"localStorage.getItem('anastrata-table-{colouring.pk}') === null", page)
 
     def inks_of(self, build: Colouring, element: str) -> list[str]:
         build.refresh_from_db()

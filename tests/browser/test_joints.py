@@ -73,7 +73,6 @@ class RefusedTest(BrowserTest):
         before = card.inner_text()
         card.get_by_role("link", name="Open", exact=True).click()
         page.wait_for_url("**/strata**")
-        page.wait_for_load_state("networkidle")
         page.get_by_role("link", name="Materials").click()
         page.get_by_role("radio", name="by eye").or_(page.get_by_role("button", name="by eye")).first.click()
         self.kept()

@@ -135,7 +135,6 @@ class AroundThePageTest(BrowserTest):
         lit = page.get_by_role("button", name="Thin Ice, Sluice Water blue").get_attribute("aria-label")
         page.get_by_label("Shown on").click()
         page.get_by_role("option", name="Kraft").click()
-        page.wait_for_load_state("networkidle")
         expect(page.get_by_role("button", name="Thin Ice, Sluice Water blue")).not_to_have_attribute(
             "aria-label", lit or ""
         )

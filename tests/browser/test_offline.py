@@ -38,7 +38,7 @@ class OfflineTest(BrowserTest):
         expect(again.get_by_text("13 of ")).to_be_visible()
         self.context.set_offline(False)
         # what waited here is gone from here once the server has it
-        self.until(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null", again)
+        self.told(self.good, again)
         expect(again.get_by_text("No connection.")).to_have_count(0)
         self.assertEqual(Event.objects.filter(making__colouring=self.good).count(), 12)
         self.complaints.clear()
@@ -49,7 +49,7 @@ class OfflineTest(BrowserTest):
             page.keyboard.press("ArrowRight")
             expect(page.get_by_text(re.compile(rf"^{step} of "))).to_be_visible()
         expect(page.get_by_text("Works without a network")).to_be_visible()
-        self.until(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null", page)
+        self.told(self.good, page)
         self.context.set_offline(True)
         page.reload()
         expect(page.get_by_text(re.compile(r"^6 of "))).to_be_visible()
@@ -82,7 +82,7 @@ class OfflineTest(BrowserTest):
         kept = again.get_by_role("dialog").get_by_role("img", name=re.compile("^After "))
         expect(again.get_by_role("dialog").get_by_text("One waits here")).to_have_count(0)
         expect(kept).to_be_visible()
-        self.until(f"localStorage.getItem('anastrata-table-{self.good.pk}') === null", again)
+        self.told(self.good, again)
         own = Event.objects.filter(making__colouring=self.good)
         self.assertEqual(own.filter(kind__in=["otherwise", "again"]).count(), 2)
         key = f"{own.get(kind='again').body['pass']}+{own.get(kind='again').key[:12]}"

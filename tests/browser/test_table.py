@@ -14,13 +14,18 @@ from tests.browser.base import AXE, BrowserTest, Line
 from tests.studio.table import walk
 
 
+def tick(page: Page) -> None:
+    """One step ticked off, and the next one shown."""
+    place = page.get_by_text(re.compile(r"^\d+ of \d+$"))
+    before = place.inner_text()
+    page.keyboard.press("ArrowRight")
+    expect(place).not_to_have_text(before)
+
+
 def step_on(page: Page, to: int) -> None:
     """Ticked off, one after another, up to a step."""
     while not page.get_by_text(re.compile(rf"^{to} of \d+$")).count():
-        place = page.get_by_text(re.compile(r"^\d+ of \d+$"))
-        before = place.inner_text()
-        page.keyboard.press("ArrowRight")
-        expect(place).not_to_have_text(before)
+        tick(page)
 
 
 class TableTest(BrowserTest):
@@ -83,6 +88,7 @@ class TableTest(BrowserTest):
         dialog.get_by_role("button", name=re.compile("over it once more")).first.click()
         expect(page.get_by_text("The rest is planned anew")).to_be_visible()
         # a double press of a way on is one
+        self.told(self.good)
         self.assertEqual(Event.objects.filter(kind="again").count(), 1)
         self.aside(page, re.compile("^Take back: "))
         expect(page.get_by_text("The rest is planned anew")).to_have_count(0)
@@ -109,8 +115,7 @@ class TableTest(BrowserTest):
         dialog.get_by_role("button", name="Go on by the marks.").click()
         expect(page.get_by_text("The rest is planned anew")).to_be_visible()
         while not page.get_by_role("button", name="After, dry").count():
-            page.keyboard.press("ArrowRight")
-            page.wait_for_load_state("networkidle")
+            tick(page)
         self.aside(page, "I do it otherwise")
         dialog.get_by_role("group", name="Coats").get_by_role("button", name="4", exact=True).click()
         dialog.get_by_role("button", name="That is how it is laid").click()
@@ -119,7 +124,7 @@ class TableTest(BrowserTest):
         dialog.get_by_label("What is worth remembering").fill("The lamp was too warm.")
         dialog.get_by_role("button", name="Keep it").click()
         expect(dialog).to_have_count(0)
-        page.wait_for_load_state("networkidle")
+        self.told(self.good)
         kinds = set(Event.objects.values_list("kind", flat=True))
         self.assertLessEqual({"slipped", "otherwise", "note"}, kinds)
 
