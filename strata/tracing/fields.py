@@ -15,7 +15,7 @@ from numpy.typing import NDArray
 from strata.tracing.apart import in_gap, rim_of, told_apart
 from strata.tracing.mat import Printed
 from strata.tracing.printing import mask_of
-from strata.tracing.smooth import smooth_model, spread
+from strata.tracing.smooth import smooth_model, softened, spread
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -142,10 +142,8 @@ def _carried_on(grey: Floats32, sheet: Floats32, open_: NDArray[np.bool_]) -> Fl
 
 def _smooth(values: Floats32, known: NDArray[np.bool_]) -> Floats32:
     """A surface through known values (h, w), never beyond them, and the usual one where few are near: a polynomial runs away."""
-    import cv2
-
     low, usual, high = np.percentile(values[known], [1, 50, 99]).astype(np.float32)
-    full = cv2.GaussianBlur(known.astype(np.float32), (0, 0), _FAR_MM / _GRID_MM)
+    full = softened(known.astype(np.float32), _FAR_MM / _GRID_MM)
     near = full / (full + np.float32(_SPARSE))
     return np.asarray(np.clip(usual + near * (smooth_model(values, known) - usual), low, high), np.float32)
 
@@ -207,7 +205,7 @@ def _lone(
     light as openings are, and tell only where nothing else does. What is no three px wide is dust."""
     import cv2
 
-    alone = cv2.GaussianBlur(wide.astype(np.float32), (0, 0), near) < _ALONE
+    alone = softened(wide.astype(np.float32), near) < _ALONE
     broad = cv2.morphologyEx(open_, cv2.MORPH_OPEN, np.ones((3, 3), np.uint8))
     return np.asarray(_crests(plane, broad) & alone)
 

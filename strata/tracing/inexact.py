@@ -8,6 +8,8 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.tracing.smooth import softened
+
 Floats32 = NDArray[np.float32]
 _THIN_PX = 2.0
 _GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
@@ -64,11 +66,11 @@ def unevenness(share: Floats32, scale: float, blur: float) -> tuple[Floats32, fl
             np.float32
         )
         # only what is known of either is smoothed: edges are no unevenness
-        near = cv2.GaussianBlur(known * (small - np.float32(level)), (0, 0), slow)
-        off = known * (near / (cv2.GaussianBlur(known, (0, 0), slow) + np.float32(1e-3))) ** 2
+        near = softened(known * (small - np.float32(level)), slow)
+        off = known * (near / (softened(known, slow) + np.float32(1e-3))) ** 2
         usual = float(off.sum() / max(1.0, float(known.sum())))
-        spread = cv2.GaussianBlur(off, (0, 0), around) + np.float32(0.01 * usual)
-        total += spread / (cv2.GaussianBlur(known, (0, 0), around) + np.float32(0.01))
+        near_by = softened(off, around) + np.float32(0.01 * usual)
+        total += near_by / (softened(known, around) + np.float32(0.01))
     return np.asarray(np.sqrt(total) / 2, np.float32), shrink
 
 

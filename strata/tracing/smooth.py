@@ -9,6 +9,10 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 _FEW = 8000
 # px that a surface of ten terms is fitted to, of as many as there are
+_ALIKE = 1e-10
+# of singular values of normal equations: what is smaller than that of the largest is not told by what is known
+_ENOUGH = 4
+# px of standard deviation: a blur that is wider is as good on a coarser grid
 
 
 def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -> Floats32:
@@ -25,7 +29,6 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
 
     a = basis(2 * x / width - 1, 2 * y / height - 1)
     b = values[y, x].astype(float)
-    share = np.ones(len(b))
     solution = np.zeros(len(terms))
     solution[0] = float(np.median(b)) if len(b) else 0.0
     for turn in range(8):
@@ -34,12 +37,13 @@ def smooth_model(values: Floats32, weight: NDArray[np.bool_], degree: int = 2) -
         share = np.clip(1 - (off / far) ** 2, 0, None) ** 2
         if (share > 0).sum() < 3 * len(terms):
             break
-        root = np.sqrt(share)[:, None]
-        solution = np.linalg.lstsq(a * root, b * root[:, 0], rcond=None)[0]
-    u = 2 * np.arange(width) / width - 1
-    v = 2 * np.arange(height) / height - 1
-    surface = sum(c * np.outer(v**j, u**i) for c, (i, j) in zip(solution, terms, strict=True))
-    return np.asarray(surface, np.float32)
+        weighed = (a * share[:, None]).T
+        # of ten equations, the shortest solution where what is known lies on a line
+        solution = np.linalg.lstsq(weighed @ a, weighed @ b, rcond=_ALIKE)[0]
+    powers = np.zeros((degree + 1, degree + 1))
+    powers[tuple(np.array(terms).T)] = solution
+    u, v = (np.vander(2 * np.arange(n) / n - 1, degree + 1, increasing=True) for n in (width, height))
+    return np.asarray((v @ powers.T) @ u.T, np.float32)
 
 
 def spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: float) -> Floats32:
@@ -47,9 +51,25 @@ def spread(values: Floats32, known: NDArray[np.bool_], sigma: float, doubt: floa
 
     ``sigma`` px; ``doubt``: what share of its surroundings is known where half of it is believed.
     """
+    share = known.astype(np.float32)
+    total = softened(np.where(known, values, 0).astype(np.float32), sigma)
+    weight = softened(share, sigma)
+    return np.asarray(total / (weight + np.float32(doubt)), np.float32)
+
+
+def softened(plane: Floats32, sigma: float) -> Floats32:
+    """A plane (h, w) blurred by ``sigma`` px of standard deviation, on as coarse a grid as that allows."""
     import cv2
 
-    share = known.astype(np.float32)
-    total = cv2.GaussianBlur(np.where(known, values, 0).astype(np.float32), (0, 0), sigma)
-    weight = cv2.GaussianBlur(share, (0, 0), sigma)
-    return np.asarray(total / (weight + np.float32(doubt)), np.float32)
+    by = max(1, int(sigma / _ENOUGH))
+    if by == 1:
+        return np.asarray(cv2.GaussianBlur(plane, (0, 0), sigma), np.float32)
+    size = plane.shape[1::-1]
+    small = cv2.resize(plane, [-(-n // by) for n in size], interpolation=cv2.INTER_AREA)
+    # means of squares and lines between them blur by a twelfth and a sixth of a square each
+    rest = (sigma**2 - by**2 / 4) ** 0.5
+    ratio = [n / m for n, m in zip(size, small.shape[1::-1], strict=True)]
+    soft = cv2.GaussianBlur(
+        small, (0, 0), rest / ratio[0], sigmaY=rest / ratio[1], borderType=cv2.BORDER_REFLECT
+    )
+    return np.asarray(cv2.resize(soft, size, interpolation=cv2.INTER_LINEAR), np.float32)
