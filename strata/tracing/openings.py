@@ -34,7 +34,7 @@ _TIP, _TIP_REACH, _TIP_SHOWS = 1.5, 8.0, 0.15
 # mm2, px, and how open the gap is, of 1
 _GRAINY = 0.15
 # share of pixels of a row after which it goes from sheet to opening or back
-_BAND = 512
+_BAND = 256
 # rows of pixels in which outlines are followed at once
 _TOLERANCE = 0.01
 # mm; 0.04 loses three quarters of a percent of area
@@ -151,10 +151,14 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
     whole: list[Polygon] = []
     cut: list[Polygon] = []
     last = smooth.shape[0] - 1
+    across, down = np.meshgrid(*(np.arange(float(n)) for n in (smooth.shape[1], min(last, _BAND) + 1)))
     for top in range(0, last, _BAND):
         bottom = min(last, top + _BAND)
         band = smooth[top : bottom + 1].astype(np.float64)
-        lines = contour_generator(z=band, fill_type=FillType.OuterOffset, name="serial").filled(level, 10.0)
+        grid = across[: len(band)], down[: len(band)]
+        lines = contour_generator(*grid, band, fill_type=FillType.OuterOffset, name="serial").filled(
+            level, 10.0
+        )
         for points, offsets in zip(*lines, strict=True):
             points[:, 1] += top
             rings = [points[a:b] for a, b in pairwise(offsets)]

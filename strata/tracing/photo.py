@@ -44,11 +44,14 @@ def open_photo(data: bytes, heif: bool = False) -> Rgb:
                 raise BadFile(
                     f"This picture is too small to measure on: {picture.width} x {picture.height} pixels."
                 )
-            upright = _on_screen(ImageOps.exif_transpose(_not_too_large(picture)))
+            upright = _not_too_large(picture)
+            ImageOps.exif_transpose(upright, in_place=True)
+            upright = _on_screen(upright)
             if upright.mode in ("RGBA", "LA", "PA") or "transparency" in upright.info:
                 white = Image.new("RGBA", upright.size, "white")
                 upright = Image.alpha_composite(white, upright.convert("RGBA"))
-            return np.asarray(_eight_bits(upright).convert("RGB"))
+            plain = _eight_bits(upright)
+            return np.asarray(plain if plain.mode == "RGB" else plain.convert("RGB"))
     except UnidentifiedImageError as error:
         raise BadFile("This is not a picture that can be read: JPEG, PNG, TIFF or WebP.", "file") from error
     except (OSError, ValueError, SyntaxError, EOFError) as error:

@@ -201,7 +201,7 @@ def straighten(
     x, y = _in_picture(seat, u, v)
     full = ((columns + 2) * _BLOCK, (rows + 2) * _BLOCK)
     inner = slice(_BLOCK, -_BLOCK), slice(_BLOCK, -_BLOCK)
-    x, y = (np.ascontiguousarray(cv2.resize(m, full, interpolation=cv2.INTER_LINEAR)[inner]) for m in (x, y))
+    x, y = (cv2.resize(m, full, interpolation=cv2.INTER_LINEAR)[inner] for m in (x, y))
     return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE))
 
 
