@@ -34,8 +34,10 @@ _FIGURE, _RIM, _AROUND_PX, _LEAST_PRINT = 0.35, 0.2, 3, 0.08
 # least so that it is told from the sheet
 _SHEET, _CLEAR_PX, _PIECE = 0.4, 9, 50.0
 # how open sheet looks at most; px by which it lies clear of openings; mm2 of a piece of it
-_JUST_OFF, _BESIDE, _SOME, _SHADED = 0.3, 1.5, 0.5, 0.25
-# mm from what looks like print between which the sheet is looked at, mm2 of it that tell; share of print's look on the way to it
+_CLOSE, _AROUND = (0.15, 0.5), (0.3, 1.5)
+_SOME, _SHADED, _A_LITTLE, _CLOSELY, _LIGHTER = 0.5, 0.25, 0.03, 0.3, 0.2
+# mm from what looks like print between which the sheet is looked at; mm2 of it around that tell, and what share of print's
+# look it then has; mm2 where a shadow ends, the share of what is close, and of the lightest fifth around
 
 
 @dataclass(frozen=True)
@@ -223,14 +225,26 @@ def _shades(
     _, piece, stats, _ = cv2.connectedComponentsWithStats((soft < _SHEET).astype(np.uint8))
     large = stats[:, cv2.CC_STAT_AREA] > _PIECE * scale * scale
     large[0] = False
-    found, reach = [], round(_BESIDE * scale)
+    found, reach = [], round(_AROUND[1] * scale)
     for i, (x, y, wide, high) in boxes.items():
         own = slice(max(0, y - reach), y + high + reach), slice(max(0, x - reach), x + wide + reach)
         away = cv2.distanceTransform((label[own] != i).astype(np.uint8), cv2.DIST_L2, 5) / scale
-        beside = large[piece[own]] & ~near_open[own] & (away > _JUST_OFF) & (away < _BESIDE)
-        if beside.sum() > _SOME * scale * scale and np.median(soft[own][beside]) > _SHADED * looks:
+        sheet = large[piece[own]] & ~near_open[own]
+        close, around = (
+            soft[own][sheet & (away > low) & (away < high)] / looks for low, high in (_CLOSE, _AROUND)
+        )
+        if _on_the_way(close, around, scale):
             found.append(i)
     return found
+
+
+def _on_the_way(close: Floats32, around: Floats32, scale: float) -> bool:
+    """Whether the sheet beside something, of 1 as print looks, goes over into it: pixels close to it and all around (n,)."""
+    if len(around) > _SOME * scale * scale and np.median(around) > _SHADED:
+        return True
+    # where a shadow ends, on a narrow wall: what is close may be the rest of a bold figure, but then all beyond is bare
+    told = min(len(close), len(around)) > _A_LITTLE * scale * scale
+    return bool(told and np.median(close) > _CLOSELY and np.percentile(around, 80) > _LIGHTER)
 
 
 def past_figures(share: Floats32, lines: list[Lines], scale: float) -> Floats32:

@@ -11,7 +11,7 @@ _FEW = 8000
 # px that a surface of ten terms is fitted to, of as many as there are
 _ALIKE = 1e-10
 # of singular values of normal equations: what is smaller than that of the largest is not told by what is known
-_ENOUGH = 2.5
+_ENOUGH = 4
 # px of standard deviation: a blur that is wider is as good on a coarser grid
 
 

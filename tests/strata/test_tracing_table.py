@@ -241,10 +241,12 @@ class DoubtfulTest(unittest.TestCase):
     def test_walls_of_a_white_sheet_in_a_shadow_on_a_mat_are_no_print(self) -> None:
         """As grey as the mat's figures are in the light: two openings on either side are not one."""
         mat = {"table": (0.03, 0.14, 0.10), "grid": 10.0, "plastic": WHITE, "width": 2400, "height": 3000}
-        found = seen(1, lambda p: shadow(p, HALF, soft=60), **{**mat, "uneven": 0.3})
         shapes = shapely.STRtree([shapely.buffer(s, -0.2) for s in shapes_of(1)])
-        for opening in found.openings:
-            self.assertLess(len(shapes.query(opening, "intersects")), 2)
+        # where the shadow ends a wall of a millimetre is as light as print for some of its length, or not, by the noise
+        for seed in (1, 3):
+            found = seen(1, lambda p: shadow(p, HALF, soft=60), **{**mat, "uneven": 0.3, "seed": seed})
+            for opening in found.openings:
+                self.assertLess(len(shapes.query(opening, "intersects")), 2, seed)
 
     def test_where_most_is_doubtful_all_is(self) -> None:
         found = seen(4, lambda p: out_of_focus(p, 3))
