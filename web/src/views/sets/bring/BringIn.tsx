@@ -15,6 +15,7 @@ import { Busy } from "../../../parts/Busy";
 import { parsed } from "../../../parts/lengths";
 import { Trouble } from "../../../parts/Trouble";
 import { greys, signal } from "../../../theme/theme";
+import { namedAfter } from "./named";
 import { UnderWay } from "./UnderWay";
 
 const ACCEPT = ".svg,.svgz,.jpg,.jpeg,.png,.tif,.tiff,.webp,.heic,.heif,.zip";
@@ -87,13 +88,7 @@ function Bench({ limits }: { limits: { drawing: number; photograph: number; file
     // the page that comes next is got ready while she looks at what she chose; what does not come now is asked for then
     import("./Follow").catch(() => undefined);
     // a bundle knows its name
-    if (!name && !/\.zip$/i.test(sorted[0]?.name ?? ""))
-      setName(
-        (sorted[0]?.name ?? "")
-          .replace(/(\.set)?\.\w+$/i, "")
-          .replace(/[-_]+/g, " ")
-          .replace(/^./, (c) => c.toUpperCase()),
-      );
+    if (!name && !/\.zip$/i.test(sorted[0]?.name ?? "")) setName(namedAfter(sorted.map((f) => f.name)));
   };
   const send = async (fill: (form: FormData) => void) => {
     if (busy) return;
