@@ -62,14 +62,10 @@ def softened(plane: Floats32, sigma: float) -> Floats32:
     import cv2
 
     by = max(1, int(sigma / _ENOUGH))
-    if by == 1:
-        return np.asarray(cv2.GaussianBlur(plane, (0, 0), sigma), np.float32)
     size = plane.shape[1::-1]
     small = cv2.resize(plane, [-(-n // by) for n in size], interpolation=cv2.INTER_AREA)
     # means of squares and lines between them blur by a twelfth and a sixth of a square each
-    rest = (sigma**2 - by**2 / 4) ** 0.5
-    ratio = [n / m for n, m in zip(size, small.shape[1::-1], strict=True)]
-    soft = cv2.GaussianBlur(
-        small, (0, 0), rest / ratio[0], sigmaY=rest / ratio[1], borderType=cv2.BORDER_REFLECT
-    )
+    rest = (sigma**2 - by**2 / 4) ** 0.5 if by > 1 else sigma
+    wide, high = (rest * m / n for n, m in zip(size, small.shape[1::-1], strict=True))
+    soft = cv2.GaussianBlur(small, (0, 0), wide, sigmaY=high, borderType=cv2.BORDER_REFLECT)
     return np.asarray(cv2.resize(soft, size, interpolation=cv2.INTER_LINEAR), np.float32)
