@@ -43,9 +43,10 @@ def mine(model: type[M], user: Any) -> QuerySet[M]:
     return manager.filter(owner=user, gone__isnull=True)
 
 
-def my(model: type[M], request: Request, pk: int) -> M:
-    """One row of the signed-in maker, or 404."""
-    row: M = get_object_or_404(mine(model, request.user), pk=pk)
+def my(model: type[M], request: Request, pk: int, along: str = "") -> M:
+    """One row of the signed-in maker, or 404; ``along``: the row it points to that is looked up at the same moment."""
+    rows = mine(model, request.user)
+    row: M = get_object_or_404(rows.select_related(along) if along else rows, pk=pk)
     # what was looked up for this request is shared by everything that asks its owner
     row.owner = maker(request)
     return row

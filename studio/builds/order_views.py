@@ -139,9 +139,12 @@ class ExplainedSerializer(serializers.Serializer[Any]):
 
 def order_json(row: Colouring) -> dict[str, Any]:
     """Everything that the Order screen shows."""
+    job = ordering.job_of(row)
+    # what a search found is written before it has ended: asked for after its job, it is there
+    row.refresh_from_db(fields=["better"])
     key, now = order_key(row), ordering.ordering(row)
-    plan, job = now.scene.plan, ordering.job_of(row)
-    wishes, sequence = plan.order, now.sequence
+    plan, sequence = now.scene.plan, now.sequence
+    wishes = plan.order
     searched = now.searched
     mine = job is not None and job.options.get("key") == key
     return {

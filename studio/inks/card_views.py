@@ -126,7 +126,8 @@ class SwatchCardView(PutAwayView):
     @extend_schema(responses=SwatchCardSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """Its fields, and what they read."""
-        return Response(cards.card_json(my(SwatchCard, request, pk)))
+        # a job that has ended by a reading from before is one that read nothing
+        return Response(cards.card_json(my(SwatchCard, request, pk, along="job")))
 
     @extend_schema(responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
@@ -204,4 +205,5 @@ class SwatchCardKeepView(APIView):
         wanted = KeepFieldsSerializer(data=request.data)
         wanted.is_valid(raise_exception=True)
         cards.keep(row, wanted.validated_data["keep"])
-        return Response(cards.card_json(my(SwatchCard, request, pk)))
+        # a job that has ended by a reading from before is one that read nothing
+        return Response(cards.card_json(my(SwatchCard, request, pk, along="job")))

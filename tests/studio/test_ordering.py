@@ -5,6 +5,7 @@ from unittest.mock import patch
 
 from studio.builds import ordering
 from studio.builds.models import Colouring
+from studio.builds.order_views import order_json
 from studio.jobs.models import Job
 from tests.studio.base import StudioTest
 
@@ -123,6 +124,14 @@ class OrderingTest(StudioTest):
         stopped = self.client.delete(f"/api/colourings/{self.good.pk}/order/search").json()
         self.assertEqual(stopped["job"]["state"], "stopped")
         self.assertIsNone(stopped["better"])
+
+    def test_a_search_that_ends_while_the_answer_is_made_is_told_with_what_it_found(self) -> None:
+        """Told as ended and without it, nobody would ask again."""
+        before = Colouring.objects.select_related("build__owner").get(pk=self.good.pk)
+        self.searched(self.good)
+        told = order_json(before)
+        self.assertEqual(told["job"]["state"], "done")
+        self.assertIsNotNone(told["better"])
 
 
 def moved_revision(test: OrderingTest, colouring: Colouring) -> int:
