@@ -64,8 +64,8 @@ def softened(plane: Floats32, sigma: float) -> Floats32:
     by = max(1, int(sigma / _ENOUGH))
     size = plane.shape[1::-1]
     small = cv2.resize(plane, [-(-n // by) for n in size], interpolation=cv2.INTER_AREA)
-    # means of squares and lines between them blur by a twelfth and a sixth of a square each
-    rest = (sigma**2 - by**2 / 4) ** 0.5 if by > 1 else sigma
+    # means of ``by`` pixels blur by a variance of (by2 - 1) / 12, lines between them by twice that
+    rest = (sigma**2 - (by**2 - 1) / 4) ** 0.5
     wide, high = (rest * m / n for n, m in zip(size, small.shape[1::-1], strict=True))
     soft = cv2.GaussianBlur(small, (0, 0), wide, sigmaY=high, borderType=cv2.BORDER_REFLECT)
     return np.asarray(cv2.resize(soft, size, interpolation=cv2.INTER_LINEAR), np.float32)

@@ -118,6 +118,11 @@ class SwatchCardsView(APIView):
         return Response(cards.card_json(row), status=201)
 
 
+def _with_job(request: Request, pk: int) -> SwatchCard:
+    """One card and its job as both stood at one moment: an ended job beside a card from before would have read nothing."""
+    return my(SwatchCard, request, pk, along="job")
+
+
 class SwatchCardView(PutAwayView):
     """One card."""
 
@@ -126,8 +131,7 @@ class SwatchCardView(PutAwayView):
     @extend_schema(responses=SwatchCardSerializer)
     def get(self, request: Request, pk: int) -> Response:
         """Its fields, and what they read."""
-        # a job that has ended by a reading from before is one that read nothing
-        return Response(cards.card_json(my(SwatchCard, request, pk, along="job")))
+        return Response(cards.card_json(_with_job(request, pk)))
 
     @extend_schema(responses={204: None})
     def delete(self, request: Request, pk: int) -> Response:
@@ -205,5 +209,4 @@ class SwatchCardKeepView(APIView):
         wanted = KeepFieldsSerializer(data=request.data)
         wanted.is_valid(raise_exception=True)
         cards.keep(row, wanted.validated_data["keep"])
-        # a job that has ended by a reading from before is one that read nothing
-        return Response(cards.card_json(my(SwatchCard, request, pk, along="job")))
+        return Response(cards.card_json(_with_job(request, pk)))

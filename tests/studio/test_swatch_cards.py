@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from typing import Any
+from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
+from studio.inks.cards import card_json
 from studio.inks.models import Ink, SwatchCard
+from studio.jobs.models import Job
 from tests.studio.base import StudioTest
 
 
@@ -53,6 +56,23 @@ class SwatchCardTest(StudioTest):
         self.assertEqual(Ink.objects.get(pk=self.ink.pk).swatches, self.ink.swatches)
         self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [6]}, format="json"))
         self.refused(self.client.post(f"/api/swatch-cards/{card['id']}/keep", {"keep": [99]}, format="json"))
+
+    def test_a_reading_that_ends_while_the_answer_is_made_is_not_told_as_ended_without_what_it_read(
+        self,
+    ) -> None:
+        """Else nobody would ask again."""
+        card = self.make([[("campion", 1)]]).json()["id"]
+        owner = SwatchCard.objects.get(pk=card).owner
+        begun = Job.objects.create(owner=owner, kind="card", subject=card, state="running")
+        SwatchCard.objects.filter(pk=card).update(job=begun)
+
+        def ends(row: SwatchCard) -> Any:
+            Job.objects.filter(pk=begun.pk).update(state="done")
+            return card_json(row)
+
+        with patch("studio.inks.card_views.cards.card_json", ends):
+            told = self.client.get(f"/api/swatch-cards/{card}").json()
+        self.assertEqual(told["job"]["state"], "running")
 
     def test_another_card_is_said_to_be_another(self) -> None:
         first = self.make([[("campion", 1)], [("sloe", 2)]]).json()

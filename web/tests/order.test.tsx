@@ -1,10 +1,12 @@
 /** The order of work: how it is told, what is wished of it, what is asked of a step. */
-import { cleanup, fireEvent, screen, within } from "@testing-library/react";
+import { cleanup, fireEvent, screen, waitFor, within } from "@testing-library/react";
 import type { ReactElement } from "react";
 import { afterEach, describe, expect, it, vi } from "vitest";
 import type { OrderOfWork, TableStep } from "../src/api/client";
+import { keys } from "../src/api/keys";
 import { BuildContext, type Shared } from "../src/views/build/context";
 import { Better, Totals } from "../src/views/build/order/Better";
+import { useOrder } from "../src/views/build/order/useOrder";
 import { cardsSaid, pinsBefore, titleOf, Visits } from "../src/views/build/order/Visits";
 import { Why } from "../src/views/build/order/Why";
 import { beginAt, Wishes } from "../src/views/build/order/Wishes";
@@ -38,6 +40,41 @@ function inBuild(part: ReactElement, change = vi.fn()) {
 }
 const visits = (of: OrderOfWork, at = 0) =>
   inBuild(<Visits order={of} set={laid} rungs={new Map()} card="#ffffff" at={at} onChoose={vi.fn()} />);
+
+describe("the search", () => {
+  it("is followed though an answer from before it comes after its own", async () => {
+    let late: ((answer: Response) => void) | undefined;
+    const told = (of: OrderOfWork) =>
+      new Response(JSON.stringify(of), { headers: { "Content-Type": "application/json" } });
+    const running = () => Promise.resolve(told(order({ job: { state: "running", share: 0.2 } })));
+    vi.stubGlobal("fetch", (request: Request) =>
+      request.method === "POST" || late
+        ? running()
+        : new Promise<Response>((done) => {
+            late = done;
+          }),
+    );
+    const Search = () => {
+      const work = useOrder();
+      return work.order ? <Better order={work.order} work={work} /> : null;
+    };
+    const own = keys.order(6, 1, "p");
+    const state = { revision: 1, picture_key: "p" };
+    const seen = show(
+      <BuildContext value={{ id: 6, state } as unknown as Shared}>
+        <Search />
+      </BuildContext>,
+      { known: [[own, order({ words: "" })]] },
+    );
+    void seen.queries.invalidateQueries({ queryKey: own });
+    await waitFor(() => expect(late).toBeTruthy());
+    fireEvent.click(screen.getByRole("button", { name: "Look for a shorter one" }));
+    await screen.findByText(/^Looking for a shorter order/);
+    late?.(told(order({ words: "" })));
+    await waitFor(() => expect(seen.queries.isFetching()).toBe(0));
+    expect(screen.getByText(/^Looking for a shorter order/)).toBeTruthy();
+  });
+});
 
 describe("how long it takes", () => {
   it("is said in words that agree, with how short it is", () => {

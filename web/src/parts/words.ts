@@ -49,5 +49,8 @@ export const coatsSaid = (coats: number): string =>
 export const sentenceOf = (error: unknown, otherwise: string): string =>
   error instanceof Error && error.message ? error.message : otherwise;
 
+/** With its first letter as a capital. */
+export const capital = (words: string): string => words.replace(/^./, (letter) => letter.toUpperCase());
+
 /** One card, two cards: a figure with what it counts. */
 export const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? "" : "s"}`;

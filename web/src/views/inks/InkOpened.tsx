@@ -11,7 +11,7 @@ import { useOpened } from "../../api/hooks";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
 import { Trouble } from "../../parts/Trouble";
-import { CLEANINGS } from "../../parts/words";
+import { CLEANINGS, capital } from "../../parts/words";
 import { greys } from "../../theme/theme";
 import { cards, strengthSaid } from "../log/words";
 import { AddSwatch } from "./AddSwatch";
@@ -151,7 +151,7 @@ function Head({ ink, onClose, onEdit }: { ink: Ink; onClose: () => void; onEdit:
             ? "It has run dry."
             : "Wished for, not in the drawer."
           : `The pad is ${ink.state}.`}
-        {ink.place ? ` ${ink.place[0]?.toUpperCase()}${ink.place.slice(1)}.` : ""}
+        {ink.place ? ` ${capital(ink.place)}.` : ""}
       </Typography>
       {ink.notes && (
         <Typography

@@ -8,12 +8,11 @@ import type { Laid, OrderOfWork, Rung, Step, Visit } from "../../../api/client";
 import { Chip } from "../../../parts/Dab";
 import { minutes } from "../../../parts/lengths";
 import { PartByPart } from "../../../parts/PartByPart";
+import { capital } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { Why } from "./Why";
 import { useCarried } from "./carried";
-
-const capital = (word: string) => word.replace(/^./, (c) => c.toUpperCase());
 
 /** What a seat is called: the part of a set, and of which where it is not the first. */
 export function titleOf(set: Pick<Laid, "sheets" | "things">, number: number | null): string {

@@ -23,7 +23,11 @@ export function useOrder() {
     refetchInterval: (q) => (underWay(q.state.data) ? LOOK_EVERY_MS : false),
     placeholderData: (before) => before,
   });
-  const seen = (order: OrderOfWork) => queries.setQueryData(own, order);
+  const seen = async (order: OrderOfWork) => {
+    // what was asked for before the act tells of before it, and would say that nothing is under way
+    await queries.cancelQueries({ queryKey: own });
+    queries.setQueryData(own, order);
+  };
   const look = useAct(
     () => data(api.POST("/api/colourings/{id}/order/search", { params: { path: { id } } })),
     { then: seen, otherwise: "No better order could be looked for." },

@@ -14,6 +14,7 @@ import { Chips } from "../../../parts/Chips";
 import { Choices } from "../../../parts/Choices";
 import { Select } from "../../../parts/Select";
 import { Trouble } from "../../../parts/Trouble";
+import { capital } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import { useShared } from "../context";
 import { placeOf } from "../paths";
@@ -232,7 +233,7 @@ function useKept(proposal: Proposal) {
       const made = await data(
         api.POST("/api/builds/{id}/colourings", {
           params: { path: { id: state.build_id } },
-          body: { copy: id, name: proposal.called.replace(/^./, (c) => c.toUpperCase()) },
+          body: { copy: id, name: capital(proposal.called) },
         }),
       );
       await data(

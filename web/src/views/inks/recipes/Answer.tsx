@@ -8,6 +8,7 @@ import { useAct } from "../../../api/acts";
 import { api, data, type Recipe } from "../../../api/client";
 import { keys } from "../../../api/keys";
 import { minutes } from "../../../parts/lengths";
+import { capital } from "../../../parts/words";
 import { greys } from "../../../theme/theme";
 import type { Place } from "./UseInBuild";
 
@@ -56,8 +57,7 @@ export function Answer({ recipe, wanted, card, stock, place, onUse, onWithout }:
       <Core recipe={recipe} wanted={wanted} card={card} />
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: 640 }}>
-          {recipe.words[0]?.toUpperCase()}
-          {recipe.words.slice(1)}{" "}
+          {capital(recipe.words)}{" "}
           <Box component="span" sx={{ fontWeight: 400, color: greys.quiet }}>
             ({recipe.de00.toFixed(1)})
           </Box>

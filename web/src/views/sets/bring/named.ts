@@ -1,4 +1,5 @@
 /** What a set is called as long as nobody has said: after its files. */
+import { capital } from "../../../parts/words";
 
 const PART = /^(sheet|step|layer|piece|mask)s?$/i;
 
@@ -19,5 +20,5 @@ export function namedAfter(files: readonly string[]): string {
   // what is shared ends with what each of them is
   const kept = others.length && PART.test(shared.at(-1) ?? "") ? shared.slice(0, -1) : shared;
   const words = [kept, shared, first].find((some) => some.length) ?? [];
-  return words.join(" ").replace(/^./, (letter) => letter.toUpperCase());
+  return capital(words.join(" "));
 }
