@@ -47,11 +47,12 @@ def told_apart(
     strangest = off[most >= np.percentile(most, _STRANGEST)]
     sides = np.sign(np.median(strangest, axis=0)).astype(np.float32)
     # on a stained sheet the strangest may be stains; openings have more edge, and a clear one
-    both = [found for way in (sides, -sides) if (found := _stands_out(off, way)) is not None]
-    if not both:
+    ways = [(way, every) for way in (sides, -sides) for every in (False, True)]
+    each = [found for way in ways if (found := _stands_out(off, *way)) is not None]
+    if not each:
         return None
-    found = max(both, key=lambda found: _crossed(found.plane, found.level) * found.level**0.5)
-    again = _stands_out(_around(off, found.bare), found.sides)
+    found = max(each, key=lambda found: found.clear)
+    again = _stands_out(_around(off, found.bare), found.sides, found.every)
     if again is not None and (again.plane > again.level)[found.plane > found.level].mean() > _KEPT:
         found = again
     edge = np.zeros(rim.shape, bool)
@@ -61,12 +62,15 @@ def told_apart(
 
 class _Strange(NamedTuple):
     """How strange each pixel is to the one side of the sheet (h, w) 0..255, the level from which on it is an opening, and
-    the one up to which it is surely none; ``sides`` (3,): whether openings are lighter (1) in each channel or darker."""
+    the one up to which it is surely none; ``sides`` (3,): whether openings are lighter (1) in each channel or darker;
+    ``every``: whether openings are so in every channel, or in one; ``clear``: how much clear edge it has."""
 
     plane: NDArray[np.uint8]
     level: float
     sure: float
     sides: NDArray[np.float32]
+    every: bool
+    clear: float
 
     @property
     def open(self) -> NDArray[np.bool_]:
@@ -90,13 +94,14 @@ def _around(off: Floats32, bare: NDArray[np.bool_]) -> Floats32:
     return np.dstack([off[..., c] - spread(off[..., c], bare, _NEAR_PX, 0.02) for c in range(3)])
 
 
-def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:
+def _stands_out(off: Floats32, sides: NDArray[np.float32], every: bool) -> _Strange | None:
     """What is strange to the one side of a sheet; None where nothing is. ``off`` (h, w, 3): natural logarithm by which
-    each pixel is lighter than the sheet."""
+    each pixel is lighter than the sheet; ``every``: what is strange in every channel, as no single ink is, or in any."""
     import cv2
 
-    worst = np.asarray(np.maximum((off * sides).max(axis=-1), 0), np.float32)
-    plane = np.asarray(np.rint(np.clip(worst / _STRANGE_AS, 0, 1) * 255), np.uint8)
+    strange = (off * sides).min(axis=-1) if every else (off * sides).max(axis=-1)
+    signed = np.asarray(strange * np.float32(255 / _STRANGE_AS), np.float32)
+    plane = np.asarray(np.rint(np.clip(signed, 0, 255)), np.uint8)
     inner = plane[3:-3, 3:-3]
     level, _ = cv2.threshold(inner, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     above, below = inner[inner > level], inner[inner <= level]
@@ -117,7 +122,21 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32]) -> _Strange | None:
     # shadows and stains are sheet as well
     if gap is not None:
         sure = max(sure, gap[0] + 0.1 * (gap[1] - gap[0]))
-    return _Strange(plane, level, sure, sides)
+    return _Strange(plane, level, sure, sides, every, _clear(signed, level))
+
+
+def _clear(signed: Floats32, level: float) -> float:
+    """How much clear edge there is where a ``level`` is crossed: by how many pixels between what is about as the sheet and
+    what is stranger than that, within three of them, by what share of all that cross it, and by how high it is. Shadows and
+    stains are wider, noise is finer. What is as strange to the other side is no sheet: beside an opening in a shadow, the
+    shadow would seem one."""
+    import cv2
+
+    kernel, soft = np.ones((3, 3), np.uint8), cv2.GaussianBlur(signed, (0, 0), 1.0)
+    least, most = cv2.erode(soft, kernel), cv2.dilate(soft, kernel)
+    across = (most > level) & (least <= level)
+    clear = int((across & (np.abs(least) < _SURELY_BARE * level)).sum())
+    return clear * clear / max(1, int(across.sum())) * level**0.5
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:

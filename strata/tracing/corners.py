@@ -27,6 +27,8 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
 # logarithm by which proportions may be off as they are seen, and more than another's
+_SEVERAL, _EDGE_PX = 4, 3
+# things side by side, px of the small copy
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -68,6 +70,9 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
         other = _standing_out(faint, scale)
         if other is not None and other.sure and unlike(other.corners, proportion) < _UNLIKE:
             thing, plain = faint, other
+    doubtful = plain is None or not plain.sure or unlike(plain.corners, proportion) > _UNLIKE
+    if (doubtful or _at_the_frame(plain, small)) and (one := _parted(strange, scale, proportion)):
+        return one
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
@@ -110,12 +115,33 @@ def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | N
     return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, own.shape))
 
 
+def _at_the_frame(found: Found | None, small: NDArray[np.uint8]) -> bool:
+    """Whether a corner of what was found lies at the picture's edge: something may touch the sheet that runs out of it."""
+    if found is None:
+        return False
+    far = np.array(small.shape[1::-1], float) * found.scale - _EDGE_PX * found.scale
+    return bool(((found.corners < _EDGE_PX * found.scale) | (found.corners > far)).any())
+
+
+def _parted(strange: Floats32, scale: float, proportion: float | None) -> Found | None:
+    """The sheet of several that lie side by side, where a line of the table shows between them: the largest that has its shape
+    and ``proportion``."""
+    found = (_standing_out(thing, scale) for thing in _things(strange))
+    sheets = (one for one in found if one and one.sure and unlike(one.corners, proportion) < _UNLIKE)
+    return next(sheets, None)
+
+
 Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]
 # a mask (h, w) of 0 and 1, and its box (left, top, width, height, ..)
 
 
 def _thing(strange: Floats32, faint: bool = False) -> Thing | None:
     """The largest connected thing that is unlike the table, or that is so only ``faint``ly; None where nothing is."""
+    return next(iter(_things(strange, faint, closed=True)), None)
+
+
+def _things(strange: Floats32, faint: bool = False, closed: bool = False) -> list[Thing]:
+    """Connected things that are unlike the table, the largest first; ``closed``: looking past fine lines through them."""
     import cv2
 
     plane = np.rint(strange * 255).astype(np.uint8)
@@ -123,13 +149,15 @@ def _thing(strange: Floats32, faint: bool = False) -> Thing | None:
     if faint:
         level, _ = cv2.threshold(plane[plane <= level][None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
     mask = (plane > level).astype(np.uint8)
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
-    mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
-    count, labels, stats, _ = cv2.connectedComponentsWithStats(mask)
-    if count < 2 or level < _LEAST_STRANGE:
-        return None
-    best = 1 + int(np.argmax(stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]))
-    return (labels == best).astype(np.uint8), stats[best]
+    if closed:
+        kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+        mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8 if closed else 4)
+    if level < _LEAST_STRANGE:
+        return []
+    sizes = stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]
+    largest = 1 + np.argsort(-sizes, kind="stable")[:_SEVERAL]
+    return [((labels == k).astype(np.uint8), stats[k]) for k in largest]
 
 
 def _by_sides(

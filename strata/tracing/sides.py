@@ -10,6 +10,8 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 _SAMPLES = 400
+_SEAM = 0.25
+# of the table's contrast, that a line of it has between two sheets at least
 _WORTH = 0.25
 # px: bends smaller than this are noise
 _FAR_OFF, _STRONGEST, _OFF_CENTRE, _HELD = 6.0, 0.24, 0.15, 30.0
@@ -84,15 +86,8 @@ def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: 
     Across the line the brightness goes from the sheet's to the table's; the
     edge is where it is half-way.
     """
-    run = end - start
-    out = np.array([run[1], -run[0]]) / np.hypot(*run)
-    t = np.linspace(0.05, 0.95, _SAMPLES)[:, None]
-    feet = lens.bent_points(start + t * run)
-    offsets = np.arange(-reach, reach + 0.25, 0.5)
-    values = sampled(grey, feet[:, None, :] + offsets[None, :, None] * out)
-    third = max(3, len(offsets) // 4)
-    inner, outer = np.median(values[:, :third], axis=1), np.median(values[:, -third:], axis=1)
-    contrast = outer - inner
+    feet, out, offsets, values = _across(grey, start, end, reach, lens)
+    inner, contrast = _contrast(values)
     usual = np.median(contrast)
     # where another thing touches the better half of a side, the rest of it still tells
     strong = np.percentile(np.abs(contrast), 85)
@@ -108,6 +103,51 @@ def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: 
     at = offsets[k] + 0.5 * (-below) / np.where(above == below, 1, above - below)
     found = feet + at[:, None] * out
     return np.asarray(found[good])
+
+
+def contrast_of(grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens) -> float:
+    """By how much the table is usually lighter than the sheet along a side, as ``side_points`` has it."""
+    return float(np.median(_contrast(_across(grey, start, end, reach, lens)[3])[1]))
+
+
+def seam_points(
+    grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens, contrast: float
+) -> Floats:
+    """As ``side_points``, where another sheet touches all of a side: of the table a line shows between them at most.
+
+    The edge is where it is half as light as in that line; ``contrast``: by how much the table is lighter than the sheet.
+    """
+    feet, out, offsets, values = _across(grey, start, end, reach, lens)
+    inner, _ = _contrast(values)
+    lit = (values - inner[:, None]) * np.sign(contrast)
+    top, rows = np.argmax(lit, axis=1), np.arange(len(lit))
+    most = lit[rows, top]
+    # the last place before the line that is less than half-way up to it
+    below = (lit < 0.5 * most[:, None]) & (np.arange(len(offsets)) < top[:, None])
+    k = np.clip(len(offsets) - 1 - np.argmax(below[:, ::-1], axis=1), 0, len(offsets) - 2)
+    rise = lit[rows, k + 1] - lit[rows, k]
+    at = offsets[k] + 0.5 * (0.5 * most - lit[rows, k]) / np.where(rise == 0, 1, rise)
+    good = (most > _SEAM * abs(contrast)) & below.any(axis=1)
+    return np.asarray((feet + at[:, None] * out)[good])
+
+
+def _across(
+    grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens
+) -> tuple[Floats, Floats, Floats, Floats]:
+    """Points along a side (n, 2), the direction outwards, px to either side (k,), and what is seen there (n, k)."""
+    run = end - start
+    out = np.array([run[1], -run[0]]) / np.hypot(*run)
+    t = np.linspace(0.05, 0.95, _SAMPLES)[:, None]
+    feet = lens.bent_points(start + t * run)
+    offsets = np.arange(-reach, reach + 0.25, 0.5)
+    return feet, out, offsets, sampled(grey, feet[:, None, :] + offsets[None, :, None] * out)
+
+
+def _contrast(values: Floats) -> tuple[Floats, Floats]:
+    """How light it is within (n,), and by how much lighter beyond, across a side (n, k)."""
+    third = max(3, values.shape[1] // 4)
+    inner, outer = np.median(values[:, :third], axis=1), np.median(values[:, -third:], axis=1)
+    return inner, outer - inner
 
 
 def line_through(points: Floats) -> tuple[Floats, Floats, Floats]:

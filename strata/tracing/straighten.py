@@ -11,13 +11,13 @@ from numpy.typing import NDArray
 from strata.tracing.fields import contrast_weights, mixed
 from strata.tracing.light import Edges, curve, edges_of, mixed_in_values
 from strata.tracing.quads import crossing, quad_area
-from strata.tracing.sides import Lens, fit_lens, line_through, side_points
+from strata.tracing.sides import Lens, contrast_of, fit_lens, line_through, seam_points, side_points
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 MOST_PX = 16_000_000
 MOST_PER_MM = 40.0
-_ASKEW = 0.02
+_ASKEW, _LEAST_POINTS = 0.02, 60
 _BLOCK = 8
 # px
 _KNOTS = 33
@@ -110,8 +110,8 @@ def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat |
     """Sides, lens and corners, found again from their own last finding; None where a side is not clear."""
     height, width = grey.shape
     for _ in range(3):
-        sides = [side_points(grey, straight[i], straight[(i + 1) % 4], reach, lens) for i in range(4)]
-        if any(len(s) < 60 for s in sides):
+        sides = _points(grey, straight, reach, lens)
+        if sides is None:
             return None
         lens = fit_lens(sides, width, height)
         straight_sides = [lens.straight(s) for s in sides]
@@ -121,6 +121,19 @@ def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat |
         reach = min(reach, 12.0 + 1.2 * bowed)
     bows = np.array([_bow(s, straight[i], straight[(i + 1) % 4]) for i, s in enumerate(straight_sides)])
     return Seat(lens.bent_points(straight), straight, lens, bows, sure=True)
+
+
+def _points(grey: Floats32, straight: Floats, reach: float, lens: Lens) -> list[Floats] | None:
+    """Points (n, 2) px on each of the four sides; None where two sides or more are not clear, or one is not and no sheet
+    that touches it tells where it lies."""
+    ends = list(zip(straight, np.roll(straight, -1, axis=0), strict=True))
+    sides = [side_points(grey, *two, reach, lens) for two in ends]
+    unclear = [i for i, s in enumerate(sides) if len(s) < _LEAST_POINTS]
+    if len(unclear) == 1:
+        i = unclear[0]
+        usual = float(np.median([contrast_of(grey, *ends[k], reach, lens) for k in range(4) if k != i]))
+        sides[i] = seam_points(grey, *ends[i], reach, lens, usual)
+    return None if any(len(s) < _LEAST_POINTS for s in sides) else sides
 
 
 def _feet(seat: Seat) -> tuple[Floats, Floats]:
