@@ -136,7 +136,7 @@ def _clear(signed: Floats32, level: float) -> float:
     least, most = cv2.erode(soft, kernel), cv2.dilate(soft, kernel)
     across = (most > level) & (least <= level)
     clear = int((across & (np.abs(least) < _SURELY_BARE * level)).sum())
-    return clear * clear / max(1, int(across.sum())) * level**0.5
+    return float(clear * clear / max(1, int(across.sum())) * level**0.5)
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:

@@ -13,13 +13,14 @@ from shapely import Polygon
 from strata.errors import StrataError, finite
 from strata.phrases import counted
 from strata.progress import Progress, quiet
-from strata.tracing.doubt import beyond
+from strata.tracing.beneath import is_printed
+from strata.tracing.doubt import Doubt, beyond
 from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
 from strata.tracing.photo import open_photo
 from strata.tracing.ruler import larger_by_ruler
-from strata.tracing.seating import seated
+from strata.tracing.seating import Seated, seated
 from strata.tracing.straighten import Seat
 
 Rgb = NDArray[np.uint8]
@@ -32,6 +33,7 @@ ON_A_MAT = (
 NONE_FOUND = "No opening was found on this sheet."
 _A_FEW = 3
 # openings of which it is said that none can be trusted
+BENEATH = "What it lies on is printed in a tone like the sheet's: a letter or a pattern there may cut openings short."
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 BLINDED = "At {} the lamp blinds the camera: openings there do not show. See that none is missing."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
@@ -124,9 +126,8 @@ def traced(
     plain = alone and sheet.printed is None
     outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
     found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain, outside)
-    if lies.unlike:
-        # whichever of the two is wrong, no measure is right
-        found = replace(found, doubts=[why or "size" for why in found.doubts])
+    if because := _of_all(lies, seen if plain else None):
+        found = replace(found, doubts=[why or because for why in found.doubts])
     return Traced(
         sheet.width,
         sheet.height,
@@ -145,6 +146,14 @@ def traced(
         by_ruler,
         lies.unlike,
     )
+
+
+def _of_all(lies: Seated, seen: Seen | None) -> Doubt:
+    """Why all that one photograph shows is doubtful, if it is; ``seen``: where it lies on no mat that is known."""
+    if lies.unlike:
+        # whichever of the two is wrong, no measure is right
+        return "size"
+    return "beneath" if seen is not None and is_printed(lies.sheet, seen) else ""
 
 
 def _seen(
@@ -184,6 +193,8 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     of = Counter(found.doubts)
     if len(found.shapes) >= _A_FEW and not of[""] and not of["size"]:
         said.append("This photograph cannot be trusted as it is.")
+    if of["beneath"]:
+        said.append(BENEATH)
     if of["picture"]:
         others = f"{of['picture']} others are" if of["picture"] > 1 else "other one is"
         said.append(f"Most openings are doubtful, so the {others} taken to be so too.")
