@@ -41,7 +41,7 @@ def bridged(share: Floats32, lines: list[Lines], looks: Floats32, trust: Floats3
     is read under it. ``looks`` (h, w): how open openings look there, ``trust`` (h, w): how much that tells, of 1.
     """
     read = np.clip(share / np.maximum(looks, np.float32(0.05)), 0, 1)
-    hidden = np.logical_or(*(one.mask for one in lines))
+    hidden = np.logical_or.reduce([one.mask for one in lines])
     share = np.where(hidden, trust * read + (1 - trust) * share, share)
     known = share.copy()
     for one in lines:

@@ -22,7 +22,7 @@ _LEAST_PX = 7
 # px: a line of three pixels that a lens has drawn is as wide as that at a quarter of its height, and is no doubtful place
 Doubt = Literal["", "unclear", "rough", "colour", "lettering", "picture", "size", "beneath"]
 # none; neither sheet nor opening is seen; its area may be off; something lies in it; it looks like print; so many others are;
-# the sheet is not as large as it is said to be; what it lies on has print that looks like it
+# the sheet does not lie so, or is not as large as it is said to be; what it lies on has print that looks like it
 ENOUGH = 400
 # px of sheet, or of opening, that tell what it looks like
 UNSURE = 0.032

@@ -26,6 +26,8 @@ _FINE, _STEP = 0.1, 1.0
 QUARTERS = (0.0, np.pi / 2)
 _LEAST_LINES, _CLEAR, _APART = 3, 6.0, 3.0
 # lines of one direction, times the spread of its profile by which one stands out, mm from line to line at least
+_SLANTS, _ASKEW, _AS_SEEN = (30, 45, 60, 120, 135, 150), 0.4, 0.4
+# degrees from a grid's own lines at which a mat has others, by which they may seem elsewhere, and share of how clear the grid's are
 _BROAD = 9
 # samples of a profile to both sides of a line
 _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
@@ -33,17 +35,30 @@ _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
 
 
 @dataclass(frozen=True)
-class Printed:
-    """Lines on the table: their direction (radians from the sheet's width), places and widths (mm across it)."""
+class Ruling:
+    """Lines of one direction: the way over them (radians from the sheet's width), places and widths (mm across it)."""
 
     angle: float
-    places: tuple[Floats, Floats]
-    widths: tuple[Floats, Floats]
+    places: Floats
+    widths: Floats
+
+
+@dataclass(frozen=True)
+class Printed:
+    """Lines on the table: those of its ``grid``, and what runs ``slanted`` over it."""
+
+    grid: tuple[Ruling, Ruling]
+    slanted: tuple[Ruling, ...] = ()
+
+    @property
+    def rulings(self) -> tuple[Ruling, ...]:
+        """All of them."""
+        return (*self.grid, *self.slanted)
 
     @property
     def apart(self) -> float:
         """mm from line to line, as large as the sheet was taken to be: what tells its size where theirs is known."""
-        steps = [float(np.polyfit(np.arange(len(p)), p, 1)[0]) for p in self.places]
+        steps = [float(np.polyfit(np.arange(len(r.places)), r.places, 1)[0]) for r in self.grid]
         return float(np.mean(steps))
 
 
@@ -57,19 +72,56 @@ def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Prin
     best = max((_sharpness(few, a), a) for a in np.radians(np.arange(-45, 45, _STEP)))[1]
     fine = best + np.radians(np.arange(-_STEP, _STEP + _FINE / 2, _FINE))
     angle = float(max((_sharpness(few, a), a) for a in fine)[1])
-    (one, thick), (two, thin) = (_lines_across(points, angle + quarter) for quarter in QUARTERS)
-    return Printed(angle, (one, two), (thick, thin)) if min(len(one), len(two)) >= _LEAST_LINES else None
+    one, two = (_lines_across(points, angle + quarter) for quarter in QUARTERS)
+    if min(len(one.places), len(two.places)) < _LEAST_LINES:
+        return None
+    return Printed((one, two), tuple(_slanted(points, (one, two))))
 
 
-def _lines_across(points: Points, angle: float) -> tuple[Floats, Floats]:
-    """(places, widths) mm of the lines of one direction."""
+def _lines_across(points: Points, angle: float) -> Ruling:
+    """The regular lines of one direction."""
     peaks, widths = _peaks(*_profile(points, angle))
     places = _regular(peaks)
     if not len(places):
-        return places, places
+        return Ruling(angle, places, places)
     nearest = np.abs(places[:, None] - peaks).argmin(axis=1)
     seen = np.abs(peaks[nearest] - places) < _THIN / 2
-    return places, np.where(seen, widths[nearest], np.median(widths))
+    return Ruling(angle, places, np.where(seen, widths[nearest], np.median(widths)))
+
+
+def _slanted(points: Points, grid: tuple[Ruling, Ruling]) -> list[Ruling]:
+    """The lines that run over a grid at the angles mats have, each by itself: where they are seen for as much of
+    their way as its own are."""
+    usual = min(float(np.median(_height(points, ruling))) for ruling in grid)
+    clear = np.logical_and.reduce([np.abs(_off(points, r)) > _THIN / 2 for r in grid])
+    rest = points[0][clear], points[1][clear], points[2][clear]
+    found = []
+    for degrees in _SLANTS:
+        near = grid[0].angle + np.radians(degrees + np.arange(-_ASKEW, _ASKEW + _FINE / 4, _FINE / 2))
+        angle = float(max((float(_profile(rest, a)[1].max(initial=0)), a) for a in near)[1])
+        mm, mean = _profile(rest, angle)
+        places, widths = _peaks(mm, mean)
+        seen = np.interp(places, mm, mean) > _AS_SEEN * usual
+        if seen.any():
+            found.append(Ruling(angle, places[seen], widths[seen]))
+    return found
+
+
+def _off(points: Points, ruling: Ruling) -> Floats:
+    """mm by which points (n,) lie off the nearest line."""
+    at = np.cos(ruling.angle) * points[0] + np.sin(ruling.angle) * points[1]
+    return np.asarray(at - ruling.places[np.searchsorted(_between(ruling.places), at)])
+
+
+def _between(places: Floats) -> Floats:
+    """mm half-way from line to line."""
+    return np.asarray((places[1:] + places[:-1]) / 2)
+
+
+def _height(points: Points, ruling: Ruling) -> Floats:
+    """How much each line stands out."""
+    mm, mean = _profile(points, ruling.angle)
+    return np.interp(ruling.places, mm, mean)
 
 
 Points = tuple[Floats, Floats, Floats32]

@@ -8,13 +8,14 @@ as light or dark as the sheet itself, they are carried over from either side.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.carried import Lines, bridged
-from strata.tracing.mat import QUARTERS, Printed
+from strata.tracing.mat import Printed, Ruling
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -74,13 +75,12 @@ def past_print(share: Floats32, printed: Printed, scale: float) -> tuple[Floats3
 
 def mask_of(printed: Printed, shape: tuple[int, ...], scale: float) -> NDArray[np.bool_]:
     """(h, w) where lines may lie on a straightened sheet of ``scale`` px/mm."""
-    masks = [_laid(printed, way, shape, scale)[0] for way in (0, 1)]
-    return np.asarray(np.logical_or(*masks))
+    masks = [_laid(ruling, shape, scale)[0] for ruling in printed.rulings]
+    return np.asarray(np.logical_or.reduce(masks))
 
 
 def _laid(
-    printed: Printed,
-    way: int,
+    ruling: Ruling,
     shape: tuple[int, ...],
     scale: float,
     moved: Floats | None = None,
@@ -89,8 +89,8 @@ def _laid(
     """(mask, which line, mm off it, half its width) of the lines of one direction; ``moved`` (lines, 2): mm by which
     each is elsewhere, and by what share of the way along it more; ``halves`` (lines,): half of how wide they are, mm."""
     y, x = (v.astype(np.float32) for v in np.mgrid[: shape[0], : shape[1]])
-    over, along = _ways(printed.angle + QUARTERS[way])
-    places, widths = printed.places[way], printed.widths[way]
+    over, along = _ways(ruling.angle)
+    places, widths = ruling.places, ruling.widths
     at = (np.float32(over[0]) * (x + 0.5) + np.float32(over[1]) * (y + 0.5)) / np.float32(scale)
     which = np.searchsorted((places[1:] + places[:-1]) / 2, at.ravel()).reshape(at.shape)
     off = at - places.astype(np.float32)[which]
@@ -119,14 +119,17 @@ def _ways(angle: float) -> tuple[Floats, Floats]:
 def lines_measured(share: Floats32, printed: Printed, scale: float) -> list[Lines]:
     """The lines of either direction where they really run, and how openings look under them."""
     found = []
-    for way, quarter in enumerate(QUARTERS):
-        seen = [_profile(share, place, printed.angle + quarter, scale) for place in printed.places[way]]
-        moved = _moved(printed.places[way], seen)
-        like = _like(seen, printed, way)
-        halves = [h if p is None else p.half for h, p in zip(_halves(printed.widths[way]), like, strict=True)]
-        mask, which, off, half = _laid(printed, way, share.shape, scale, moved, np.array(halves))
+    shown = [[_profile(share, place, r.angle, scale) for place in r.places] for r in printed.rulings]
+    grid = _clear(printed.grid, shown)
+    for n, (ruling, seen) in enumerate(zip(printed.rulings, shown, strict=True)):
+        moved = _moved(ruling.places, seen)
+        own = _clear([ruling], [seen])
+        # what runs aslant is printed as the grid is
+        like = _like(ruling, own if own or n < len(printed.grid) else grid)
+        halves = [h if p is None else p.half for h, p in zip(_halves(ruling.widths), like, strict=True)]
+        mask, which, off, half = _laid(ruling, share.shape, scale, moved, np.array(halves))
         looks = _looks(like, which, off)
-        found.append(Lines(mask, off, half, looks, _ways(printed.angle + quarter)[0]))
+        found.append(Lines(mask, off, half, looks, _ways(ruling.angle)[0]))
     return found
 
 
@@ -189,13 +192,25 @@ def _moved(places: Floats, seen: list[Profile | None]) -> Floats:
     return np.asarray(moved)
 
 
-def _like(seen: list[Profile | None], printed: Printed, way: int) -> list[Profile | None]:
+Shown = list[tuple[float, float, Profile]]
+# mm across, mm wide, what is seen of it
+
+
+def _clear(rulings: Sequence[Ruling], seen: list[list[Profile | None]]) -> Shown:
+    """The lines that show well."""
+    return [
+        (float(place), float(wide), profile)
+        for ruling, profiles in zip(rulings, seen, strict=False)
+        for place, wide, profile in zip(ruling.places, ruling.widths, profiles, strict=True)
+        if profile is not None and len(profile.off) >= _OWN
+    ]
+
+
+def _like(ruling: Ruling, shown: Shown) -> list[Profile | None]:
     """For each line the nearest one of its width that shows well, itself if it does; None where none does."""
-    places, widths = printed.places[way], printed.widths[way]
-    shown = [(j, p) for j, p in enumerate(seen) if p is not None and len(p.off) >= _OWN]
     found: list[Profile | None] = []
-    for k in range(len(places)):
-        alike = [(abs(places[j] - places[k]), j, p) for j, p in shown if abs(widths[j] - widths[k]) < _LIKE]
+    for place, wide in zip(ruling.places, ruling.widths, strict=True):
+        alike = [(abs(at - place), n, p) for n, (at, own, p) in enumerate(shown) if abs(own - wide) < _LIKE]
         found.append(min(alike)[2] if alike else None)
     return found
 

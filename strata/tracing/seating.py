@@ -21,6 +21,7 @@ GUESSED_LONG_SIDE = 150.0
 # mm, of a sheet of which nothing is known
 _MOST_UNLIKE = 0.08
 # natural logarithm by which proportions may be off
+_UNSURE = "The corners of the sheet were not clear; see whether they sit right."
 _UNLIKE = "The sheet in the picture has other proportions than the size given, so that no measure of it is right: see whether its corners sit right and the size is as measured."
 
 
@@ -36,6 +37,11 @@ class Seated:
     def unlike(self) -> bool:
         """Whether it has other proportions than it is known to have: its corners or its size are wrong."""
         return _UNLIKE in self.sized
+
+    @property
+    def unsure(self) -> bool:
+        """Whether its corners may lie elsewhere."""
+        return _UNSURE in self.said
 
 
 def seated(
@@ -72,7 +78,7 @@ def _seat(
         )
     seat = _past_lines(rgb, found) if found.printed else refine(rgb, found.corners, found.scale)
     sure = seat.sure and found.sure
-    said = [] if sure else ["The corners of the sheet were not clear; see whether they sit right."]
+    said = [] if sure else [_UNSURE]
     return seat, said, found.printed
 
 

@@ -150,8 +150,8 @@ def traced(
 
 def _of_all(lies: Seated, seen: Seen | None) -> Doubt:
     """Why all that one photograph shows is doubtful, if it is; ``seen``: where it lies on no mat that is known."""
-    if lies.unlike:
-        # whichever of the two is wrong, no measure is right
+    if lies.unlike or lies.unsure:
+        # whichever of corners and size is wrong, no measure is right
         return "size"
     return "beneath" if seen is not None and is_printed(lies.sheet, seen) else ""
 

@@ -7,9 +7,10 @@ import unittest
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.mat import Printed
+from strata.tracing.mat import Printed, Ruling
 from strata.tracing.printing import lines_measured, mask_of, past_print
 
+Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 SCALE = 20.0
 FAR = np.array([-60.0, -50.0, 70.0, 80.0])
@@ -31,10 +32,14 @@ def sheet(
     return np.asarray(seen.reshape(size, fine, size, fine).mean(axis=(1, 3)), np.float32)
 
 
+def _grid(places: tuple[Floats, Floats], widths: tuple[Floats, Floats]) -> Printed:
+    return Printed((Ruling(0.0, places[0], widths[0]), Ruling(np.pi / 2, places[1], widths[1])))
+
+
 def one_line(at: float, width: float = 0.45) -> Printed:
     """Of the lines only one crosses the sheet; it was found ``at`` mm, beside it."""
     places = np.sort(np.append(FAR, at))
-    return Printed(0.0, (places, FAR), (np.full(5, width), np.full(4, width)))
+    return _grid((places, FAR), (np.full(5, width), np.full(4, width)))
 
 
 class MeasuredTest(unittest.TestCase):
@@ -97,7 +102,7 @@ class PastTest(unittest.TestCase):
         share[:, 100:104] = 0  # a light line across: like plastic
         share[120:124, :] = 0
         places, thin = (np.array([-9.8, 10.2, 30.2]), np.array([-7.8, 12.2, 32.2])), np.full(3, 0.4)
-        printed = Printed(0.0, places, (thin, thin))
+        printed = _grid(places, (thin, thin))
         found = past_print(share, printed, scale)[0]
         self.assertGreater(found[55:245, 65:195].min(), 0.99)
         self.assertLess(found[:40].max(), 0.01)
@@ -108,7 +113,7 @@ class PastTest(unittest.TestCase):
         scale = 10.0
         y, x = np.mgrid[:400, :400].astype(np.float32)
         places = (np.array([-60.0, -20.0, 20.05, 60.0]), np.array([-100.0, -80.0, 90.0, 110.0]))
-        printed = Printed(0.0, places, (np.full(4, 0.45), np.full(4, 0.45)))
+        printed = _grid(places, (np.full(4, 0.45), np.full(4, 0.45)))
         for angle, most in ((1.2, 0.5), (0.9, 1.5), (0.52, 4.5)):
             slant = np.clip(0.5 + (x - 200) * np.cos(angle) + (y - 200) * np.sin(angle), 0, 1).astype(
                 np.float32
