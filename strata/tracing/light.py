@@ -30,7 +30,8 @@ _HALO, _MOST, _AWAY = 0.05, 3.0, 3.0
 _DRAWN, _DRAWN_THOUGH_UNEVEN, _UNEVEN = 0.65, 1.5, 2.2
 # evidence from which edges were mixed in encoded values where all is evenly bright, and where it is not; of 255, what no lamp is
 # as even as (docs/decisions/0008)
-_STEP = 0.25
+_STEP, _OUTERMOST = 0.25, 0.1
+# px; share of profiles at either end
 SHARPENED, _LIFTED = 0.02, 4.0
 # halo from which a picture was sharpened; times its halo by which an edge is lifted
 _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
@@ -201,8 +202,12 @@ def _aligned(across: Floats) -> Floats:
 
 
 def _mean_edge(across: Floats) -> Floats:
-    """The mean edge (OFFSETS,) of profiles (n, OFFSETS), from 0 to 1."""
-    mean = _aligned(across).mean(axis=0)
+    """The mean edge (OFFSETS,) of profiles (n, OFFSETS), from 0 to 1, the outermost of them left out at each place: a line
+    of a mat that runs beside an edge would lift it."""
+    low, high = across[:, :_EVEN].mean(axis=1), across[:, -_EVEN:].mean(axis=1)
+    share = np.sort((_aligned(across) - low[:, None]) / (high - low)[:, None], axis=0)
+    few = int(_OUTERMOST * len(share))
+    mean = share[few : len(share) - few].mean(axis=0)
     return np.asarray((mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean()))
 
 
