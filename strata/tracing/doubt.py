@@ -188,14 +188,16 @@ _OTHER_HUE, _SHEETS_OWN = 0.25, 0.3
 _INSET = 0.2
 # mm: beside an edge colours mix
 _LETTER, _LINE, _BY_THE_EDGE, _LETTERS, _UNLIKE = 4.0, 0.3, 9.0, 5, 0.06
-# mm: letters are lower than that, stand on one line, near the sheet's edge; of how many; how unlike in area
+_LEAST_LETTER, _RUN_TOGETHER = 0.5, 12.0
+# mm: letters are lower than that, stand on one line, near the sheet's edge; of how many; how unlike in area; of the tallest, how
+# tall others are; mm: letters that run together are no longer
 
 
 def lettering(shapes: list[Polygon], width: float, height: float) -> list[int]:
-    """Openings (mm) that stand in a row like small capitals along the sheet's edge: a maker's name printed on it.
+    """Openings (mm) that stand in a row like small letters along the sheet's edge: a maker's name printed on it.
 
-    Of one height and on one line, close together and unlike one another: a
-    border of dots or leaves is of like ones, and a greeting is larger.
+    On one line (small letters share their feet, whichever way the sheet lies), close together and unlike one another:
+    a border of dots or leaves is of like ones, and a greeting is larger.
     """
     found: set[int] = set()
     boxes = [s.bounds for s in shapes]
@@ -203,20 +205,25 @@ def lettering(shapes: list[Polygon], width: float, height: float) -> list[int]:
         small = [
             i
             for i, b in enumerate(boxes)
-            if max(b[2] - b[0], b[3] - b[1]) < _LETTER and min(b[low + far], size - b[low]) < _BY_THE_EDGE
+            if b[low + far] - b[low] < _LETTER
+            and b[high + 2] - b[high] < _RUN_TOGETHER
+            and min(b[low + far], size - b[low]) < _BY_THE_EDGE
         ]
         for first in small:
-            line = [
-                j
-                for j in small
-                if abs(boxes[j][low] - boxes[first][low]) < _LINE
-                and abs(boxes[j][low + far] - boxes[first][low + far]) < _LINE
-            ]
             tall = boxes[first][low + far] - boxes[first][low]
-            line = _close_together(sorted(line, key=lambda j: boxes[j][high]), boxes, high, tall)
-            areas = np.array([shapes[j].area for j in line])
-            if len(line) >= _LETTERS and float(areas.std() / areas.mean()) > _UNLIKE:
-                found.update(line)
+            for foot in (low, low + far):
+                line = [
+                    j
+                    for j in small
+                    if abs(boxes[j][foot] - boxes[first][foot]) < _LINE
+                    and _LEAST_LETTER * tall < boxes[j][low + far] - boxes[j][low] < tall + _LINE
+                ]
+                line = _close_together(sorted(line, key=lambda j: boxes[j][high]), boxes, high, tall)
+                areas = np.array([shapes[j].area for j in line])
+                if len(line) >= _LETTERS and float(areas.std() / areas.mean()) > _UNLIKE:
+                    # what stands over a small letter is its dot
+                    row = shapely.box(*shapely.bounds(shapely.union_all([shapes[j] for j in line])))
+                    found.update(j for j in small if shapely.buffer(row, _LINE).contains(shapes[j]))
     return sorted(found)
 
 

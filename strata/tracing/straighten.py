@@ -17,7 +17,8 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 MOST_PX = 16_000_000
 MOST_PER_MM = 40.0
-_ASKEW, _LEAST_POINTS = 0.02, 60
+_ASKEW, _LEAST_POINTS, _STRAYS = 0.02, 60, 2.0
+# of 1; points of a side; px by which a tenth of them may lie off it
 _BLOCK = 8
 # px
 _KNOTS = 33
@@ -75,7 +76,8 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
     height, width = rgb.shape[:2]
     rough = seat_from(corners, width, height)
     reach = 6 * scale + 8 + 0.004 * max(width, height)
-    first = _sides(_plane(rgb, corners, curve(of_light=False)), corners, rough.lens, reach)
+    grey = _plane(rgb, corners, curve(of_light=False))
+    first = _sides(grey, corners, rough.lens, reach)
     if first is None:
         return replace(rough, sure=False)
     feet, normals = _feet(first)
@@ -87,7 +89,24 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
         first = (
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
         )
-    return replace(first, told=told)
+    # of a mat's lines it is known that they cross the sides
+    return replace(first, told=told, sure=lines or _runs_along(grey, first))
+
+
+def _runs_along(grey: Floats32, seat: Seat) -> bool:
+    """Whether what is seen of the sides runs along them: a seam of the table beside one draws half of it away."""
+    sides = _points(grey, seat.straight, 12.0 + 1.5 * float(np.abs(seat.bows).max()), seat.lens)
+    if sides is None:
+        return False
+    for i, points in enumerate(sides):
+        start, end = seat.straight[i], seat.straight[(i + 1) % 4]
+        run = (end - start) / np.hypot(*(end - start))
+        off = (seat.lens.straight(points) - start) @ np.array([run[1], -run[0]])
+        along = (seat.lens.straight(points) - start) @ run / np.hypot(*(end - start))
+        rest = off - np.interp(along, np.linspace(0, 1, _KNOTS), seat.bows[i])
+        if np.percentile(np.abs(rest - np.median(rest)), 90) > _STRAYS:
+            return False
+    return True
 
 
 def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:
