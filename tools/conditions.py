@@ -26,6 +26,8 @@ from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, sh
 from strata.camera.surfaces import rounded
 from strata.errors import StrataError
 from strata.tracing import trace
+from tools.other_pictures import OTHERWISE, pictured
+from tools.other_sheets import other_sheet
 
 Rgb = NDArray[np.uint8]
 GREEN, BLUE, BLACK, WHITE = (0.03, 0.14, 0.10), (0.03, 0.09, 0.24), (0.035, 0.045, 0.06), (0.75, 0.75, 0.74)
@@ -179,21 +181,27 @@ def one(name: str, sheet: str, keep: Path | None = None, second: str = "", lies:
         again = {**values, **MOVED[second], "seed": 77}, ELSEWHERE.get(name, after)
         others = [picture(again, shapes, (koi.width, koi.height), 77)]
         name = f"{name}, {second}"
+    return _read(name, sheet, shapes, (koi.width, koi.height), data, others)
+
+
+def otherwise(name: str, sheet: str, number: int) -> Row:
+    """A picture of the second generator, over a sheet of its own."""
+    shapes, *size = other_sheet(sheet, number)
+    seen, quality = pictured(name, shapes, tuple(size), number)
+    return _read(name, sheet, shapes, tuple(size), jpeg(seen, quality))
+
+
+def _read(
+    name: str, sheet: str, shapes: list[Polygon], size: tuple[float, float], data: bytes, others: Any = ()
+) -> Row:
     try:
-        found = trace(data, koi.width, koi.height, others=others)
+        found = trace(data, *size, others=others)
     except StrataError as why:
         return Row(name, sheet, refused=str(why))
     if not found.openings:
         return Row(name, sheet, refused=found.said[-1])
-    return judged(
-        name,
-        sheet,
-        shapes,
-        list(found.openings),
-        found.doubtful,
-        [*found.places, *found.blinded],
-        found.said,
-    )
+    places = [*found.places, *found.blinded]
+    return judged(name, sheet, shapes, list(found.openings), found.doubtful, places, found.said)
 
 
 def _koi() -> Any:
@@ -261,15 +269,22 @@ def main() -> None:
     parser.add_argument(
         "--twice", action="store_true", help="two photographs of each sheet, both spoilt, read as one"
     )
+    parser.add_argument(
+        "--otherwise", type=int, nargs="*", help="sheets and pictures of the second generator"
+    )
     asked = parser.parse_args()
-    names = asked.only or list(TWICE if asked.twice else MORE if asked.more else CONDITIONS)
+    names = asked.only or list(
+        OTHERWISE if asked.otherwise else TWICE if asked.twice else MORE if asked.more else CONDITIONS
+    )
     seconds = list(MOVED) if asked.twice else [""]
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")
     print("|---|---|---|---|---|---|---|---|---|---|---|")
     rows = []
     with ProcessPoolExecutor(2) as pool:
         rows_of = list(itertools.product(names, asked.sheets, [asked.keep], seconds, asked.lies))
-        for row in pool.map(one, *zip(*rows_of, strict=True)):
+        if asked.otherwise:
+            rows_of = list(itertools.product(names, asked.sheets, asked.otherwise))
+        for row in pool.map(otherwise if asked.otherwise else one, *zip(*rows_of, strict=True)):
             rows.append(row)
             tail = row.refused or ("whole" if row.whole else "")
             print(

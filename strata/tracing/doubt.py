@@ -121,19 +121,20 @@ _STRANGE, _SPOILT, _LEAST_SPOILT = 0.2, 0.04, 0.3
 # natural logarithm of a channel's share; share of an opening; mm2
 
 
-def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) -> list[int]:
+def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height: float) -> list[int]:
     """Openings (mm) in which something of another colour than the table's lies: a finger, ink, a label.
 
-    ``rgb`` (h, w, 3) is the straightened sheet of ``scale`` px/mm. A table has
+    ``rgb`` (h, w, 3) is the straightened sheet of ``width`` x ``height`` mm. A table has
     its colour throughout, or changes it slowly as lamps do.
     """
     import cv2
 
     if not shapes:
         return []
-    shrink = min(1.0, _COARSE / scale)
+    shrink = min(1.0, _COARSE * width / rgb.shape[1])
     rgb = cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
-    scale *= shrink
+    # whole pixels and blocks: by no scale that was asked for do openings lie where they show
+    scale = np.array([rgb.shape[1] / width, rgb.shape[0] / height])
     owner = np.zeros(rgb.shape[:2], np.int32)
     for i, shape in enumerate(shapes, start=1):
         inner = shapely.buffer(shape, -_INSET)
@@ -146,7 +147,7 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], scale: float) ->
     strange = strange_hue(rgb, open_) | _as_the_sheet(rgb, open_)
     own = np.bincount(owner[open_], minlength=len(shapes) + 1)
     spoilt = np.bincount(owner[open_ & strange], minlength=len(shapes) + 1)
-    least = _LEAST_SPOILT * scale * scale
+    least = _LEAST_SPOILT * float(scale.prod())
     return [i - 1 for i in range(1, len(own)) if spoilt[i] > max(_SPOILT * own[i], min(least, 0.5 * own[i]))]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
@@ -22,6 +23,9 @@ _FAINT, _SKIRT_PX = 0.8, 31
 _WHITE, _HARDLY, _BLIND_PX = 245, 0.01, 5
 # of 255 in every channel, what a camera tells no more of; share of openings beside a glint that are as white; px that a place where
 # nothing is told is wide at least
+_ACROSS = np.array([[-0.5, 0.0, 0.5]], np.float32)
+_EVERY_MM, _FLAT, _EDGELESS = 0.3, 0.2, 0.15
+# mm along an outline; of how steep edges usually are, what is none; share of an outline that is none
 
 
 class Coarse(NamedTuple):
@@ -79,6 +83,30 @@ def blinded_places(own: Coarse, width: float, height: float) -> list[Polygon]:
         return []
     lit = bare & _brighter(own.rgb, bare)
     return _in_mm(_pieces(_broad(lit, _BLIND_PX), _broad(lit & white, _BLIND_PX)), width, height)
+
+
+def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height: float) -> list[int]:
+    """Openings (mm) that a part of their outline parts from nothing: what a lamp lights goes over into the sheet slowly.
+
+    ``rgb`` (h, w, 3) is the straightened sheet of ``width`` x ``height`` mm. Steepness is asked of the logarithm of light, which
+    a shadow leaves as it is, and of the picture, since fields that follow a glint make it steep.
+    """
+    import cv2
+
+    if not shapes:
+        return []
+    tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
+    tone = cv2.GaussianBlur(tone, (0, 0), 0.7)
+    steep = cv2.magnitude(*(cv2.filter2D(tone, -1, k) for k in (_ACROSS, _ACROSS.T)))
+    outlines = shapely.segmentize([s.boundary for s in shapes], _EVERY_MM)
+    points, own = shapely.get_coordinates(outlines, return_index=True)
+    # a straightened sheet is whole blocks of pixels wide: its scale is not quite what was asked for
+    scale = rgb.shape[1] / width, rgb.shape[0] / height
+    x, y = np.asarray(points * scale - 0.5, np.float32).T
+    at = cv2.remap(steep, x[:, None], y[:, None], cv2.INTER_LINEAR)[:, 0]
+    flat = at < _FLAT * float(np.median(at))
+    share = np.bincount(own, flat, minlength=len(shapes)) / np.bincount(own, minlength=len(shapes))
+    return np.flatnonzero(share > _EDGELESS).tolist()
 
 
 def _inner(mask: Mask) -> Mask:

@@ -15,7 +15,7 @@ from strata.errors import TooLarge
 from strata.sheets.model import MOST_OPENINGS
 from strata.tracing.bends import smoothed
 from strata.tracing.doubt import UNSURE, Doubt, between, doubts, lettering, other_colour
-from strata.tracing.glare import blinded_places, coarsely, glint_places
+from strata.tracing.glare import blinded_places, coarsely, edgeless, glint_places
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
 
@@ -59,7 +59,6 @@ def openings_of(
     seen: Seen,
     sheet: Sheet,
     preview: NDArray[np.uint8],
-    preview_scale: float,
     level: float = AS_FOUND,
     plain: bool = True,
     outside: Sequence[Polygon] = (),
@@ -84,7 +83,9 @@ def openings_of(
         "unclear" if u else "rough" if e > UNSURE else "" for u, e in zip(unclear, errors, strict=True)
     ]
     if plain:
-        for i in other_colour(preview, shapes, preview_scale):
+        for i in edgeless(preview, shapes, sheet.width, sheet.height):
+            why[i] = "unclear"
+        for i in other_colour(preview, shapes, sheet.width, sheet.height):
             why[i] = "colour"
     for i in lettering(shapes, sheet.width, sheet.height):
         why[i] = "lettering"

@@ -14,7 +14,7 @@ from strata.errors import StrataError, finite
 from strata.phrases import counted
 from strata.progress import Progress, quiet
 from strata.tracing.beneath import is_printed
-from strata.tracing.doubt import Doubt, beyond
+from strata.tracing.doubt import beyond
 from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
 from strata.tracing.openness import Seen, Sheet, see
@@ -125,9 +125,8 @@ def traced(
     seen = _seen(sheet, picture, coarse, pictures[1:], progress)
     plain = alone and sheet.printed is None
     outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
-    found = NOTHING if seen is None else openings_of(seen, sheet, picture, coarse, level, plain, outside)
-    if because := _of_all(lies, seen if plain else None):
-        found = replace(found, doubts=[why or because for why in found.doubts])
+    found = NOTHING if seen is None else openings_of(seen, sheet, picture, level, plain, outside)
+    found = _doubted(found, lies, seen if plain else None)
     return Traced(
         sheet.width,
         sheet.height,
@@ -148,12 +147,15 @@ def traced(
     )
 
 
-def _of_all(lies: Seated, seen: Seen | None) -> Doubt:
-    """Why all that one photograph shows is doubtful, if it is; ``seen``: where it lies on no mat that is known."""
-    if lies.unlike or lies.unsure:
-        # whichever of corners and size is wrong, no measure is right
-        return "size"
-    return "beneath" if seen is not None and is_printed(lies.sheet, seen) else ""
+def _doubted(found: Openings, lies: Seated, seen: Seen | None) -> Openings:
+    """What was found, all of it doubtful where the photograph gives cause; ``seen``: where it lies on no mat that is known."""
+    # whichever of corners and size is wrong, no measure is right
+    if lies.unlike:
+        return replace(found, doubts=[why or "size" for why in found.doubts])
+    # what hides openings hides corners as well, and whatever else is said of them
+    if seen is not None and is_printed(lies.sheet, seen):
+        return replace(found, doubts=["beneath"] * len(found.doubts))
+    return replace(found, doubts=[why or "size" for why in found.doubts]) if lies.unsure else found
 
 
 def _seen(

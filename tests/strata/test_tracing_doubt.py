@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 
+import cv2
 import numpy as np
 import shapely
 from numpy.typing import NDArray
@@ -99,6 +100,11 @@ class AreaErrorTest(unittest.TestCase):
         self.assertTrue(_is_dust(shapely.box(0, 0, 0.25, 0.25), 12.0))
 
 
+def size_of(rgb: NDArray[np.uint8]) -> tuple[float, float]:
+    """mm of a sheet drawn with ten px each."""
+    return rgb.shape[1] / 10, rgb.shape[0] / 10
+
+
 class ColourTest(unittest.TestCase):
     SHAPES = (shapely.box(3, 3, 15, 12), shapely.box(20, 3, 36, 12), shapely.box(3, 16, 36, 26))
 
@@ -109,22 +115,34 @@ class ColourTest(unittest.TestCase):
     def test_a_finger_in_one_of_them(self) -> None:
         rgb = self.sheet()
         rgb[50:90, 40:80] = (205, 150, 125)
-        self.assertEqual(other_colour(rgb, list(self.SHAPES), 10.0), [0])
+        self.assertEqual(other_colour(rgb, list(self.SHAPES), *size_of(rgb)), [0])
 
     def test_a_small_blot_in_a_large_one_is_not_worth_a_word(self) -> None:
         rgb = self.sheet()
         rgb[200:204, 100:104] = (180, 60, 90)
-        self.assertEqual(other_colour(rgb, list(self.SHAPES), 10.0), [])
+        self.assertEqual(other_colour(rgb, list(self.SHAPES), *size_of(rgb)), [])
 
     def test_two_lamps_are_no_finger(self) -> None:
         rgb = self.sheet().astype(float)
         warm = np.linspace(1.0, 0.78, rgb.shape[1])[None, :, None] ** np.array([0, 0.5, 1.0])
-        self.assertEqual(other_colour(np.rint(rgb * warm).astype(np.uint8), list(self.SHAPES), 10.0), [])
+        self.assertEqual(
+            other_colour(np.rint(rgb * warm).astype(np.uint8), list(self.SHAPES), *size_of(rgb)), []
+        )
+
+    def test_a_sheet_that_is_not_quite_so_many_pixels_wide(self) -> None:
+        """Straightened to whole blocks: thin openings at the far end were looked for beside where they lie."""
+        strip = shapely.box(36.5, 16, 37.3, 26)
+        share = drawn([*self.SHAPES[:2], strip])[..., None]
+        rgb = np.rint(share * np.array((220, 214, 205)) + (1 - share) * np.array([45, 60, 90])).astype(
+            np.uint8
+        )
+        small = cv2.resize(rgb, None, fx=0.97, fy=0.97, interpolation=cv2.INTER_AREA)
+        self.assertEqual(other_colour(small, [*self.SHAPES[:2], strip], *size_of(rgb)), [])
 
     def test_next_to_nothing_to_see(self) -> None:
         rgb = self.sheet()
-        self.assertEqual(other_colour(rgb, [], 10.0), [])
-        self.assertEqual(other_colour(rgb, [shapely.box(1, 1, 1.3, 1.3)], 10.0), [])
+        self.assertEqual(other_colour(rgb, [], *size_of(rgb)), [])
+        self.assertEqual(other_colour(rgb, [shapely.box(1, 1, 1.3, 1.3)], *size_of(rgb)), [])
 
 
 class BlindedTest(unittest.TestCase):
