@@ -21,6 +21,8 @@ _LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
 # of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
 _NEAR_PX, _KEPT = 12.0, 0.9
 # px around a place, 3 mm, in which the sheet tells how light it is there; share of what was open that still is
+_CLEARER = 1.3
+# times more clear edge there is where every channel is asked, or one is enough
 _GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP = 40, 0.06, 2e-4, 0.09
 # of a range of values; shares of it over three pixels, of all places, and of it, for a gap
 
@@ -51,7 +53,8 @@ def told_apart(
     each = [found for way in ways if (found := _stands_out(off, *way)) is not None]
     if not each:
         return None
-    found = max(each, key=lambda found: found.clear)
+    # what one channel tells well needs no other: those that JPEG has spoilt would only add to the noise
+    found = max(each, key=lambda found: found.clear / (_CLEARER if found.every else 1))
     again = _stands_out(_around(off, found.bare), found.sides, found.every)
     if again is not None and (again.plane > again.level)[found.plane > found.level].mean() > _KEPT:
         found = again

@@ -126,9 +126,15 @@ def _at_the_frame(found: Found | None, small: NDArray[np.uint8]) -> bool:
 def _parted(strange: Floats32, scale: float, proportion: float | None) -> Found | None:
     """The sheet of several that lie side by side, where a line of the table shows between them: the largest that has its shape
     and ``proportion``."""
-    found = (_standing_out(thing, scale) for thing in _things(strange))
-    sheets = (one for one in found if one and one.sure and unlike(one.corners, proportion) < _UNLIKE)
-    return next(sheets, None)
+    for thing in _things(strange):
+        one = _standing_out(thing, scale)
+        if one is None or not one.sure or unlike(one.corners, proportion) > _UNLIKE:
+            continue
+        # bold lines of a mat that run into a sheet draw its hull out
+        seen = borne_out(thing[0], (one.corners + 0.5) * scale - 0.5)
+        if seen is not None and seen > _BORNE_OUT:
+            return one
+    return None
 
 
 Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]

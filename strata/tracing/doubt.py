@@ -140,7 +140,7 @@ def other_colour(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, he
         inner = shapely.buffer(shape, -_INSET)
         for part in shapely.get_parts(inner):
             if isinstance(part, Polygon) and not part.is_empty:
-                cv2.fillPoly(owner, [np.rint(np.array(r.coords) * scale).astype(np.int32) for r in (part.exterior, *part.interiors)], i)  # fmt: skip
+                cv2.fillPoly(owner, [np.rint(np.array(r.coords) * scale - 0.5).astype(np.int32) for r in (part.exterior, *part.interiors)], i)  # fmt: skip
     open_ = owner > 0
     if open_.sum() < ENOUGH:
         return []

@@ -92,6 +92,7 @@ def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height
     a shadow leaves as it is, and of the picture, since fields that follow a glint make it steep.
     """
     import cv2
+    from scipy.ndimage import map_coordinates
 
     if not shapes:
         return []
@@ -102,8 +103,7 @@ def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height
     points, own = shapely.get_coordinates(outlines, return_index=True)
     # a straightened sheet is whole blocks of pixels wide: its scale is not quite what was asked for
     scale = rgb.shape[1] / width, rgb.shape[0] / height
-    x, y = np.asarray(points * scale - 0.5, np.float32).T
-    at = cv2.remap(steep, x[:, None], y[:, None], cv2.INTER_LINEAR)[:, 0]
+    at = map_coordinates(steep, (points * scale - 0.5).T[::-1], order=1, mode="nearest")
     flat = at < _FLAT * float(np.median(at))
     share = np.bincount(own, flat, minlength=len(shapes)) / np.bincount(own, minlength=len(shapes))
     return np.flatnonzero(share > _EDGELESS).tolist()

@@ -28,6 +28,8 @@ _LEAST_LINES, _CLEAR, _APART = 3, 6.0, 3.0
 # lines of one direction, times the spread of its profile by which one stands out, mm from line to line at least
 _SLANTS, _ASKEW, _AS_SEEN = (30, 45, 60, 120, 135, 150), 0.4, 0.4
 # degrees from a grid's own lines at which a mat has others, by which they may seem elsewhere, and share of how clear the grid's are
+_TALLEST = 16
+# lines of one direction by which their distance is told
 _BROAD = 9
 # samples of a profile to both sides of a line
 _FEW, _LEAST_SEEN, _FAINT = 120_000, 0.04, 8.0
@@ -80,8 +82,9 @@ def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Prin
 
 def _lines_across(points: Points, angle: float) -> Ruling:
     """The regular lines of one direction."""
-    peaks, widths = _peaks(*_profile(points, angle))
-    places = _regular(peaks)
+    mm, mean = _profile(points, angle)
+    peaks, widths = _peaks(mm, mean)
+    places = _regular(peaks, np.interp(peaks, mm, mean))
     if not len(places):
         return Ruling(angle, places, places)
     nearest = np.abs(places[:, None] - peaks).argmin(axis=1)
@@ -189,27 +192,32 @@ def _peaks(mm: Floats, mean: Floats) -> tuple[Floats, Floats]:
     return np.asarray(places), np.asarray(widths)
 
 
-def _regular(mm: Floats) -> Floats:
-    """Of places those that keep a common distance, and those missing between them."""
-    gaps = np.diff(mm)
-    gaps = gaps[gaps > _APART]
+def _regular(mm: Floats, heights: Floats) -> Floats:
+    """Of places those that keep a common distance, and those missing between them.
+
+    Of all distances it is the one at which most stands out, less what is missing: figures stand in rows as well.
+    """
+    tallest = mm[np.argsort(-heights, kind="stable")[:_TALLEST]]
+    gaps = np.abs(tallest[:, None] - tallest).ravel()
+    gaps = np.unique(np.round(gaps[gaps > _APART], 1))
     if len(mm) < _LEAST_LINES or not len(gaps):
         return np.zeros(0)
-    step = float(np.median(gaps))
-    chains = [_chain(mm, float(start), step) for start in mm]
-    best, hits = max(chains, key=lambda c: c[1])
+    usual = float(np.median(heights))
+    chains = [_chain(mm, heights, float(start), float(step)) for step in gaps for start in tallest]
+    best, _, hits = max(chains, key=lambda c: c[1] - usual * (len(c[0]) - c[2]))
     return np.array(sorted(best)) if hits >= _LEAST_LINES else np.zeros(0)
 
 
-def _chain(mm: Floats, start: float, step: float) -> tuple[list[float], int]:
-    """Places from one to the next as far as there are any, and how many of them were seen."""
-    chain, hits = [start], 1
+def _chain(mm: Floats, heights: Floats, start: float, step: float) -> tuple[list[float], float, int]:
+    """Places from one to the next as far as there are any, how much of them was seen, and how many."""
+    first = int(np.argmin(np.abs(mm - start)))
+    chain, seen, hits = [start], float(heights[first]), 1
     for way in (step, -step):
         at = start
         while mm.min() - 0.1 * step < at + way < mm.max() + 0.1 * step:
             at += way
-            nearest = float(mm[np.argmin(np.abs(mm - at))])
-            if abs(nearest - at) < 0.08 * step:
-                at, hits = nearest, hits + 1
+            nearest = int(np.argmin(np.abs(mm - at)))
+            if abs(mm[nearest] - at) < 0.08 * step:
+                at, seen, hits = float(mm[nearest]), seen + float(heights[nearest]), hits + 1
             chain.append(at)
-    return chain, hits
+    return chain, seen, hits

@@ -8,6 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.errors import BadFile
+from strata.tracing.beneath import PRINTED, SOME, marked
 from strata.tracing.corners import Found, find_corners
 from strata.tracing.light import Edges
 from strata.tracing.mat import find_printed
@@ -27,11 +28,13 @@ _UNLIKE = "The sheet in the picture has other proportions than the size given, s
 
 @dataclass(frozen=True)
 class Seated:
-    """A sheet where it lies in its photograph; ``said`` of how it lies, ``sized`` of how large it was taken to be."""
+    """A sheet where it lies in its photograph; ``said`` of how it lies, ``sized`` of how large it was taken to be;
+    ``on_print``: what it lies on has print all over that looks like it."""
 
     sheet: Sheet
     said: tuple[str, ...]
     sized: tuple[str, ...]
+    on_print: bool = False
 
     @property
     def unlike(self) -> bool:
@@ -56,10 +59,11 @@ def seated(
     """
     seat, said, lines = _seat(rgb, corners, width / height if width and height else None)
     width, height, seat, sized = _sized(seat, rgb, width, height, corners is not None)
-    printed = find_printed(rgb, seat.corners, width, height) if lines else None
-    return Seated(
-        Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed), tuple(said), tuple(sized)
-    )
+    # where a sheet stands out clearly, lines that cut its openings do not hide where it lies
+    beneath = marked(rgb, seat, width, height)
+    printed = find_printed(rgb, seat.corners, width, height) if lines or beneath > SOME else None
+    sheet = Sheet(rgb, seat, width, height, per_mm(seat, width, height), printed)
+    return Seated(sheet, tuple(said), tuple(sized), printed is None and beneath > PRINTED)
 
 
 def _seat(

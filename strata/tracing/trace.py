@@ -13,7 +13,6 @@ from shapely import Polygon
 from strata.errors import StrataError, finite
 from strata.phrases import counted
 from strata.progress import Progress, quiet
-from strata.tracing.beneath import is_printed
 from strata.tracing.doubt import beyond
 from strata.tracing.joined import joined, onto, way_onto, with_odd
 from strata.tracing.openings import AS_FOUND, LEAST_LEVEL, MOST_LEVEL, NOTHING, Openings, openings_of
@@ -126,7 +125,7 @@ def traced(
     plain = alone and sheet.printed is None
     outside = beyond(sheet.seat, sheet.rgb.shape[:2], sheet.width, sheet.height) if alone else []
     found = NOTHING if seen is None else openings_of(seen, sheet, picture, level, plain, outside)
-    found = _doubted(found, lies, seen if plain else None)
+    found = _doubted(found, lies, alone)
     return Traced(
         sheet.width,
         sheet.height,
@@ -147,13 +146,13 @@ def traced(
     )
 
 
-def _doubted(found: Openings, lies: Seated, seen: Seen | None) -> Openings:
-    """What was found, all of it doubtful where the photograph gives cause; ``seen``: where it lies on no mat that is known."""
+def _doubted(found: Openings, lies: Seated, alone: bool) -> Openings:
+    """What was found, all of it doubtful where the first photograph gives cause; ``alone``: no other was looked at."""
     # whichever of corners and size is wrong, no measure is right
     if lies.unlike:
         return replace(found, doubts=[why or "size" for why in found.doubts])
     # what hides openings hides corners as well, and whatever else is said of them
-    if seen is not None and is_printed(lies.sheet, seen):
+    if alone and lies.on_print:
         return replace(found, doubts=["beneath"] * len(found.doubts))
     return replace(found, doubts=[why or "size" for why in found.doubts]) if lies.unsure else found
 
