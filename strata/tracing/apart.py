@@ -21,8 +21,8 @@ _LEAST_STRANGE, _MUCH, _TWO_KINDS = 12.0, 0.25, 0.85
 # of 255; share of the sheet; share of variance: evenly spread values have 0.75 of theirs between halves
 _NEAR_PX, _KEPT = 12.0, 0.9
 # px around a place, 3 mm, in which the sheet tells how light it is there; share of what was open that still is
-_CLEARER = 1.3
-# times more clear edge there is where every channel is asked, or one is enough
+_CLEARER, _STEEPLY = 1.2, 0.6
+# times more clear edge there is where every channel is asked, or one is enough; share of a level by which a clear edge crosses it
 _GAP_BINS, _EVEN, _HARDLY_ANY, _LEAST_GAP = 40, 0.06, 2e-4, 0.09
 # of a range of values; shares of it over three pixels, of all places, and of it, for a gap
 
@@ -129,16 +129,19 @@ def _stands_out(off: Floats32, sides: NDArray[np.float32], every: bool) -> _Stra
 
 
 def _clear(signed: Floats32, level: float) -> float:
-    """How much clear edge there is where a ``level`` is crossed: by how many pixels between what is about as the sheet and
-    what is stranger than that, within three of them, by what share of all that cross it, and by how high it is. Shadows and
-    stains are wider, noise is finer. What is as strange to the other side is no sheet: beside an opening in a shadow, the
-    shadow would seem one."""
+    """How much clear edge there is where a ``level`` is crossed: by how many pixels that go from about the sheet to beyond
+    it, or up by most of its height, within three; by what share of all that cross it, and by how high it is.
+
+    Stains and soft shadows are wider, noise is finer. Where the lower side is as strange to the other side there is no
+    sheet: beside an opening in a shadow, the shadow would seem open.
+    """
     import cv2
 
     kernel, soft = np.ones((3, 3), np.uint8), cv2.GaussianBlur(signed, (0, 0), 1.0)
     least, most = cv2.erode(soft, kernel), cv2.dilate(soft, kernel)
     across = (most > level) & (least <= level)
-    clear = int((across & (np.abs(least) < _SURELY_BARE * level)).sum())
+    below = (least < _STEEPLY * level) | (most - least > _STEEPLY * level)
+    clear = int((across & below & (least > -_STEEPLY * level)).sum())
     return float(clear * clear / max(1, int(across.sum())) * level**0.5)
 
 

@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.camera import Shot, photograph
+from strata.camera.nuisance import shadow
 from strata.tracing.ruler import larger_by_ruler
 from strata.tracing.seating import GUESSED_LONG_SIDE, seated
 from strata.tracing.trace import traced
@@ -57,9 +58,17 @@ class RulerTest(unittest.TestCase):
 
     def test_of_a_sheet_that_is_not_clearly_seen_no_size_is_told(self) -> None:
         """Whatever its strokes say: what was taken for the sheet is half the table."""
-        hidden = {"table": OAK, "surface": "wood", "plastic": WHITE, "width": 1800, "height": 2250}
+        hidden = {
+            "table": OAK,
+            "surface": "wood",
+            "plastic": (0.45, 0.33, 0.22),
+            "width": 1800,
+            "height": 2250,
+        }
+        half = [(0, 0.4), (1, 0.5), (1, 1), (0, 1)]
+        picture = shadow(pictured(beside=("inch ruler",), **hidden), half, depth=0.7)
         with mock.patch("strata.tracing.trace.larger_by_ruler", return_value=1.2):
-            found = traced([pictured(beside=("inch ruler",), **hidden)], ruler=True)
+            found = traced([picture], ruler=True)
         self.assertIn("corners of the sheet were not clear", " ".join(found.warnings))
         self.assertIsNone(found.by_ruler)
 

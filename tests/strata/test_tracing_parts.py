@@ -310,7 +310,7 @@ class MatTest(unittest.TestCase):
         corners = lens.project(np.array([[0, 0], [100, 0], [100, 130], [0, 130]], float))
         found = find_printed(picture, corners, 100, 130)
         assert found is not None
-        for places in found.places:
+        for places in (ruling.places for ruling in found.grid):
             self.assertTrue(np.allclose(np.diff(places), 12.7, atol=0.15))
         self.assertAlmostEqual(found.apart, 12.7, delta=0.03)
         # of a sheet that was taken to be half as large, they lie half as far apart
