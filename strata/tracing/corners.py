@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.candidates import borne_out, four_sides, unlike
-from strata.tracing.quads import clockwise, crossing, quad_area
+from strata.tracing.quads import along_most, clockwise, crossing, quad_area
 from strata.tracing.smooth import smooth_model
 
 Floats = NDArray[np.float64]
@@ -27,8 +27,8 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
 # logarithm by which proportions may be off as they are seen, and more than another's
-_SEVERAL, _EDGE_PX, _STRAIGHT, _MOSTLY = 4, 3, 1.5, 0.6
-# things side by side; px of the small copy; px by which an outline leaves a straight side, and share of a side that must not
+_SEVERAL, _EDGE_PX = 4, 3
+# things side by side; px of the small copy
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -111,7 +111,7 @@ def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | N
     fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
     if area < _LEAST_SHEET * own.size or not 0.86 < fit < 1.12:
         return None
-    corners = clockwise((_along(max(outline, key=len), quad) + 0.5) / scale - 0.5)
+    corners = clockwise((along_most(max(outline, key=len), quad) + 0.5) / scale - 0.5)
     return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, own.shape))
 
 
@@ -257,35 +257,6 @@ def _quad(hull: NDArray[np.int32]) -> Floats:
         if len(simple) < 4:
             break
     return _crossed(hull, np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float))
-
-
-def _along(outline: NDArray[np.int32], rough: Floats) -> Floats:
-    """Rough corners moved to where the lines cross that most of an ``outline`` (n, 1, 2) runs along, side by side; as they are
-    where it does not: a figure of a mat or a thumb that stands out of a side lifts a hull, and not most of the side."""
-    points, lines = outline.reshape(-1, 2).astype(float), []
-    for start, end in zip(rough, np.roll(rough, -1, axis=0), strict=True):
-        run = (end - start) / np.hypot(*(end - start))
-        along, off = (points - start) @ run, (points - start) @ np.array([-run[1], run[0]])
-        length = float(np.hypot(*(end - start)))
-        own = (along > 0.1 * length) & (along < 0.9 * length) & (np.abs(off) < 0.06 * length)
-        if own.sum() < 0.4 * length:
-            return rough
-        slope, step = _usual_line(along[own], off[own])
-        near = np.abs(off[own] - step - slope * along[own]) < _STRAIGHT
-        if near.mean() < _MOSTLY:
-            return rough
-        at = start + step * np.array([-run[1], run[0]])
-        lines.append((at, run + slope * np.array([-run[1], run[0]])))
-    return np.array([crossing(lines[i - 1], lines[i]) for i in range(4)])
-
-
-def _usual_line(along: Floats, off: Floats) -> tuple[float, float]:
-    """(slope, step) of the line that most points lie near: least absolute deviations, by weighing anew."""
-    terms, weight = np.column_stack([along, np.ones(len(along))]), np.ones(len(along))
-    for _ in range(12):
-        slope, step = np.linalg.lstsq(terms * weight[:, None], off * weight, rcond=None)[0]
-        weight = 1 / np.sqrt(np.maximum(np.abs(off - terms @ (slope, step)), 0.3))
-    return float(slope), float(step)
 
 
 def _crossed(hull: NDArray[np.int32], rough: Floats) -> Floats:

@@ -20,9 +20,8 @@ _BRIGHTER, _GRAIN, _SPOT = 0.06, 5.0, 0.2
 # natural logarithm and times the usual by which a glint is brighter; share of what lies around it that it is at most
 _FAINT, _SKIRT_PX = 0.8, 31
 # of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
-_WHITE, _HARDLY, _BLIND_PX = 245, 0.01, 5
-# of 255 in every channel, what a camera tells no more of; share of openings beside a glint that are as white; px that a place where
-# nothing is told is wide at least
+_WHITE, _BLIND_PX = 245, 5
+# of 255 in every channel, what a camera tells no more of; px that such a place is wide at least
 _ACROSS = np.array([[-0.5, 0.0, 0.5]], np.float32)
 _EVERY_MM, _FLAT, _EDGELESS = 0.3, 0.2, 0.15
 # mm along an outline; of how steep edges usually are, what is none; share of an outline that is none
@@ -56,11 +55,8 @@ def glints(own: Coarse) -> Mask:
     if own.open.sum() < ENOUGH:
         return none
     found = _brighter(own.rgb, own.open) & (own.share > FAR)
-    if found[own.open].mean() < _SPOT:
-        return found
-    # where most is brighter, the rest lies in a shadow; but a large glint is as white as nothing else
-    white = own.rgb.min(axis=2) >= _WHITE
-    return _pieces(found, white) if white[own.open & ~found].mean() < _HARDLY else none
+    # where most is brighter, the rest lies in a shadow
+    return found if found[own.open].mean() < _SPOT else none
 
 
 def glint_places(own: Coarse, width: float, height: float) -> list[Polygon]:
