@@ -132,17 +132,15 @@ def _dusty(picture: Rgb) -> Rgb:
     return picture
 
 
-def _ruler(width: float, height: float) -> list[tuple[Polygon, Colour]]:
+def _ruler(width: float, height: float) -> list[tuple[list[Polygon], Colour]]:
     strokes = [
-        (
-            shapely.box(
-                width + 2.2, n, width + 2.2 + (9 if n % 10 == 0 else 6.5 if n % 5 == 0 else 4.5), n + 0.2
-            ),
-            (0.04,) * 3,
-        )
+        shapely.box(width + 2.2, n, width + 2.2 + (9 if n % 10 == 0 else 6.5 if n % 5 == 0 else 4.5), n + 0.2)
         for n in range(int(0.95 * height))
     ]
-    return [(shapely.box(width + 2, -5, width + 28, 0.95 * height), (0.55, 0.5, 0.3)), *strokes]
+    return [
+        ([shapely.box(width + 2, -5, width + 28, 0.95 * height)], (0.55, 0.5, 0.3)),
+        (strokes, (0.04,) * 3),
+    ]
 
 
 _ON_PALE: dict[str, Any] = {"table": plain(PALE), "plastic": BLACK}
@@ -164,14 +162,14 @@ OTHERWISE: dict[str, dict[str, Any]] = {
     "rounded": {"shot": {"corner": 12.0}},
     "ruler": {"beside": _ruler, "shot": {"fills": 0.66}},
     "second sheet along a side": {
-        "beside": lambda w, h: [(shapely.box(-1.2 * w, -0.1 * h, -0.3, 1.3 * h), BLACK)]
+        "beside": lambda w, h: [([shapely.box(-1.2 * w, -0.1 * h, -0.3, 1.3 * h)], BLACK)]
     },
     "corner outside": {"shot": {"roll": 0.2, "shift": (-0.12, 0.05), "fills": 0.8}},
     "paper beneath": {
         "table": plain(DARK),
         "shot": {"fills": 0.6},
         "beside": lambda w, h: [
-            (affinity.rotate(shapely.box(-22, -15, w + 20, h + 26), 3), (0.8, 0.8, 0.79))
+            ([affinity.rotate(shapely.box(-22, -15, w + 20, h + 26), 3)], (0.8, 0.8, 0.79))
         ],
     },
     "white on oak": {"table": wood(OAK), "plastic": WHITE},
@@ -238,8 +236,8 @@ def pictured(name: str, shapes: list[Polygon], size: tuple[float, float], number
     cover = np.clip(_share([rounded(*size, shot.corner)], lens) - _share(shapes, lens), 0, 1)[..., None]
     x, y = over_the_table(lens)
     ground = np.asarray(way["table"](x, y, by), np.float32)
-    for outline, colour in way["beside"](*size) if "beside" in way else ():
-        ground = ground + _share([outline], lens)[..., None] * (np.array(colour, np.float32) - ground)
+    for outlines, colour in way["beside"](*size) if "beside" in way else ():
+        ground = ground + _share(outlines, lens)[..., None] * (np.array(colour, np.float32) - ground)
     light = cover * _plastic(way, ground, x, y, by, size) + (1 - cover) * ground
     v, u = (
         np.mgrid[: shot.height, : shot.width] / np.array([shot.height, shot.width])[:, None, None]
