@@ -14,20 +14,11 @@ from numpy.typing import NDArray
 from shapely import Polygon, affinity
 
 from strata.camera import Shot
-from strata.camera.photograph import _share, encoded
+from strata.camera.photograph import encoded, share_of
 from strata.camera.shot import Lens
 from strata.camera.surfaces import over_the_table, rounded
 from tools.other_tables import (
-    BLACK,
-    BLUE,
-    DARK,
-    DESK,
-    FROST,
-    KRAFT,
-    OAK,
-    PALE,
-    PINE,
-    WHITE,
+    COLOURS,
     Colour,
     Plane,
     cloud,
@@ -143,42 +134,45 @@ def _ruler(width: float, height: float) -> list[tuple[list[Polygon], Colour]]:
     ]
 
 
-_ON_PALE: dict[str, Any] = {"table": plain(PALE), "plastic": BLACK}
+_ON_PALE: dict[str, Any] = {"table": plain(COLOURS["pale"]), "plastic": COLOURS["black"]}
 OTHERWISE: dict[str, dict[str, Any]] = {
     "clear": {},
-    "green mat": {"table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5), "plastic": WHITE},
+    "green mat": {
+        "table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5),
+        "plastic": COLOURS["white"],
+    },
     "blue mat": {"table": mat((0.03, 0.07, 0.2), (0.6, 0.62, 0.66), 12.7, 0.3, 0.6, 4)},
     "pink mat": {"table": mat((0.5, 0.16, 0.22), (0.8, 0.75, 0.72), 10, 0.2, 0.4, 5)},
     "grey mat in inches": {
         "table": mat((0.07, 0.07, 0.075), (0.55, 0.55, 0.5), 25.4, 0.3, 0.3, 1),
-        "plastic": WHITE,
+        "plastic": COLOURS["white"],
     },
     "gingham": {"table": gingham((0.7, 0.68, 0.64), (0.45, 0.08, 0.08))},
-    "pine": {"table": wood(PINE)},
-    "oak": {"table": wood(OAK)},
-    "white desk, grey sheet": {"table": plain(DESK), "plastic": (0.5, 0.5, 0.49)},
+    "pine": {"table": wood(COLOURS["pine"])},
+    "oak": {"table": wood(COLOURS["oak"])},
+    "white desk, grey sheet": {"table": plain(COLOURS["desk"]), "plastic": COLOURS["grey"]},
     "newspaper": {"table": newspaper},
     "small": {"shot": {"fills": 0.36}},
     "rounded": {"shot": {"corner": 12.0}},
     "ruler": {"beside": _ruler, "shot": {"fills": 0.66}},
     "second sheet along a side": {
-        "beside": lambda w, h: [([shapely.box(-1.2 * w, -0.1 * h, -0.3, 1.3 * h)], BLACK)]
+        "beside": lambda w, h: [([shapely.box(-1.2 * w, -0.1 * h, -0.3, 1.3 * h)], COLOURS["black"])]
     },
     "corner outside": {"shot": {"roll": 0.2, "shift": (-0.12, 0.05), "fills": 0.8}},
     "paper beneath": {
-        "table": plain(DARK),
+        "table": plain(COLOURS["dark"]),
         "shot": {"fills": 0.6},
         "beside": lambda w, h: [
             ([affinity.rotate(shapely.box(-22, -15, w + 20, h + 26), 3)], (0.8, 0.8, 0.79))
         ],
     },
-    "white on oak": {"table": wood(OAK), "plastic": WHITE},
-    "white on pine": {"table": wood(PINE), "plastic": WHITE},
-    "frosted on brown": {"table": plain(OAK), "plastic": FROST, "clear": 0.3},
-    "blue on oak": {"table": wood(OAK), "plastic": BLUE},
-    "kraft on white": {"table": plain(DESK), "plastic": KRAFT},
+    "white on oak": {"table": wood(COLOURS["oak"]), "plastic": COLOURS["white"]},
+    "white on pine": {"table": wood(COLOURS["pine"]), "plastic": COLOURS["white"]},
+    "frosted on brown": {"table": plain(COLOURS["oak"]), "plastic": COLOURS["frosted"], "clear": 0.3},
+    "blue on oak": {"table": wood(COLOURS["oak"]), "plastic": COLOURS["blue"]},
+    "kraft on white": {"table": plain(COLOURS["desk"]), "plastic": COLOURS["kraft"]},
     "maker's name": {"name": "Lockside 07 B"},
-    "stained, frosted": {"table": plain(DARK), "plastic": FROST, "stains": 0.9},
+    "stained, frosted": {"table": plain(COLOURS["dark"]), "plastic": COLOURS["frosted"], "stains": 0.9},
     "stained, dark": {"stains": 0.9},
     "soft shadow": {"lit": _soft_shadow},
     "hard shadow": {"lit": _hard_shadow},
@@ -211,7 +205,7 @@ def _plastic(
     way: dict[str, Any], ground: Plane, x: Plane, y: Plane, by: np.random.Generator, size: tuple[float, float]
 ) -> Plane:
     """The sheet's own colour (h, w, 3): what shows through it, inks left on it, its maker's name."""
-    plastic = np.array(way.get("plastic", BLACK), np.float32)
+    plastic = np.array(way.get("plastic", COLOURS["black"]), np.float32)
     colour = plastic + np.float32(way.get("clear", 0)) * (ground - plastic)
     for k, ink in enumerate(_INKS if "stains" in way else ()):
         much = np.clip(cloud(int(by.integers(1e6)) + k, x, y, 3, 20, 20) - 0.9, 0, 0.8) * np.float32(
@@ -233,11 +227,11 @@ def pictured(name: str, shapes: list[Polygon], size: tuple[float, float], number
     by = np.random.default_rng(1000 * number + zlib.crc32(name.encode()) % 997)
     shot = _shot(way, by, size)
     lens = Lens(shot, *size)
-    cover = np.clip(_share([rounded(*size, shot.corner)], lens) - _share(shapes, lens), 0, 1)[..., None]
+    cover = np.clip(share_of([rounded(*size, shot.corner)], lens) - share_of(shapes, lens), 0, 1)[..., None]
     x, y = over_the_table(lens)
     ground = np.asarray(way["table"](x, y, by), np.float32)
     for outlines, colour in way["beside"](*size) if "beside" in way else ():
-        ground = ground + _share(outlines, lens)[..., None] * (np.array(colour, np.float32) - ground)
+        ground = ground + share_of(outlines, lens)[..., None] * (np.array(colour, np.float32) - ground)
     light = cover * _plastic(way, ground, x, y, by, size) + (1 - cover) * ground
     v, u = (
         np.mgrid[: shot.height, : shot.width] / np.array([shot.height, shot.width])[:, None, None]

@@ -15,20 +15,11 @@ Plane = NDArray[np.float32]
 Colour = tuple[float, float, float]
 Table = Callable[[Plane, Plane, np.random.Generator], Plane]
 # linear colour (h, w, 3) at places on it, mm (h, w) each
-BLACK, WHITE, FROST, KRAFT, BLUE = (
-    (0.03, 0.035, 0.045),
-    (0.78, 0.78, 0.76),
-    (0.6, 0.63, 0.64),
-    (0.42, 0.29, 0.17),
-    (0.04, 0.18, 0.48),
-)
-PALE, DESK, DARK, PINE, OAK = (
-    (0.68, 0.66, 0.62),
-    (0.78, 0.78, 0.77),
-    (0.06, 0.05, 0.045),
-    (0.62, 0.42, 0.23),
-    (0.36, 0.22, 0.12),
-)
+COLOURS: dict[str, Colour] = {
+    "black": (0.03, 0.035, 0.045), "white": (0.78, 0.78, 0.76), "frosted": (0.6, 0.63, 0.64), "kraft": (0.42, 0.29, 0.17),
+    "blue": (0.04, 0.18, 0.48), "grey": (0.5, 0.5, 0.49), "pale": (0.68, 0.66, 0.62), "desk": (0.78, 0.78, 0.77),
+    "dark": (0.06, 0.05, 0.045), "pine": (0.62, 0.42, 0.23), "oak": (0.36, 0.22, 0.12),
+}  # fmt: skip
 _N = 1024
 
 

@@ -26,7 +26,7 @@ def _projected(shape: Polygon, lens: Lens) -> Polygon:
     return seen if seen.is_valid else shapely.buffer(seen, 0)
 
 
-def _share(shapes: Sequence[Polygon], lens: Lens) -> Floats32:
+def share_of(shapes: Sequence[Polygon], lens: Lens) -> Floats32:
     """The share of each pixel that shapes on the sheet cover, 0..1 (exact areas)."""
     shot = lens.shot
     seen = [p for s in shapes for p in shapely.get_parts(_projected(s, lens)) if isinstance(p, Polygon)]
@@ -55,7 +55,7 @@ def _shadow(shapes: Sequence[Polygon], lens: Lens) -> Floats32 | None:
         [(0, 0), (lens.sheet_width, 0), (lens.sheet_width, lens.sheet_height), (0, lens.sheet_height)]
     )
     moved = shapely.affinity.translate(sheet, 0.8 * lens.shot.curl, 0.3 * lens.shot.curl)
-    share = _share([moved], lens) - _share(list(shapes), lens) * 0.7
+    share = share_of([moved], lens) - share_of(list(shapes), lens) * 0.7
     raised = np.linspace(0, 1, lens.shot.width, dtype=np.float32)[None, :] ** 2
     soft = cv2.GaussianBlur(np.clip(share, 0, 1), (0, 0), 4 + 3 * lens.shot.curl)
     return np.asarray(1 - 0.35 * soft * raised, np.float32)
@@ -102,7 +102,7 @@ def mat_of(lens: Lens) -> Floats32 | None:
     askew = float(rng.uniform(-0.06, 0.06))
     laid = [shapely.affinity.rotate(p, askew, origin=middle, use_radians=True) for p in printed]
     frame = shapely.box(*(v - reach for v in middle), *(v + reach for v in middle))
-    return np.clip(_share([p for p in laid if p.intersects(frame)], lens), 0, 1)
+    return np.clip(share_of([p for p in laid if p.intersects(frame)], lens), 0, 1)
 
 
 def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Shot) -> NDArray[np.uint8]:
@@ -110,15 +110,15 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
     import cv2
 
     lens = Lens(shot, width, height)
-    covered = np.clip(_share([rounded(width, height, shot.corner)], lens) - _share(shapes, lens), 0, 1)
+    covered = np.clip(share_of([rounded(width, height, shot.corner)], lens) - share_of(shapes, lens), 0, 1)
     light, table, shadow, surface = light_on(shot), table_of(shot), _shadow(shapes, lens), surface_of(lens)
     for factor in (shadow, surface):
         if factor is not None:
             table = table * factor
     printed = mat_of(lens)
-    named = _share(printed_on(width, height), lens) * np.float32(0.8) if shot.printed else None
+    named = share_of(printed_on(width, height), lens) * np.float32(0.8) if shot.printed else None
     ink = stained(lens, shot.seed + 24) if shot.stains else None
-    things = [(_share([Polygon(outline)], lens), colour) for outline, colour in beside(lens)]
+    things = [(share_of([Polygon(outline)], lens), colour) for outline, colour in beside(lens)]
     rng = np.random.default_rng(shot.seed + 2)
     tint = (1 + shot.warmth, 1.0, 1 - shot.warmth)
     picture = np.empty((shot.height, shot.width, 3), np.uint8)

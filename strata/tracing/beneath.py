@@ -8,9 +8,8 @@ from numpy.typing import NDArray
 
 from strata.tracing.fields import logarithm
 from strata.tracing.light import curve
-from strata.tracing.straighten import Seat, in_picture, straighten
+from strata.tracing.straighten import Seat, shown, straighten
 
-Floats32 = NDArray[np.float32]
 _PER_MM, _AROUND, _CLEAR = 4.0, 20.0, 1.5
 # px/mm, mm around the sheet that are looked at, mm beside it that are not
 _FINE, _AS_THE_SHEET = 3.0, 0.5
@@ -31,11 +30,12 @@ def marked(rgb: NDArray[np.uint8], seat: Seat, width: float, height: float) -> f
     import cv2
 
     around = straighten(rgb, seat, width, height, _PER_MM, _AROUND)
-    beside = _shown(rgb, seat, width, height, around.shape[:2])
+    beside = shown(seat, rgb.shape, (width, height), around.shape[:2], _AROUND)
+    near, rim = (round((_AROUND - mm) * _PER_MM) for mm in (_CLEAR, 0))
+    beside[near:-near, near:-near] = False
     if not beside.any():
         return 0.0
     light = logarithm(cv2.LUT(around, curve(of_light=True)), _DARK)
-    rim = round(_AROUND * _PER_MM)
     # most of a sheet is plastic; what tells it from the table is the channel in which they differ most
     ways = np.median(light[beside], axis=0) - np.median(light[rim:-rim, rim:-rim], axis=(0, 1))
     most = int(np.argmax(np.abs(ways)))
@@ -45,24 +45,6 @@ def marked(rgb: NDArray[np.uint8], seat: Seat, width: float, height: float) -> f
     size = round(_FINE * _PER_MM) | 1
     table = cv2.morphologyEx(light, cv2.MORPH_CLOSE, np.ones((size, size), np.uint8))
     return _all_over(beside & (table - light > _AS_THE_SHEET * abs(way)), beside)
-
-
-def _shown(
-    rgb: NDArray[np.uint8], seat: Seat, width: float, height: float, shape: tuple[int, ...]
-) -> NDArray[np.bool_]:
-    """(h, w) what lies beside the sheet and in the picture."""
-    import cv2
-
-    # a place a mm is enough to know where the picture ends
-    high, wide = (max(2, round(n / _PER_MM)) for n in shape)
-    x = ((np.arange(wide) + 0.5) / wide * (width + 2 * _AROUND) - _AROUND) / width
-    y = ((np.arange(high) + 0.5) / high * (height + 2 * _AROUND) - _AROUND) / height
-    at = in_picture(seat, np.stack(np.meshgrid(x, y), axis=-1).reshape(-1, 2)).reshape(high, wide, 2)
-    within = ((at > 1) & (at < np.array(rgb.shape[1::-1]) - 1)).all(axis=2).astype(np.uint8)
-    beside = cv2.resize(within, shape[::-1], interpolation=cv2.INTER_NEAREST) > 0
-    rim = round((_AROUND - _CLEAR) * _PER_MM)
-    beside[rim:-rim, rim:-rim] = False
-    return np.asarray(beside)
 
 
 def _all_over(marks: NDArray[np.bool_], known: NDArray[np.bool_]) -> float:

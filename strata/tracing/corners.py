@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from typing import TypeGuard
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
+from shapely import LinearRing
 
 from strata.tracing.candidates import borne_out, four_sides, unlike
-from strata.tracing.quads import along_most, clockwise, crossing, quad_area
+from strata.tracing.quads import clockwise, crossing, quad_area
+from strata.tracing.sides import line_through
 from strata.tracing.smooth import smooth_model
 
 Floats = NDArray[np.float64]
@@ -27,8 +31,8 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
 # logarithm by which proportions may be off as they are seen, and more than another's
-_SEVERAL, _EDGE_PX = 4, 3
-# things side by side; px of the small copy
+_SEVERAL, _EDGE_PX, _STRAIGHT, _MOSTLY = 4, 3, 1.5, 0.6
+# things side by side; px of the small copy; px by which an outline leaves a straight side, and share of a side that must not
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -64,15 +68,16 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
     strange = _strangeness(small)
     thing = _thing(strange)
     plain = _standing_out(thing, scale)
-    if plain is None or not plain.sure or unlike(plain.corners, proportion) > _UNLIKE:
+    if not _fits(plain, proportion):
         # what stands out most may be but the lit half of a sheet, or the ink on it
         faint = _thing(strange, faint=True)
         other = _standing_out(faint, scale)
-        if other is not None and other.sure and unlike(other.corners, proportion) < _UNLIKE:
+        if _fits(other, proportion):
             thing, plain = faint, other
-    doubtful = plain is None or not plain.sure or unlike(plain.corners, proportion) > _UNLIKE
-    if (doubtful or _at_the_frame(plain, small)) and (one := _parted(strange, scale, proportion)):
-        return one
+    if not _fits(plain, proportion) or _at_the_frame(plain, small):
+        one = _parted(strange, scale, proportion)
+        if one is not None:
+            return one
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
@@ -111,14 +116,19 @@ def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | N
     fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
     if area < _LEAST_SHEET * own.size or not 0.86 < fit < 1.12:
         return None
-    corners = clockwise((along_most(max(outline, key=len), quad) + 0.5) / scale - 0.5)
+    # a figure of a mat or a thumb that stands out of a side lifts a hull, and not most of the side
+    along, straight = _crossed(max(outline, key=len).reshape(-1, 2).astype(float), quad)
+    corners = clockwise(((along if straight > _MOSTLY else quad) + 0.5) / scale - 0.5)
     return Found(corners, 1 / scale, sure=0.96 < fit < 1.045 and not _fills(box, own.shape))
 
 
-def _at_the_frame(found: Found | None, small: NDArray[np.uint8]) -> bool:
+def _fits(found: Found | None, proportion: float | None) -> TypeGuard[Found]:
+    """Whether a sheet stands out clearly, and has the proportion that it is known to have."""
+    return found is not None and found.sure and unlike(found.corners, proportion) < _UNLIKE
+
+
+def _at_the_frame(found: Found, small: NDArray[np.uint8]) -> bool:
     """Whether a corner of what was found lies at the picture's edge: something may touch the sheet that runs out of it."""
-    if found is None:
-        return False
     far = np.array(small.shape[1::-1], float) * found.scale - _EDGE_PX * found.scale
     return bool(((found.corners < _EDGE_PX * found.scale) | (found.corners > far)).any())
 
@@ -128,7 +138,7 @@ def _parted(strange: Floats32, scale: float, proportion: float | None) -> Found 
     and ``proportion``."""
     for thing in _things(strange):
         one = _standing_out(thing, scale)
-        if one is None or not one.sure or unlike(one.corners, proportion) > _UNLIKE:
+        if not _fits(one, proportion):
             continue
         # bold lines of a mat that run into a sheet draw its hull out
         seen = borne_out(thing[0], (one.corners + 0.5) * scale - 0.5)
@@ -250,39 +260,36 @@ def _quad(hull: NDArray[np.int32]) -> Floats:
     import cv2
 
     length = cv2.arcLength(hull, True)
+    rough = np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float)
     for share in np.linspace(0.005, 0.1, 40):
         simple = cv2.approxPolyDP(hull, share * length, True)
         if len(simple) == 4:
-            return _crossed(hull, np.asarray(simple.reshape(4, 2), float))
-        if len(simple) < 4:
+            rough = np.asarray(simple.reshape(4, 2), float)
+        if len(simple) <= 4:
             break
-    return _crossed(hull, np.asarray(cv2.boxPoints(cv2.minAreaRect(hull)), float))
+    dense = shapely.segmentize(LinearRing(hull.reshape(-1, 2)), 1.0)
+    return _crossed(shapely.get_coordinates(dense), rough)[0]
 
 
-def _crossed(hull: NDArray[np.int32], rough: Floats) -> Floats:
-    """Rough corners moved to where the lines through the middles of the sides cross; as they are where that is far."""
-    ring = hull.reshape(-1, 2).astype(float)
-    run = np.roll(ring, -1, axis=0) - ring
-    far = np.hypot(*run.T)
-    pieces = np.maximum(1, np.ceil(far)).astype(int)
-    of = np.repeat(np.arange(len(ring)), pieces)
-    share = (np.arange(len(of)) - np.repeat(np.cumsum(pieces) - pieces, pieces)) / pieces[of]
-    points = ring[of] + share[:, None] * run[of]
-    lines = []
-    for i in range(4):
-        start, side = rough[i], rough[(i + 1) % 4] - rough[i]
-        along = (points - start) @ side / (side @ side)
-        off = np.abs((points - start) @ np.array([side[1], -side[0]])) / np.hypot(*side)
-        own = points[(along > 0.15) & (along < 0.85) & (off < 0.08 * np.hypot(*side))]
-        if len(own) < 10:
-            return rough
-        centre = own.mean(axis=0)
-        lines.append((centre, np.linalg.svd(own - centre, full_matrices=False)[2][0]))
-    corners = []
-    for one, other in zip([lines[-1], *lines[:-1]], lines, strict=True):
-        (_, u), (_, v) = one, other
-        if abs(u[0] * v[1] - u[1] * v[0]) < 0.2:
-            return rough
-        corners.append(crossing(one, other))
-    found = np.array(corners)
-    return found if float(np.abs(found - rough).max()) < 0.12 * float(far.sum()) / 4 else rough
+def _crossed(points: Floats, rough: Floats) -> tuple[Floats, float]:
+    """Rough corners moved to where the lines cross that most points (n, 2) run along, side by side; and the share of a side,
+    at least, that is on its line. As they are, and nought, where a side has hardly any points or they would move far."""
+    run = np.roll(rough, -1, axis=0) - rough
+    lengths = np.hypot(*run.T)
+    lines, shares = [], []
+    for start, side, length in zip(rough, run, lengths, strict=True):
+        along = (points - start) @ side / length**2
+        off = np.abs((points - start) @ np.array([side[1], -side[0]])) / length
+        own = points[(along > 0.15) & (along < 0.85) & (off < 0.08 * length)]
+        if len(own) < max(10, 0.4 * length):
+            return rough, 0.0
+        middle, direction, rest = line_through(own)
+        lines.append((middle, direction))
+        shares.append(float((np.abs(rest) < _STRAIGHT).mean()))
+    around = list(zip([lines[-1], *lines[:-1]], lines, strict=True))
+    if min(abs(u[0] * v[1] - u[1] * v[0]) for (_, u), (_, v) in around) < 0.2:
+        return rough, 0.0
+    found = np.array([crossing(one, other) for one, other in around])
+    if float(np.abs(found - rough).max()) > 0.12 * float(lengths.mean()):
+        return rough, 0.0
+    return found, min(shares)

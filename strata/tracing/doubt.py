@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.tracing.smooth import smooth_model
-from strata.tracing.straighten import Seat, in_picture
+from strata.tracing.straighten import Seat, shown
 
 Floats32 = NDArray[np.float32]
 LOW, HIGH = 0.25, 0.75
@@ -86,13 +86,8 @@ def between(share: Floats32, scale: NDArray[np.float64]) -> list[Polygon]:
 def beyond(seat: Seat, photo: tuple[int, int], width: float, height: float) -> list[Polygon]:
     """Parts (mm) of a sheet of ``width`` x ``height`` mm that lie outside its photograph (height, width px)."""
     shape = max(2, round(height * _COARSE)), max(2, round(width * _COARSE))
-    y, x = np.mgrid[: shape[0], : shape[1]]
-    places = np.column_stack([(x.ravel() + 0.5) / shape[1], (y.ravel() + 0.5) / shape[0]])
-    seen = in_picture(seat, places).reshape(*shape, 2)
-    inside = ((seen > 1) & (seen < np.array(photo[::-1]) - 1)).all(axis=2)
-    if inside.all():
-        return []
-    return outlined(np.logical_not(inside), np.array([shape[1] / width, shape[0] / height]))
+    inside = shown(seat, photo, (width, height), shape)
+    return outlined(~inside, np.array([shape[1] / width, shape[0] / height]))
 
 
 def outlined(mask: NDArray[np.bool_], scale: NDArray[np.float64]) -> list[Polygon]:

@@ -22,7 +22,6 @@ _FAINT, _SKIRT_PX = 0.8, 31
 # of the usual contrast, that of a sheet a glint lies on; px around the middle of a glint in which that shows
 _WHITE, _BLIND_PX = 245, 5
 # of 255 in every channel, what a camera tells no more of; px that such a place is wide at least
-_ACROSS = np.array([[-0.5, 0.0, 0.5]], np.float32)
 _EVERY_MM, _FLAT, _EDGELESS = 0.3, 0.2, 0.15
 # mm along an outline; of how steep edges usually are, what is none; share of an outline that is none
 
@@ -92,9 +91,8 @@ def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height
 
     if not shapes:
         return []
-    tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
-    tone = cv2.GaussianBlur(tone, (0, 0), 0.7)
-    steep = cv2.magnitude(*(cv2.filter2D(tone, -1, k) for k in (_ACROSS, _ACROSS.T)))
+    tone = cv2.GaussianBlur(_tone(rgb), (0, 0), 0.7)
+    steep = cv2.magnitude(*(cv2.Sobel(tone, cv2.CV_32F, *way, ksize=1) for way in ((1, 0), (0, 1))))
     outlines = shapely.segmentize([s.boundary for s in shapes], _EVERY_MM)
     points, own = shapely.get_coordinates(outlines, return_index=True)
     # a straightened sheet is whole blocks of pixels wide: its scale is not quite what was asked for
@@ -123,13 +121,18 @@ def _broad(mask: Mask, wide: int) -> Mask:
 
 def _brighter(rgb: NDArray[np.uint8], like: Mask) -> Mask:
     """(h, w) what is brighter than ``like`` (h, w) is, followed slowly over the picture."""
-    import cv2
-
-    # noise in the dark is kept low
-    tone = np.log(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32) + np.float32(12))
+    tone = _tone(rgb)
     raised = tone - smooth_model(tone, like)
     usual = float(np.median(np.abs(raised[like])))
     return np.asarray(raised > max(_BRIGHTER, _GRAIN * usual))
+
+
+def _tone(rgb: NDArray[np.uint8]) -> Floats32:
+    """The natural logarithm of lightness (h, w), noise in the dark kept low."""
+    import cv2
+
+    grey = cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY).astype(np.float32)
+    return np.asarray(np.log(grey + np.float32(12)), np.float32)
 
 
 def _pieces(mask: Mask, seeds: Mask) -> Mask:

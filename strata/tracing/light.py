@@ -187,9 +187,11 @@ def _exact(across: Floats) -> bool:
 
 
 def _aligned(across: Floats) -> Floats:
-    """Profiles moved so that each crosses its own middle at nought: feet are not quite on their edges."""
+    """Profiles from 0 to 1 (n, OFFSETS), moved so that each crosses its own middle at nought: feet are not quite on their
+    edges."""
     low, high = across[:, :_EVEN].mean(axis=1), across[:, -_EVEN:].mean(axis=1)
-    level = (across - low[:, None]) / (high - low)[:, None] - 0.5
+    share = (across - low[:, None]) / (high - low)[:, None]
+    level = share - 0.5
     k = np.argmax(level >= 0, axis=1).clip(1, len(OFFSETS) - 1)
     rows = np.arange(len(k))
     below, above = level[rows, k - 1], level[rows, k]
@@ -198,15 +200,13 @@ def _aligned(across: Floats) -> Floats:
     place = ((wanted - OFFSETS[0]) / _STEP).clip(0, len(OFFSETS) - 1.001)
     left = place.astype(int)
     part = place - left
-    return np.asarray(across[rows[:, None], left] * (1 - part) + across[rows[:, None], left + 1] * part)
+    return np.asarray(share[rows[:, None], left] * (1 - part) + share[rows[:, None], left + 1] * part)
 
 
 def _mean_edge(across: Floats) -> Floats:
     """The mean edge (OFFSETS,) of profiles (n, OFFSETS), from 0 to 1, the outermost of them left out at each place: a line
     of a mat that runs beside an edge would lift it."""
-    low, high = across[:, :_EVEN].mean(axis=1), across[:, -_EVEN:].mean(axis=1)
-    share = np.sort((_aligned(across) - low[:, None]) / (high - low)[:, None], axis=0)
-    few = int(_OUTERMOST * len(share))
+    share, few = np.sort(_aligned(across), axis=0), int(_OUTERMOST * len(across))
     mean = share[few : len(share) - few].mean(axis=0)
     return np.asarray((mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean()))
 

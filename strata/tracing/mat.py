@@ -14,6 +14,7 @@ from numpy.typing import NDArray
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
+Array = Floats | Floats32
 Rgb = NDArray[np.uint8]
 _PER_MM = 7.0
 # px a mm of the picture in which lines are looked for
@@ -43,6 +44,11 @@ class Ruling:
     angle: float
     places: Floats
     widths: Floats
+
+    def nearest(self, across: Array) -> NDArray[np.intp]:
+        """Which line lies nearest to places (mm across), of any shape."""
+        between = (self.places[1:] + self.places[:-1]) / 2
+        return np.searchsorted(between, across.ravel()).reshape(across.shape)
 
 
 @dataclass(frozen=True)
@@ -74,28 +80,28 @@ def find_printed(rgb: Rgb, corners: Floats, width: float, height: float) -> Prin
     best = max((_sharpness(few, a), a) for a in np.radians(np.arange(-45, 45, _STEP)))[1]
     fine = best + np.radians(np.arange(-_STEP, _STEP + _FINE / 2, _FINE))
     angle = float(max((_sharpness(few, a), a) for a in fine)[1])
-    one, two = (_lines_across(points, angle + quarter) for quarter in QUARTERS)
+    (one, tall), (two, high) = (_lines_across(points, angle + quarter) for quarter in QUARTERS)
     if min(len(one.places), len(two.places)) < _LEAST_LINES:
         return None
-    return Printed((one, two), tuple(_slanted(points, (one, two))))
+    return Printed((one, two), tuple(_slanted(points, (one, two), min(tall, high))))
 
 
-def _lines_across(points: Points, angle: float) -> Ruling:
-    """The regular lines of one direction."""
+def _lines_across(points: Points, angle: float) -> tuple[Ruling, float]:
+    """The regular lines of one direction, and how much they usually stand out."""
     mm, mean = _profile(points, angle)
     peaks, widths = _peaks(mm, mean)
     places = _regular(peaks, np.interp(peaks, mm, mean))
     if not len(places):
-        return Ruling(angle, places, places)
+        return Ruling(angle, places, places), 0.0
     nearest = np.abs(places[:, None] - peaks).argmin(axis=1)
     seen = np.abs(peaks[nearest] - places) < _THIN / 2
-    return Ruling(angle, places, np.where(seen, widths[nearest], np.median(widths)))
+    ruling = Ruling(angle, places, np.where(seen, widths[nearest], np.median(widths)))
+    return ruling, float(np.median(np.interp(places, mm, mean)))
 
 
-def _slanted(points: Points, grid: tuple[Ruling, Ruling]) -> list[Ruling]:
+def _slanted(points: Points, grid: tuple[Ruling, Ruling], usual: float) -> list[Ruling]:
     """The lines that run over a grid at the angles mats have, each by itself: where they are seen for as much of
-    their way as its own are."""
-    usual = min(float(np.median(_height(points, ruling))) for ruling in grid)
+    their way as its own are, which ``usual``ly stand out so much."""
     clear = np.logical_and.reduce([np.abs(_off(points, r)) > _THIN / 2 for r in grid])
     rest = points[0][clear], points[1][clear], points[2][clear]
     found = []
@@ -113,18 +119,7 @@ def _slanted(points: Points, grid: tuple[Ruling, Ruling]) -> list[Ruling]:
 def _off(points: Points, ruling: Ruling) -> Floats:
     """mm by which points (n,) lie off the nearest line."""
     at = np.cos(ruling.angle) * points[0] + np.sin(ruling.angle) * points[1]
-    return np.asarray(at - ruling.places[np.searchsorted(_between(ruling.places), at)])
-
-
-def _between(places: Floats) -> Floats:
-    """mm half-way from line to line."""
-    return np.asarray((places[1:] + places[:-1]) / 2)
-
-
-def _height(points: Points, ruling: Ruling) -> Floats:
-    """How much each line stands out."""
-    mm, mean = _profile(points, ruling.angle)
-    return np.interp(ruling.places, mm, mean)
+    return np.asarray(at - ruling.places[ruling.nearest(at)])
 
 
 Points = tuple[Floats, Floats, Floats32]

@@ -92,7 +92,7 @@ def _laid(
     over, along = _ways(ruling.angle)
     places, widths = ruling.places, ruling.widths
     at = (np.float32(over[0]) * (x + 0.5) + np.float32(over[1]) * (y + 0.5)) / np.float32(scale)
-    which = np.searchsorted((places[1:] + places[:-1]) / 2, at.ravel()).reshape(at.shape)
+    which = ruling.nearest(at)
     off = at - places.astype(np.float32)[which]
     if moved is not None:
         run = (np.float32(along[0]) * (x + 0.5) + np.float32(along[1]) * (y + 0.5)) / np.float32(scale)

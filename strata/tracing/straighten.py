@@ -76,8 +76,7 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
     height, width = rgb.shape[:2]
     rough = seat_from(corners, width, height)
     reach = 6 * scale + 8 + 0.004 * max(width, height)
-    grey = _plane(rgb, corners, curve(of_light=False))
-    first = _sides(grey, corners, rough.lens, reach)
+    first = _sides(_plane(rgb, corners, curve(of_light=False)), corners, rough.lens, reach)
     if first is None:
         return replace(rough, sure=False)
     feet, normals = _feet(first)
@@ -90,23 +89,7 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
             _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
         )
     # of a mat's lines it is known that they cross the sides
-    return replace(first, told=told, sure=lines or _runs_along(grey, first))
-
-
-def _runs_along(grey: Floats32, seat: Seat) -> bool:
-    """Whether what is seen of the sides runs along them: a seam of the table beside one draws half of it away."""
-    sides = _points(grey, seat.straight, 12.0 + 1.5 * float(np.abs(seat.bows).max()), seat.lens)
-    if sides is None:
-        return False
-    for i, points in enumerate(sides):
-        start, end = seat.straight[i], seat.straight[(i + 1) % 4]
-        run = (end - start) / np.hypot(*(end - start))
-        off = (seat.lens.straight(points) - start) @ np.array([run[1], -run[0]])
-        along = (seat.lens.straight(points) - start) @ run / np.hypot(*(end - start))
-        rest = off - np.interp(along, np.linspace(0, 1, _KNOTS), seat.bows[i])
-        if np.percentile(np.abs(rest - np.median(rest)), 90) > _STRAYS:
-            return False
-    return True
+    return replace(first, told=told, sure=lines or first.sure)
 
 
 def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:
@@ -138,8 +121,11 @@ def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat |
         straight = np.array([crossing(lines[i - 1][:2], lines[i][:2]) for i in range(4)])
         bowed = float(max(np.percentile(np.abs(line[2]), 95) for line in lines))
         reach = min(reach, 12.0 + 1.2 * bowed)
-    bows = np.array([_bow(s, straight[i], straight[(i + 1) % 4]) for i, s in enumerate(straight_sides)])
-    return Seat(lens.bent_points(straight), straight, lens, bows, sure=True)
+    bows, strays = zip(
+        *(_bow(s, straight[i], straight[(i + 1) % 4]) for i, s in enumerate(straight_sides)), strict=True
+    )
+    # a seam of the table beside a side draws half of it away
+    return Seat(lens.bent_points(straight), straight, lens, np.array(bows), sure=max(strays) < _STRAYS)
 
 
 def _points(grey: Floats32, straight: Floats, reach: float, lens: Lens) -> list[Floats] | None:
@@ -168,20 +154,27 @@ def _feet(seat: Seat) -> tuple[Floats, Floats]:
     return np.vstack(feet), np.vstack(normals)
 
 
-def _bow(points: Floats, start: Floats, end: Floats) -> Floats:
-    """The smooth bow of a side over its length, px outwards, nought at both corners."""
+def _bow(points: Floats, start: Floats, end: Floats) -> tuple[Floats, float]:
+    """The smooth bow of a side over its length, px outwards, nought at both corners; and how far from it a tenth of its
+    points lie at least, px."""
     run = end - start
     length = float(np.hypot(*run))
     out = np.array([run[1], -run[0]]) / length
     t, off = (points - start) @ run / length**2, (points - start) @ out
-    shape = np.stack([t * (1 - t), t * (1 - t) * (t - 0.5), t * (1 - t) * (t - 0.5) ** 2], axis=1)
-    kept = np.abs(off - np.median(off)) < max(2.0, 6 * float(np.median(np.abs(off - np.median(off)))))
-    if kept.sum() < 60:
-        return np.zeros(_KNOTS)
-    fit = np.linalg.lstsq(shape[kept], off[kept], rcond=None)[0]
-    u = np.linspace(0, 1, _KNOTS)
-    bow = np.stack([u * (1 - u), u * (1 - u) * (u - 0.5), u * (1 - u) * (u - 0.5) ** 2], axis=1) @ fit
-    return np.asarray(bow if np.abs(bow).max() > 0.3 else np.zeros(_KNOTS))
+    from_usual = np.abs(off - np.median(off))
+    kept = from_usual < max(2.0, 6 * float(np.median(from_usual)))
+    bow, knots = np.zeros(_KNOTS), np.linspace(0, 1, _KNOTS)
+    if kept.sum() >= _LEAST_POINTS:
+        fit = np.linalg.lstsq(_bows(t[kept]), off[kept], rcond=None)[0]
+        bow = _bows(knots) @ fit
+    bow = bow if np.abs(bow).max() > 0.3 else np.zeros(_KNOTS)
+    rest = off - np.interp(t, knots, bow)
+    return bow, float(np.percentile(np.abs(rest - np.median(rest)), 90))
+
+
+def _bows(t: Floats) -> Floats:
+    """The three shapes (n, 3) of which a side's bow is made, at shares of the way along it (n,)."""
+    return np.stack([t * (1 - t), t * (1 - t) * (t - 0.5), t * (1 - t) * (t - 0.5) ** 2], axis=1)
 
 
 def aspect(seat: Seat, width: int, height: int) -> float:
@@ -257,6 +250,18 @@ def in_picture(seat: Seat, places: Floats) -> Floats:
     u, v = places.astype(np.float32).T
     x, y = _in_picture(seat, u, v)
     return np.column_stack([x, y]).astype(float)
+
+
+def shown(
+    seat: Seat, photo: tuple[int, ...], size: tuple[float, float], shape: tuple[int, ...], around: float = 0.0
+) -> NDArray[np.bool_]:
+    """(h, w) of ``shape`` what of a sheet of ``size`` mm (width, height), and so many mm ``around`` it, lies in its
+    photograph (height, width px)."""
+    y, x = np.mgrid[: shape[0], : shape[1]]
+    at = (np.column_stack([x.ravel(), y.ravel()]) + 0.5) / shape[1::-1]
+    wide = np.array(size)
+    seen = in_picture(seat, (at * (wide + 2 * around) - around) / wide)
+    return np.asarray(((seen > 1) & (seen < np.array(photo[1::-1]) - 1)).all(axis=1).reshape(shape))
 
 
 def on_sheet(seat: Seat, points: Floats) -> Floats:

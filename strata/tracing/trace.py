@@ -148,13 +148,12 @@ def traced(
 
 def _doubted(found: Openings, lies: Seated, alone: bool) -> Openings:
     """What was found, all of it doubtful where the first photograph gives cause; ``alone``: no other was looked at."""
-    # whichever of corners and size is wrong, no measure is right
-    if lies.unlike:
-        return replace(found, doubts=[why or "size" for why in found.doubts])
     # what hides openings hides corners as well, and whatever else is said of them
-    if alone and lies.on_print:
+    if alone and lies.on_print and not lies.unlike:
         return replace(found, doubts=["beneath"] * len(found.doubts))
-    return replace(found, doubts=[why or "size" for why in found.doubts]) if lies.unsure else found
+    # whichever of corners and size is wrong, no measure is right
+    wrong = lies.unlike or lies.unsure
+    return replace(found, doubts=[why or "size" for why in found.doubts]) if wrong else found
 
 
 def _seen(
