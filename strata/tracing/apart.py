@@ -175,7 +175,14 @@ def _gap(plane: NDArray[Any], low: float, high: float) -> tuple[float, float] | 
     full = np.concatenate([[-1], full, [_GAP_BINS]])
     wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
     gaps = [(float(edges[full[k] + 1]), float(edges[full[k + 1]])) for k in wide]
-    return max(gaps, key=lambda g: _clear(np.asarray(plane, np.float32), (g[0] + g[1]) / 2)) if gaps else None
+    # of one side any edge tells: openings in a shadow are parted from it by less than most of a level
+    return max(gaps, key=lambda g: _crossed(plane, (g[0] + g[1]) / 2)) if gaps else None
+
+
+def _crossed(plane: NDArray[Any], level: float) -> int:
+    """How many pairs of neighbours lie on either side of a level."""
+    above = plane > level
+    return int((above[1:] != above[:-1]).sum() + (above[:, 1:] != above[:, :-1]).sum())
 
 
 def _apart(values: NDArray[np.uint8], level: float) -> float:
