@@ -39,7 +39,7 @@ class WholeTest(unittest.TestCase):
 
     def test_a_soft_shadow_over_half_of_it(self) -> None:
         """The shadow was taken for what is open, and no opening was found."""
-        self.whole("soft shadow", number=2)
+        self.whole("soft shadow")
 
     def test_inks_on_a_dark_sheet(self) -> None:
         """Stains lighter than the sheet were taken for it, and all openings were missed."""
@@ -59,10 +59,9 @@ class WholeTest(unittest.TestCase):
 
     def test_a_mat_with_figures_by_the_sheet_and_lines_aslant(self) -> None:
         """Figures beside a side had moved its corners by 3 mm, lines aslant had cut openings in two."""
-        found, row = read("green mat", number=4)
-        self.assertGreater(row.iou, 0.975)
-        self.assertEqual((row.missed, row.invented, row.silent), (0, 0, 0), row)
-        self.assertLess(row.split, 2)
+        found, row = read("grey mat in inches", number=2)
+        self.assertGreater(row.iou, 0.98)
+        self.assertEqual((row.missed, row.split, row.invented, row.silent), (0, 0, 0, 0), row)
         self.assertNotIn("corners", " ".join(found.warnings))
 
 
@@ -116,7 +115,7 @@ class PartsTest(unittest.TestCase):
         """Openings lighter than a dark sheet, half of it in a shadow, noise all over: never the shadow, never the noise."""
         y, x = np.mgrid[:300, :240].astype(np.float32)
         open_ = (np.hypot((x % 60) - 30, (y % 60) - 30) < 9) & (x > 20) & (x < 220) & (y > 20) & (y < 280)
-        light = np.where(open_, 0.6, 0.05) * (1 - 0.55 / (1 + np.exp(-(x + y - 330) / 6)))
+        light = np.where(open_, 0.6, 0.05) * (1 - 0.8 / (1 + np.exp(-(x + y - 330) / 6)))
         light = light * (1 + np.random.default_rng(3).normal(0, 0.08, light.shape))
         picture = np.rint(255 * np.clip(light, 0, 1) ** (1 / 2.2)).astype(np.uint8)
         apart = told_apart(np.dstack([picture] * 3), rim_of(picture.shape, 4.0))
