@@ -104,6 +104,17 @@ def _sharpened(picture: Rgb) -> Rgb:
     return np.clip(picture + np.sign(more) * np.minimum(1.1 * np.abs(more), 45), 0, 255).astype(np.uint8)
 
 
+def _bent(picture: Rgb) -> Rgb:
+    """A telephone's tones: the dark darker, the light lighter, an S over the encoded values."""
+    values = np.arange(256) / 255
+    return np.rint(255 * (values - 0.08 * np.sin(2 * np.pi * values))).astype(np.uint8)[picture]
+
+
+def _by_telephone(picture: Rgb) -> Rgb:
+    """All that a telephone does to a picture at once."""
+    return _sharpened(cv2.bilateralFilter(_bent(picture), 5, 14, 2))
+
+
 def _dusty(picture: Rgb) -> Rgb:
     by, (high, wide) = np.random.default_rng(9), picture.shape[:2]
     for _ in range(700):
@@ -185,6 +196,18 @@ OTHERWISE: dict[str, dict[str, Any]] = {
     "dusk": {"noise": 0.07, "smoothed": True},
     "JPEG 40": {"quality": 40},
     "sharpened": {"after": _sharpened},
+    "sharpened, white on oak": {
+        "table": wood(COLOURS["oak"]),
+        "plastic": COLOURS["white"],
+        "after": _sharpened,
+    },
+    "bent tones": {"after": _bent},
+    "by telephone": {"after": _by_telephone},
+    "by telephone, white on dark": {
+        "table": plain(COLOURS["dark"]),
+        "plastic": COLOURS["white"],
+        "after": _by_telephone,
+    },
     "thumb": {"after": _thumb},
     "dusty": {"after": _dusty},
 }

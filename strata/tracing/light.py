@@ -18,6 +18,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.optics.colour import decode_srgb
+from strata.tracing.sharpening import level_at_the_edge
 from strata.tracing.sides import sampled
 
 Floats = NDArray[np.float64]
@@ -32,8 +33,8 @@ _DRAWN, _DRAWN_THOUGH_UNEVEN, _UNEVEN = 0.65, 1.5, 2.2
 # as even as (docs/decisions/0008)
 _STEP, _OUTERMOST = 0.25, 0.1
 # px; share of profiles at either end
-SHARPENED, _LIFTED = 0.02, 4.0
-# halo from which a picture was sharpened; times its halo by which an edge is lifted
+SHARPENED = 0.02
+# halo from which a picture was sharpened
 _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
 # profiles that tell together at least; values at either end of one in which nothing else may lie; share of the contrast by which they rise or fall at
 # most; of profiles without any noise from which a program drew them: exact drawings 1, photographs up to 0.53
@@ -67,33 +68,15 @@ class Edges:
     ``encoded``: how much odder they are as light than as encoded values
     (natural logarithm; nought where they do not tell); ``halo``: by how much
     of their contrast they rise over their lighter side; ``uneven``: how far
-    that side is usually from its own middle, of 255; ``dark`` and ``light``:
-    the encoded values on either side, 0..255.
+    that side is usually from its own middle, of 255; ``half``: the light on
+    them, 0 as on their darker side and 1 as on their lighter one: one half
+    but where a telephone has sharpened them.
     """
 
     encoded: float = 0.0
     halo: float = 0.0
     uneven: float = 0.0
-    dark: float = 0.0
-    light: float = 255.0
-
-    @property
-    def half(self) -> float:
-        """How open counts as open, of 1, where light is taken for light.
-
-        A telephone sharpens encoded values. Where the edge is they lie above
-        the middle of both sides, since light is mixed before it is encoded,
-        and what it adds lifts them further: by four times the halo it leaves
-        (2.7 to 5.8 for masks of 1 to 3 px over blurs of 0.7 to 1.2 px).
-        """
-        if self.halo <= SHARPENED:
-            return 0.5
-        tones = curve(of_light=True)
-        low, high = (float(np.interp(v, np.arange(256), tones)) for v in (self.dark, self.light))
-        middle = (self.dark + self.light) / 2
-        edge = float(np.interp((low + high) / 2, tones, np.arange(256)))
-        lifted = middle + (edge - middle) * (1 + _LIFTED * min(self.halo, 0.25))
-        return (float(np.interp(lifted, np.arange(256), tones)) - low) / (high - low)
+    half: float = 0.5
 
 
 def mixed_in_values(*told: Edges) -> bool:
@@ -131,13 +114,15 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     bright = across[:, -10:].mean(axis=1)
     uneven = 1.4826 * float(np.median(np.abs(bright - np.median(bright))))
     halo = float(mean.max() - light) / (light - dark)
+    drawn = _mean_edge(across)
+    half = level_at_the_edge(drawn, OFFSETS, dark, light) if halo > SHARPENED else 0.5
     if halo > _HALO:
-        return Edges(-_MOST, halo, uneven, dark, light)
+        return Edges(-_MOST, halo, uneven, half)
     # what lies between pixels is between them in the quantity that is asked about
     of_light = profiles(cv2.LUT(plane, curve(of_light=True)), feet[told], normals[told], way)
-    drawn, seen = _mean_edge(across), _mean_edge(_turned(of_light, turned[told]))
+    seen = _mean_edge(_turned(of_light, turned[told]))
     encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
-    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, uneven, dark, light)
+    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, uneven, half)
 
 
 def _turned(across: Floats, turned: NDArray[np.bool_]) -> Floats:

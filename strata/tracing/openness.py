@@ -22,9 +22,9 @@ MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
 _ROUNDS, _WIDER = 3, 0.9
 # times that brightness is followed more closely; share of what an edge had seemed wide from which once more is of no use
-_PLATEAU_BLURS, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 0.22, 0.06, 0.3, 0.003
-# times an edge's spread that is clear of it; how far an opening may be from as open as others, of 1; mm a pixel, mm of surroundings, and
-# share of them up to which an opening's own middle hardly tells
+_PLATEAU, _PAST_HALO, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
+# times an edge's spread that is clear of it, and of its halo as well; how far an opening may be from as open as others, of 1; mm a pixel,
+# mm of surroundings, and share of them up to which an opening's own middle hardly tells
 _STEEP = 0.1
 # of 1 over two px: an edge, not a stain
 _COARSE_COLOUR, _MOST_COARSE = 1.35, 0.6
@@ -55,7 +55,7 @@ class Seen:
     """What one photograph shows of a sheet, or several of them together.
 
     ``share`` (h, w): how open each pixel is, 0 bare sheet, 1 opening, ``half``
-    (0.5, or more where it was sharpened) on the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
+    (0.5, but where it was sharpened) on the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
     sheet and table differ in colour alone; ``sharpened``: by the telephone;
     ``contrast`` (coarser): by what natural logarithm openings are brighter than the sheet around each place;
     ``hidden`` (h, w): under lines of a mat, where it was guessed from beside them;
@@ -89,10 +89,14 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = _openness(sheet, found, of_light=False) if encoded else made
     if made is None:
         return None
-    share, contrast, hidden = made
+    _, contrast, hidden, blur = made
+    sharpened = told.halo > SHARPENED
+    share = _to_their_own(made.share, sheet.scale, (_PAST_HALO if sharpened else _PLATEAU) * max(1.0, blur))
     blur = _edge_px(share)
-    half = AT_THE_EDGE if encoded else told.half - _drawn_to_the_dark(preview, found, blur)
-    return Seen(share, blur, found.by_colour, told.halo > SHARPENED, contrast, half, hidden)
+    # edges are told from dark to light, openings from the sheet on
+    lit = told.half if float(np.median(contrast)) > 0 else 1 - told.half
+    half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
+    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden)
 
 
 def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
@@ -114,11 +118,12 @@ def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) ->
 
 
 class _Open(NamedTuple):
-    """``share``, ``contrast`` and ``hidden`` as ``Seen`` has them."""
+    """``share``, ``contrast``, ``hidden`` and ``blur`` as ``Seen`` has them, but each opening as open as those around it."""
 
     share: Floats32
     contrast: Floats32
     hidden: NDArray[np.bool_] | None
+    blur: float
 
 
 def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
@@ -142,14 +147,14 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     hidden = None
     if sheet.printed is not None:
         share, hidden = past_print(share, sheet.printed, sheet.scale)
-    share = _to_their_own(share, blur, sheet.scale)
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
-    return _Open(np.asarray(share, np.float32), contrast, hidden)
+    return _Open(np.asarray(share, np.float32), contrast, hidden, blur)
 
 
-def _to_their_own(share: Floats32, blur: float, scale: float) -> Floats32:
-    """``share`` (h, w) with each opening as open as it is in its own middle, where that is wide enough to show.
+def _to_their_own(share: Floats32, scale: float, clear: float) -> Floats32:
+    """``share`` (h, w) with each opening as open as it is in its own middle, ``clear`` px from its edges, where that is
+    wide enough to show.
 
     What was carried on from wider openings misses the grain of wood and the rim of a shadow by some hundredths in narrow ones.
     """
@@ -160,7 +165,7 @@ def _to_their_own(share: Floats32, blur: float, scale: float) -> Floats32:
     small = np.asarray(cv2.resize(share, size, interpolation=cv2.INTER_AREA), np.float32)
     within = cv2.distanceTransform((small > AT_THE_EDGE).astype(np.uint8), cv2.DIST_L2, 3)
     # what is far darker than openings are is a shadow or dirt, and no opening of its own tone
-    known = (within > _PLATEAU_BLURS * max(1.0, blur) * shrink) & (np.abs(small - 1) < _OWN)
+    known = (within > clear * shrink) & (np.abs(small - 1) < _OWN)
     own = np.float32(1) + spread(small - 1, known, _OWN_MM * scale * shrink, _HARDLY)
     return np.asarray(share / cv2.resize(own, share.shape[1::-1], interpolation=cv2.INTER_LINEAR), np.float32)
 

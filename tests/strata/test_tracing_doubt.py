@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import unittest
 
 import cv2
@@ -9,6 +10,7 @@ import numpy as np
 import shapely
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter, gaussian_filter1d
+from scipy.special import ndtr
 from shapely import Polygon
 
 from strata.optics.colour import decode_srgb, encode_srgb
@@ -20,6 +22,7 @@ from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
 from strata.tracing.openings import _is_dust
 from strata.tracing.openness import _to_their_own
+from strata.tracing.sharpening import level_at_the_edge
 from strata.tracing.sides import Lens, fit_lens
 
 SCALE = np.array([10.0, 10.0])
@@ -186,12 +189,13 @@ class HaloTest(unittest.TestCase):
     """A telephone's sharpening: the level at which the edge is, against edges made step by step."""
 
     def across(
-        self, low: float, high: float, blur: float, amount: float, radius: float
+        self, low: float, high: float, blur: float, amount: float, radius: float, bent: float = 0.0
     ) -> NDArray[np.float64]:
-        """Encoded 0..255 over OFFSETS of an edge at nought: light, lens, encoding, unsharp mask."""
+        """Encoded 0..255 over OFFSETS of an edge at nought: light, lens, encoding, tones bent, unsharp mask."""
         fine = np.linspace(-20, 20, 4001)
         light = low + (high - low) * gaussian_filter1d((fine > 0).astype(float), blur * 100)
         seen = encode_srgb(light)
+        seen = seen - bent * np.sin(2 * np.pi * seen) / (2 * np.pi)
         seen = np.clip(seen + amount * (seen - gaussian_filter1d(seen, radius * 100)), 0, 1)
         return 255 * np.interp(OFFSETS, fine, seen)
 
@@ -211,16 +215,23 @@ class HaloTest(unittest.TestCase):
         inner = np.abs(OFFSETS) < 2.5
         return abs(float(np.interp(level, share[inner], OFFSETS[inner])))
 
-    def test_the_level_follows_the_halo(self) -> None:
-        for low, high in ((0.04, 0.7), (0.2, 0.75)):
-            for amount, radius in ((0.9, 2.0), (0.6, 3.0), (1.5, 1.5)):
-                profile = self.across(low, high, 0.9, amount, radius)
-                told = self.edges(profile)
-                with self.subTest(low=low, amount=amount, radius=radius):
-                    self.assertGreater(told.halo, 0.05)
-                    self.assertLess(told.encoded, 0, "halos are a camera's")
-                    half, found = self.off(0.5, profile, low, high), self.off(told.half, profile, low, high)
-                    self.assertLess(found, max(0.04, 0.6 * half))
+    def test_the_level_follows_the_mask(self) -> None:
+        """To 0.07 px where tones are not bent, and a third nearer than half-way lies where they are."""
+        unbent = itertools.product((0.6, 0.9, 1.5), (1.5, 2.0, 3.0), (0.0,))
+        made = [*unbent, (0.9, 1.5, 0.5), (0.9, 2.0, 0.5), (0.6, 3.0, 0.5), (1.5, 1.5, 0.5)]
+        for (low, high), (amount, radius, bent) in itertools.product(((0.04, 0.7), (0.2, 0.75)), made):
+            profile = self.across(low, high, 0.9, amount, radius, bent)
+            told = self.edges(profile)
+            sides = decode_srgb(profile[[0, -1]] / 255)
+            half, found = (self.off(level, profile, *sides) for level in (0.5, told.half))
+            with self.subTest(low=low, amount=amount, radius=radius, bent=bent):
+                self.assertLess(told.encoded, 0 if told.halo > 0.05 else 0.5, "halos are a camera's")
+                self.assertLess(found, 0.65 * half if bent else 0.07)
+
+    def test_what_no_mask_has_made_is_left_at_one_half(self) -> None:
+        """A line beside the edge, as lighter as a halo but not where one would be."""
+        edge = ndtr(OFFSETS / 1.1) + 0.2 * ((OFFSETS > 3) & (OFFSETS < 5))
+        self.assertEqual(level_at_the_edge(edge, OFFSETS, 40, 200), 0.5)
 
     def test_without_a_halo_it_is_one_half(self) -> None:
         told = self.edges(self.across(0.04, 0.7, 0.9, 0.0, 1.0))
@@ -260,11 +271,13 @@ class StepsTest(unittest.TestCase):
         """Grain and the rim of a shadow; not dirt, nor what is too narrow to have a middle."""
         wide, dirty, line = shapely.box(5, 5, 7, 9), shapely.box(15, 5, 17, 9), shapely.box(25, 5, 25.3, 9)
         share = 0.9 * drawn([wide]) + 0.6 * drawn([dirty]) + 0.9 * drawn([line])
-        own = _to_their_own(share.astype(np.float32), 1.0, 10.0)
+        own = _to_their_own(share.astype(np.float32), 10.0, 2.5)
         self.assertAlmostEqual(float(own[70, 60]), 1.0, delta=0.01)
         self.assertAlmostEqual(float(own[70, 160]), 0.6, delta=0.01)
         np.testing.assert_allclose(own[40:100, 230:], share[40:100, 230:], atol=0.01)
         np.testing.assert_allclose(own[:, :30], 0, atol=1e-5)
+        # a halo reaches to the middle of it
+        np.testing.assert_allclose(_to_their_own(share.astype(np.float32), 10.0, 12.0), share, atol=1e-5)
 
     def test_an_opening_in_half_the_light_is_still_one(self) -> None:
         """A shadow with a hard rim over half of a sheet: both fields follow it within two millimetres."""
