@@ -208,6 +208,11 @@ OTHERWISE: dict[str, dict[str, Any]] = {
         "plastic": COLOURS["white"],
         "after": _by_telephone,
     },
+    "by telephone, green mat": {
+        "table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5),
+        "plastic": COLOURS["white"],
+        "after": _by_telephone,
+    },
     "thumb": {"after": _thumb},
     "dusty": {"after": _dusty},
 }

@@ -83,8 +83,8 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = None if found is None else _openness(sheet, found, of_light=True)
     if found is None or made is None:
         return None
-    # lines across its edges spoil what they tell, and only a camera sees a mat
-    told = Edges() if sheet.printed is not None else _told(sheet, made.share)
+    told = _told(sheet, made.share)
+    # only a camera sees a mat
     encoded = sheet.printed is None and mixed_in_values(told, sheet.seat.told)
     made = _openness(sheet, found, of_light=False) if encoded else made
     if made is None:

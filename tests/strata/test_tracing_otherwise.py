@@ -54,7 +54,11 @@ class WholeTest(unittest.TestCase):
 
     def test_a_white_sheet_sharpened_by_the_telephone(self) -> None:
         """What a telephone adds to an edge makes it lighter: table, where the sheet is dark, and sheet where it is white."""
-        for name, sheet in (("sharpened, white on oak", "fine"), ("by telephone, white on dark", "coarse")):
+        for name, sheet in (
+            ("sharpened, white on oak", "fine"),
+            ("by telephone, white on dark", "coarse"),
+            ("by telephone, green mat", "coarse"),
+        ):
             with self.subTest(name=name):
                 shapes, *_ = other_sheet(sheet, 1)
                 found = self.whole(name, sheet, in_vain=13)
