@@ -19,6 +19,8 @@ _FIRST, _LEAST, _MOST = (1.2, 1.0, 1.5), (0.4, 0.0, 0.5), (6.0, 4.0, 5.0)
 # px of blur, amount of the mask and px of its radius from which a fit starts, and between which it stays
 _FITS = 0.02
 # of an edge's contrast by which a fit may be off (root mean square); sharpened edges are 0.002 to 0.016 off theirs, what is out of focus 0.026
+_WEAK, _NEARLY = 0.05, 0.97
+# amount of a mask that is none; share of the most from which on it was no mask that made an edge
 _BENT = 0.1
 # by how much tones are bent: a clear S is 0.5, none is 0, and no edge tells which (docs/decisions/0008)
 _VALUES = np.linspace(0, 1, 256)
@@ -43,7 +45,8 @@ def level_at_the_edge(edge: Floats, offsets: Floats, dark: float, light: float) 
         return np.asarray(np.interp(offsets[asked] + _half_way(made), _PLACES, made) - edge[asked])
 
     fit = least_squares(off, _FIRST, bounds=(_LEAST, _MOST), x_scale=(0.3, 0.3, 0.5))
-    if np.sqrt(np.mean(fit.fun**2)) > _FITS:
+    _, amount, _ = fit.x
+    if np.sqrt(np.mean(fit.fun**2)) > _FITS or amount < _WEAK or np.any(fit.x > _NEARLY * np.array(_MOST)):
         return 0.5
     sides = np.array([dark, light])
     value = dark + (light - dark) * float(np.interp(0.0, _PLACES, _sharpened(fit.x, dark, light)))
