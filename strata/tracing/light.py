@@ -33,7 +33,7 @@ _DRAWN, _DRAWN_THOUGH_UNEVEN, _UNEVEN = 0.65, 1.5, 2.2
 # as even as (docs/decisions/0008)
 _STEP, _OUTERMOST = 0.25, 0.1
 # px; share of profiles at either end
-SHARPENED = 0.02
+_SHARPENED = 0.02
 # halo from which a picture was sharpened
 _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
 # profiles that tell together at least; values at either end of one in which nothing else may lie; share of the contrast by which they rise or fall at
@@ -115,7 +115,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     uneven = 1.4826 * float(np.median(np.abs(bright - np.median(bright))))
     halo = float(mean.max() - light) / (light - dark)
     drawn = _mean_edge(across)
-    half = level_at_the_edge(drawn, OFFSETS, dark, light) if halo > SHARPENED else 0.5
+    half = level_at_the_edge(drawn, OFFSETS, dark, light) if halo > _SHARPENED else 0.5
     if halo > _HALO:
         return Edges(-_MOST, halo, uneven, half)
     # what lies between pixels is between them in the quantity that is asked about

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
-from strata.tracing.light import SHARPENED, Edges, curve, edges_of, mixed_in_values
+from strata.tracing.light import Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
 from strata.tracing.smooth import spread
