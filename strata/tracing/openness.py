@@ -74,7 +74,12 @@ class Seen:
     @property
     def lighter(self) -> bool:
         """Whether openings are lighter than the sheet."""
-        return float(np.median(self.contrast)) > 0
+        return _lighter(self.contrast)
+
+
+def _lighter(contrast: Floats32) -> bool:
+    """Whether openings are lighter than the sheet, by ``contrast`` as ``Seen`` has it."""
+    return float(np.median(contrast)) > 0
 
 
 def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen | None:
@@ -90,12 +95,12 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     if made is None:
         return None
     _, contrast, hidden, blur = made
-    sharpened = told.half != AT_THE_EDGE
+    sharpened = not encoded and told.half != AT_THE_EDGE
     clear = max(_PLATEAU * max(1.0, blur), _HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
     blur = _edge_px(share)
     # edges are told from dark to light, openings from the sheet on
-    lit = told.half if float(np.median(contrast)) > 0 else 1 - told.half
+    lit = told.half if _lighter(contrast) else 1 - told.half
     half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
     return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden)
 
