@@ -17,4 +17,11 @@ describe("a set named after its files", () => {
     expect(namedAfter(["bodies.svg", "wings.svg"])).toBe("Bodies");
     expect(namedAfter([])).toBe("");
   });
+  it("leaves open what a camera has only counted", () => {
+    expect(namedAfter(["IMG_0412.jpg", "IMG_0413.jpg"])).toBe("");
+    expect(namedAfter(["20261130_142233.jpg"])).toBe("");
+    expect(namedAfter(["DSC01234.JPG", "DSC01240.JPG"])).toBe("");
+    expect(namedAfter(["img_koi.jpg"])).toBe("Img koi");
+    expect(namedAfter(["moth 2026.jpg"])).toBe("Moth 2026");
+  });
 });

@@ -3,6 +3,9 @@ import { capital } from "../../../parts/words";
 
 const PART = /^(sheet|step|layer|piece|mask)s?$/i;
 
+// what a camera counts its pictures by says nothing of them
+const COUNTED = /^(img|image|dsc[a-z]?|pict?|picture|photo|scan|p)?\d*$/i;
+
 const wordsOf = (file: string) =>
   file
     .replace(/(\.set)?\.\w+$/i, "")
@@ -10,7 +13,7 @@ const wordsOf = (file: string) =>
     .filter(Boolean);
 
 /** The words that all names begin with ("koi-sheet-1.jpg" and "koi-sheet-2.jpg": "Koi"); of one file, or where they have
- * none in common, the first one's. */
+ * none in common, the first one's. Nothing where a camera has named them. */
 export function namedAfter(files: readonly string[]): string {
   const [first = [], ...others] = files.map(wordsOf);
   const differs = first.findIndex((word, i) =>
@@ -20,5 +23,5 @@ export function namedAfter(files: readonly string[]): string {
   // what is shared ends with what each of them is
   const kept = others.length && PART.test(shared.at(-1) ?? "") ? shared.slice(0, -1) : shared;
   const words = [kept, shared, first].find((some) => some.length) ?? [];
-  return capital(words.join(" "));
+  return words.every((word) => COUNTED.test(word)) ? "" : capital(words.join(" "));
 }
