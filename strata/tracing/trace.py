@@ -27,7 +27,7 @@ Floats = NDArray[np.float64]
 PREVIEW_PER_MM = 10.0
 ON_A_MAT = (
     "It lies on a mat. Its lines were looked past; see that none of its figures or lines cuts an opening. "
-    "On plain paper it is surer."
+    "On plain paper of another tone it is surer."
 )
 NONE_FOUND = "No opening was found on this sheet."
 _A_FEW = 3
@@ -36,7 +36,10 @@ BENEATH = "What it lies on is printed in a tone like the sheet's: a letter or a 
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 BLINDED = "At {} the lamp blinds the camera: openings there do not show. See that none is missing."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
-CLEARER = "Clearer: on plain white paper, the lamp to the side, the telephone straight above and near."
+CLEARER = (
+    "Clearer: on plain paper, white beneath a dark sheet and dark beneath a light one, the lamp to the side, "
+    "the telephone straight above and near."
+)
 
 
 @dataclass(frozen=True)
