@@ -145,13 +145,15 @@ def _ruler(width: float, height: float) -> list[tuple[list[Polygon], Colour]]:
     ]
 
 
+_WHITE_ON_GREEN: dict[str, Any] = {
+    "table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5),
+    "plastic": COLOURS["white"],
+}
+_WHITE_ON_OAK: dict[str, Any] = {"table": wood(COLOURS["oak"]), "plastic": COLOURS["white"]}
 _ON_PALE: dict[str, Any] = {"table": plain(COLOURS["pale"]), "plastic": COLOURS["black"]}
 OTHERWISE: dict[str, dict[str, Any]] = {
     "clear": {},
-    "green mat": {
-        "table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5),
-        "plastic": COLOURS["white"],
-    },
+    "green mat": _WHITE_ON_GREEN,
     "blue mat": {"table": mat((0.03, 0.07, 0.2), (0.6, 0.62, 0.66), 12.7, 0.3, 0.6, 4)},
     "pink mat": {"table": mat((0.5, 0.16, 0.22), (0.8, 0.75, 0.72), 10, 0.2, 0.4, 5)},
     "grey mat in inches": {
@@ -177,7 +179,7 @@ OTHERWISE: dict[str, dict[str, Any]] = {
             ([affinity.rotate(shapely.box(-22, -15, w + 20, h + 26), 3)], (0.8, 0.8, 0.79))
         ],
     },
-    "white on oak": {"table": wood(COLOURS["oak"]), "plastic": COLOURS["white"]},
+    "white on oak": _WHITE_ON_OAK,
     "white on pine": {"table": wood(COLOURS["pine"]), "plastic": COLOURS["white"]},
     "frosted on brown": {"table": plain(COLOURS["oak"]), "plastic": COLOURS["frosted"], "clear": 0.3},
     "blue on oak": {"table": wood(COLOURS["oak"]), "plastic": COLOURS["blue"]},
@@ -196,11 +198,7 @@ OTHERWISE: dict[str, dict[str, Any]] = {
     "dusk": {"noise": 0.07, "smoothed": True},
     "JPEG 40": {"quality": 40},
     "sharpened": {"after": _sharpened},
-    "sharpened, white on oak": {
-        "table": wood(COLOURS["oak"]),
-        "plastic": COLOURS["white"],
-        "after": _sharpened,
-    },
+    "sharpened, white on oak": {**_WHITE_ON_OAK, "after": _sharpened},
     "bent tones": {"after": _bent},
     "by telephone": {"after": _by_telephone},
     "by telephone, white on dark": {
@@ -208,11 +206,7 @@ OTHERWISE: dict[str, dict[str, Any]] = {
         "plastic": COLOURS["white"],
         "after": _by_telephone,
     },
-    "by telephone, green mat": {
-        "table": mat((0.02, 0.12, 0.09), (0.55, 0.6, 0.4), 10, 0.25, 0.5, 5),
-        "plastic": COLOURS["white"],
-        "after": _by_telephone,
-    },
+    "by telephone, green mat": {**_WHITE_ON_GREEN, "after": _by_telephone},
     "thumb": {"after": _thumb},
     "dusty": {"after": _dusty},
 }

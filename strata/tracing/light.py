@@ -11,7 +11,8 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -34,7 +35,7 @@ _DRAWN, _DRAWN_THOUGH_UNEVEN, _UNEVEN = 0.65, 1.5, 2.2
 _STEP, _OUTERMOST = 0.25, 0.1
 # px; share of profiles at either end
 _SHARPENED = 0.02
-# halo from which a picture was sharpened
+# halo from which a picture may have been sharpened
 _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
 # profiles that tell together at least; values at either end of one in which nothing else may lie; share of the contrast by which they rise or fall at
 # most; of profiles without any noise from which a program drew them: exact drawings 1, photographs up to 0.53
@@ -66,17 +67,28 @@ class Edges:
     """What the edges of a picture tell of how it came to be.
 
     ``encoded``: how much odder they are as light than as encoded values
-    (natural logarithm; nought where they do not tell); ``halo``: by how much
-    of their contrast they rise over their lighter side; ``uneven``: how far
-    that side is usually from its own middle, of 255; ``half``: the light on
-    them, 0 as on their darker side and 1 as on their lighter one: one half
-    but where a telephone has sharpened them.
+    (natural logarithm; nought where they do not tell); ``uneven``: how far
+    their lighter side is usually from its own middle, of 255; ``mean``
+    (OFFSETS,): their mean from 0 to 1, where it has a halo; ``dark`` and
+    ``light``: the encoded values on either side, 0..255.
     """
 
     encoded: float = 0.0
-    halo: float = 0.0
     uneven: float = 0.0
-    half: float = 0.5
+    mean: Floats | None = field(default=None, compare=False)
+    dark: float = 0.0
+    light: float = 255.0
+
+    @cached_property
+    def lit(self) -> float:
+        """The light on them, 0 as on their darker side and 1 as on their lighter one: one half but where a telephone has
+        sharpened them."""
+        return 0.5 if self.mean is None else level_at_the_edge(self.mean, OFFSETS, self.dark, self.light)
+
+    @property
+    def sharpened(self) -> bool:
+        """Whether a telephone has sharpened them."""
+        return self.lit != 0.5
 
 
 def mixed_in_values(*told: Edges) -> bool:
@@ -115,14 +127,14 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     uneven = 1.4826 * float(np.median(np.abs(bright - np.median(bright))))
     halo = float(mean.max() - light) / (light - dark)
     drawn = _mean_edge(across)
-    half = level_at_the_edge(drawn, OFFSETS, dark, light) if halo > _SHARPENED else 0.5
+    sides = (drawn if halo > _SHARPENED else None, dark, light)
     if halo > _HALO:
-        return Edges(-_MOST, halo, uneven, half)
+        return Edges(-_MOST, uneven, *sides)
     # what lies between pixels is between them in the quantity that is asked about
     of_light = profiles(cv2.LUT(plane, curve(of_light=True)), feet[told], normals[told], way)
     seen = _mean_edge(_turned(of_light, turned[told]))
     encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
-    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), halo, uneven, half)
+    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), uneven, *sides)
 
 
 def _turned(across: Floats, turned: NDArray[np.bool_]) -> Floats:

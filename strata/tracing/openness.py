@@ -22,8 +22,8 @@ MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
 _ROUNDS, _WIDER = 3, 0.9
 # times that brightness is followed more closely; share of what an edge had seemed wide from which once more is of no use
-_PLATEAU, _HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
-# times an edge's spread that is clear of it, px that are of a halo; how far an opening may be from as open as others, of 1; mm a pixel,
+_PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
+# times an edge's spread that is clear of it, px that are clear of its halo; how far an opening may be from as open as others, of 1; mm a pixel,
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
 _STEEP = 0.1
 # of 1 over two px: an edge, not a stain
@@ -95,12 +95,12 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     if made is None:
         return None
     _, contrast, hidden, blur = made
-    sharpened = not encoded and told.half != AT_THE_EDGE
-    clear = max(_PLATEAU * max(1.0, blur), _HALO_PX if sharpened else 0.0)
+    sharpened = not encoded and told.sharpened
+    clear = max(_PLATEAU * max(1.0, blur), _PAST_HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
     blur = _edge_px(share)
     # edges are told from dark to light, openings from the sheet on
-    lit = told.half if _lighter(contrast) else 1 - told.half
+    lit = told.lit if _lighter(contrast) else 1 - told.lit
     half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
     return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden)
 

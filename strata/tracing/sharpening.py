@@ -48,9 +48,8 @@ def level_at_the_edge(edge: Floats, offsets: Floats, dark: float, light: float) 
     _, amount, _ = fit.x
     if np.sqrt(np.mean(fit.fun**2)) > _FITS or amount < _WEAK or np.any(fit.x > _NEARLY * np.array(_MOST)):
         return 0.5
-    sides = np.array([dark, light])
     value = dark + (light - dark) * float(np.interp(0.0, _PLACES, _sharpened(fit.x, dark, light)))
-    low, high, here = decode_srgb(np.append(sides, value) / 255)
+    low, high, here = decode_srgb(np.array([dark, light, value]) / 255)
     return float((here - low) / (high - low))
 
 
