@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.tracing.doubt import ENOUGH, outlined
+from strata.tracing.sides import sampled
 from strata.tracing.smooth import smooth_model
 
 Floats32 = NDArray[np.float32]
@@ -87,7 +88,6 @@ def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height
     a shadow leaves as it is, and of the picture, since fields that follow a glint make it steep.
     """
     import cv2
-    from scipy.ndimage import map_coordinates
 
     if not shapes:
         return []
@@ -97,7 +97,7 @@ def edgeless(rgb: NDArray[np.uint8], shapes: list[Polygon], width: float, height
     points, own = shapely.get_coordinates(outlines, return_index=True)
     # a straightened sheet is whole blocks of pixels wide: its scale is not quite what was asked for
     scale = rgb.shape[1] / width, rgb.shape[0] / height
-    at = map_coordinates(steep, (points * scale - 0.5).T[::-1], order=1, mode="nearest")
+    at = sampled(steep, points * scale - 0.5)
     flat = at < _FLAT * float(np.median(at))
     share = np.bincount(own, flat, minlength=len(shapes)) / np.bincount(own, minlength=len(shapes))
     return np.flatnonzero(share > _EDGELESS).tolist()

@@ -181,10 +181,10 @@ def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:
     import cv2
 
     size = grey.shape[1::-1]
+    sign = np.float32(np.sign(np.median(two[1] - two[0])))
     bare, opening = (cv2.resize(v, size, interpolation=cv2.INTER_LINEAR) for v in two)
     # in place: at twelve megapixels every plane more is 48 MB
     gap = np.subtract(opening, bare, out=opening)
-    sign = np.float32(np.sign(np.median(gap)))
     gap *= sign
     # where no opening is near, the two may come close; they must not cross
     np.maximum(gap, np.float32(6.0), out=gap)

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 _SAMPLES = 400
+_ROW = 1024
 _SEAM = 0.25
 # of the table's contrast, that a line of it has between two sheets at least
 _WORTH = 0.25
@@ -71,11 +72,18 @@ class Lens:
 
 
 def sampled(picture: Floats32 | NDArray[np.uint8], points: Floats) -> Floats:
-    """The values (n, k) or (n, k, 3) of a picture (h, w) or (h, w, 3) at points (n, k, 2) px between its pixels."""
+    """The values (...) or (..., 3) of a picture (h, w) or (h, w, 3) at points (..., 2) px between its pixels."""
     import cv2
 
-    x, y = points[..., 0].astype(np.float32), points[..., 1].astype(np.float32)
-    return np.asarray(cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
+    # OpenCV takes no more than 2^15 rows of them
+    grid = np.zeros((-(-points[..., 0].size // _ROW) * _ROW, 2), np.float32)
+    grid[: points[..., 0].size] = points.reshape(-1, 2)
+    x, y = (np.ascontiguousarray(v.reshape(-1, _ROW)) for v in grid.T)
+    found = cv2.remap(picture, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE)
+    kinds = picture.shape[2:]
+    return np.asarray(found.reshape(-1, *kinds)[: points[..., 0].size], float).reshape(
+        *points.shape[:-1], *kinds
+    )
 
 
 def side_points(grey: Floats32, start: Floats, end: Floats, reach: float, lens: Lens) -> Floats:

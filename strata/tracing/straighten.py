@@ -8,7 +8,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.fields import contrast_weights, mixed
+from strata.tracing.beside import plane_beside
 from strata.tracing.light import Edges, curve, edges_of, mixed_in_values
 from strata.tracing.quads import crossing, quad_area
 from strata.tracing.sides import Lens, contrast_of, fit_lens, line_through, seam_points, side_points
@@ -76,7 +76,9 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
     height, width = rgb.shape[:2]
     rough = seat_from(corners, width, height)
     reach = 6 * scale + 8 + 0.004 * max(width, height)
-    first = _sides(_plane(rgb, corners, curve(of_light=False)), corners, rough.lens, reach)
+    first = _sides(
+        plane_beside(rgb, corners, curve(of_light=False), corners, reach), corners, rough.lens, reach
+    )
     if first is None:
         return replace(rough, sure=False)
     feet, normals = _feet(first)
@@ -84,28 +86,11 @@ def refine(rgb: NDArray[np.uint8], corners: Floats, scale: float, lines: bool = 
     askew = np.abs(normals).min(axis=1) > _ASKEW
     told = edges_of(rgb, feet[askew], normals[askew])
     if not mixed_in_values(told) and not lines:
-        grey = _plane(rgb, first.corners, curve(of_light=True))
-        first = (
-            _sides(grey, first.straight, first.lens, 12.0 + 1.5 * float(np.abs(first.bows).max())) or first
-        )
+        reach = 12.0 + 1.5 * float(np.abs(first.bows).max())
+        grey = plane_beside(rgb, first.corners, curve(of_light=True), feet, reach)
+        first = _sides(grey, first.straight, first.lens, reach) or first
     # of a mat's lines it is known that they cross the sides
     return replace(first, told=told, sure=lines or first.sure)
-
-
-def _plane(rgb: NDArray[np.uint8], corners: Floats, tones: Floats32) -> Floats32:
-    """The picture as one plane in which sheet and table differ most, a little smoothed."""
-    import cv2
-
-    middle = corners.mean(axis=0)
-    t = np.linspace(0.05, 0.95, 200)[:, None]
-    sides = np.vstack([corners[i] + t * (corners[(i + 1) % 4] - corners[i]) for i in range(4)])
-    kinds = []
-    for factor in (0.975, 1.03):
-        x, y = np.rint(middle + factor * (sides - middle)).astype(int).T
-        within = (x >= 0) & (y >= 0) & (x < rgb.shape[1]) & (y < rgb.shape[0])
-        kinds.append(rgb[y[within], x[within]])
-    weights = contrast_weights(*kinds)
-    return np.asarray(cv2.GaussianBlur(mixed(rgb, tones, weights), (0, 0), 1.0), np.float32)
 
 
 def _sides(grey: Floats32, straight: Floats, lens: Lens, reach: float) -> Seat | None:

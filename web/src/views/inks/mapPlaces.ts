@@ -48,26 +48,34 @@ const MOST = 26;
 /** Dabs that would cover one another stand side by side; lightness stays exact, hue gives way by a few degrees. */
 function apart(places: Spot[]): Spot[] {
   const at = places.map((p) => ({ ...p }));
+  const met = inOneRow(at);
   for (let round = 0; round < 8; round++) {
-    for (let i = 0; i < at.length; i++) {
-      for (let j = i + 1; j < at.length; j++) {
-        const [a, b] = [at[i], at[j]];
-        if (!a || !b) continue;
-        const reach = (a.size + b.size) / 2;
-        const dy = Math.abs(a.y - b.y);
-        const dx = b.x - a.x;
-        const wanted = 0.6 * DAB[0] * reach;
-        if (dy > 0.5 * DAB[1] * reach || Math.abs(dx) >= wanted) continue;
-        const push = ((wanted - Math.abs(dx)) / 4) * (dx < 0 ? -1 : 1);
-        a.x -= push;
-        b.x += push;
-      }
+    for (const { a, b, wanted } of met) {
+      const dx = b.x - a.x;
+      if (Math.abs(dx) >= wanted) continue;
+      const push = ((wanted - Math.abs(dx)) / 4) * (dx < 0 ? -1 : 1);
+      a.x -= push;
+      b.x += push;
     }
   }
   return at.map((p, i) => {
     const home = places[i]?.x ?? p.x;
     return { ...p, x: Math.max(home - MOST, Math.min(home + MOST, p.x)) };
   });
+}
+
+/** Pairs that are of nearly one lightness, which no push changes: told once, for all rounds. */
+function inOneRow(at: Spot[]): { a: Spot; b: Spot; wanted: number }[] {
+  const found = [];
+  for (const [i, a] of at.entries()) {
+    for (let j = i + 1; j < at.length; j++) {
+      const b = at[j];
+      if (!b) continue;
+      const reach = (a.size + b.size) / 2;
+      if (Math.abs(a.y - b.y) <= 0.5 * DAB[1] * reach) found.push({ a, b, wanted: 0.6 * DAB[0] * reach });
+    }
+  }
+  return found;
 }
 
 /** Lines of families, each from its palest to its deepest pad. */

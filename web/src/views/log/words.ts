@@ -11,9 +11,9 @@ export function byYear(records: RecordSummary[]): [number, RecordSummary[]][] {
   return [...found];
 }
 
-export const MONTHS = Array.from({ length: 12 }, (_, n) =>
-  new Date(2024, n, 1).toLocaleDateString("en-GB", { month: "long" }),
-);
+// in words: asking the browser for them takes longer than drawing the log
+export const MONTHS =
+  "January February March April May June July August September October November December".split(" ");
 
 /** How many cards were made in each month of a year. */
 export function months(records: RecordSummary[]): number[] {
@@ -25,8 +25,13 @@ export function months(records: RecordSummary[]): number[] {
   return counts;
 }
 
-export const day = (made: string): string =>
-  new Date(made).toLocaleDateString("en-GB", { day: "numeric", month: "long", year: "numeric" });
+let days: Intl.DateTimeFormat | undefined;
+// one for all, made when the first day is told
+
+export function day(made: string): string {
+  days ??= new Intl.DateTimeFormat("en-GB", { day: "numeric", month: "long", year: "numeric" });
+  return days.format(new Date(made));
+}
 
 export const clock = (at: number): string =>
   new Date(at * 1000).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
