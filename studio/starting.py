@@ -11,6 +11,18 @@ _REST = 0.1
 # seconds between two builds that are worked out ahead
 
 
+def load() -> None:
+    """Every view and what it stands on, once, before the processes part: each by itself loaded it for two seconds and kept 80 MB of it.
+
+    What a job of any kind is done by is known once all addresses are: before that, none can be taken up. Nothing may run or be
+    open afterwards that processes cannot share, a thread or a database.
+    """
+    from django.urls import get_resolver
+
+    _ = get_resolver().url_patterns
+    seldom_collected()
+
+
 def start() -> None:
     """Share the room for readings with the other processes, and begin the rest on a thread of its own."""
     from strata.guard import child
@@ -39,12 +51,12 @@ def seldom_collected() -> None:
 
 
 def _warm() -> None:
-    # the first colour difference and the first distance map would cost half a second each
+    # the first colour difference and the first distance map would cost half a second each; whoever waits for the start does
+    # not wait for these
     from strata.optics.colour import difference
 
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     import scipy.ndimage  # noqa: F401
-    from django.urls import get_resolver
 
     from strata.guard import child
     from studio.jobs import runs
@@ -53,10 +65,7 @@ def _warm() -> None:
 
     sweep()
     runs.sweep()
-    # what a job of any kind is done by is known once all addresses are: before that, none can be taken up
-    _ = get_resolver().url_patterns
     take_up()
-    seldom_collected()
     child.READY.keep()
     _catch_up()
 

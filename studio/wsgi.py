@@ -15,6 +15,9 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
 application = get_wsgi_application()
 
 from studio.keep import served  # noqa: E402
+from studio.starting import load  # noqa: E402
+
+load()
 
 # who restores a backup must know that somebody is at work on the data
 served.hold()

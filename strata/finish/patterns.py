@@ -15,7 +15,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.optimize import LinearConstraint, linprog, milp
 
 from strata.finish.floor import Wanted
 from strata.finish.knapsack import Line, fill
@@ -56,6 +55,8 @@ class Chosen:
 
 def chosen(wanted: Sequence[Wanted], sheet: tuple[int, int], known: Sequence[Pattern]) -> Chosen:
     """As few sheets as are found; ``known``: patterns to begin with, which cover all that is wanted."""
+    from scipy.optimize import linprog
+
     kinds = len(wanted)
     demand = np.array([n for _, _, n, _ in wanted], dtype=float)
     pool = {p.counts(kinds): p for p in known[:MOST_PATTERNS]}
@@ -76,6 +77,8 @@ def _in_whole(
     wanted: Sequence[Wanted], columns: Sequence[tuple[int, ...]], patterns: Sequence[Pattern], worth: Line
 ) -> tuple[Pattern, ...]:
     """The fewest patterns that cover what is wanted, less what is too much."""
+    from scipy.optimize import LinearConstraint, milp
+
     # what is worth least by the linear program's own measure is hardly ever chosen
     order = sorted(range(len(columns)), key=lambda k: (1 - float(np.dot(worth, columns[k])), k))[
         :MOST_CHOICES

@@ -27,6 +27,27 @@ from tools import serve
 DEADLINE = 120.0
 # seconds until it must be there, however busy the machine is
 
+SHARED = """
+import studio.wsgi, sys, threading
+from django.db import connections
+open = [c.alias for c in connections.all(initialized_only=True) if c.connection is not None]
+print("studio.builds.picture_views" in sys.modules, threading.active_count(), open)
+"""
+
+
+class LoadedTest(unittest.TestCase):
+    def test_processes_part_with_every_view_loaded_and_nothing_open(self) -> None:
+        with tempfile.TemporaryDirectory() as data:
+            told = subprocess.run(
+                [sys.executable, "-c", SHARED],
+                cwd=settings.BASE_DIR,
+                env={**os.environ, "ANASTRATA_DATA": data},
+                capture_output=True,
+                text=True,
+                check=True,
+            )
+        self.assertEqual(told.stdout.split(maxsplit=2), ["True", "1", "[]\n"])
+
 
 class ServedTest(unittest.TestCase):
     def setUp(self) -> None:
