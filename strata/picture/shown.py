@@ -31,8 +31,12 @@ class _Palette:
     palette: Bytes
 
 
-_LAST: Kept[str, _Palette] = Kept(16_000_000, lambda last: last.palette.nbytes + 1000 * len(last.keys))
-# by the map that they are of
+_LAST: Kept[str, tuple[_Palette, ...]] = Kept(
+    48_000_000, lambda last: sum(one.palette.nbytes + 1000 * len(one.keys) for one in last)
+)
+# by the map that they are of, the latest first
+_HANDS_AT_IT = 12
+# makers whose colourings of one set are told apart: each goes on from her own last palette
 
 
 @dataclass(frozen=True, eq=False)
@@ -50,17 +54,28 @@ class View:
 
     @cached_property
     def finished(self) -> Bytes:
-        """The palette (n, 3) of the finished panel; what did not change since the last one on this map is taken from there."""
-        levels, last = self.stacks.levels, _LAST.seen(self.stacks.key)
+        """The palette (n, 3) of the finished panel; what did not change since the last one like it on this map is taken from there."""
+        levels, known = self.stacks.levels, _LAST.seen(self.stacks.key) or ()
+        last = min(known, key=self._unlike, default=None)
         rows = np.arange(len(levels)) if last is None else _rows_unlike(last.stock, last.keys, self)
-        if last is None or 2 * len(rows) > len(levels):
+        anew = last is None or 2 * len(rows) > len(levels)
+        if last is None or anew:
             found = colours(self.stock, self.layers, levels)
         else:
             found = last.palette.copy()
             found[rows] = colours(self.stock, self.layers, levels[rows])
         found.setflags(write=False)
-        _LAST.renew(self.stacks.key, _Palette(self.stock, tuple(layer.key for layer in self.layers), found))
+        own = _Palette(self.stock, tuple(layer.key for layer in self.layers), found)
+        # what it goes on from is hers, and gives way to it; what it does not go on from is another's
+        others = [one for one in known if anew or one is not last]
+        _LAST.renew(self.stacks.key, (own, *others[: _HANDS_AT_IT - 1]))
         return found
+
+    def _unlike(self, last: _Palette) -> int:
+        """How many layers have another colour than a palette on the same map was made with; all, on another card."""
+        if last.stock != self.stock:
+            return len(self.layers)
+        return sum(key != layer.key for key, layer in zip(last.keys, self.layers, strict=True))
 
     def columns(self, done: Sequence[str], pieces: bool) -> list[int]:
         """The layers that are there once the passes ``done`` are; pieces appear with their first pass."""

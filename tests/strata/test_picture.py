@@ -2,6 +2,7 @@
 
 import unittest
 from dataclasses import replace
+from unittest import mock
 
 import numpy as np
 
@@ -166,6 +167,26 @@ class PanelTest(unittest.TestCase):
             found = view(scene, frozenset(), 200)
             whole_ = painted.colours(found.stock, found.layers, found.stacks.levels)
             self.assertLessEqual(np.abs(found.finished.astype(int) - whole_).max(), 1, f"step {step}")
+
+    def test_each_of_a_class_goes_on_from_her_own_palette(self) -> None:
+        """Ten colour one set with inks of their own, in turn: an edit of one costs what lies under it, whoever was before."""
+        scene, rng = world.scene(), np.random.default_rng(9)
+        inks = sorted(scene.inks)
+        hers = []
+        for _ in range(10):
+            passes = [replace(p, ink=inks[int(rng.integers(len(inks)))]) for p in scene.plan.passes]
+            hers.append(scene.with_plan(replace(scene.plan, passes=tuple(passes))))
+        for own in hers:
+            _ = view(own, frozenset(), 220).finished
+        at = 4
+        for own in hers:
+            passes = [replace(p, coats=3) if i == at else p for i, p in enumerate(own.plan.passes)]
+            found = view(own.with_plan(replace(own.plan, passes=tuple(passes))), frozenset(), 220)
+            with mock.patch("strata.picture.shown.colours", side_effect=painted.colours) as worked:
+                palette = found.finished
+            self.assertLess(len(worked.call_args.args[2]), 0.5 * len(palette))
+            anew = painted.colours(found.stock, found.layers, found.stacks.levels)
+            self.assertLessEqual(np.abs(palette.astype(int) - anew).max(), 1)
 
     def test_another_form_is_another_map(self) -> None:
         old = view(self.scene, self.sequence.wet, 260)
