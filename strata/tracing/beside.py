@@ -1,4 +1,4 @@
-"""The picture beside a sheet's sides: of twelve megapixels a fifth, and all that finding the sides asks for."""
+"""The picture beside a sheet's sides: of twelve megapixels a third or two fifths, and all that finding the sides asks for."""
 
 from __future__ import annotations
 
