@@ -23,15 +23,7 @@ def plane_beside(
     """
     import cv2
 
-    middle = corners.mean(axis=0)
-    t = np.linspace(0.05, 0.95, 200)[:, None]
-    chords = np.vstack([corners[i] + t * (corners[(i + 1) % 4] - corners[i]) for i in range(4)])
-    kinds = []
-    for factor in (0.975, 1.03):
-        x, y = np.rint(middle + factor * (chords - middle)).astype(int).T
-        within = (x >= 0) & (y >= 0) & (x < rgb.shape[1]) & (y < rgb.shape[0])
-        kinds.append(rgb[y[within], x[within]])
-    weights = contrast_weights(*kinds)
+    weights = _weights(rgb, corners)
     plane = np.zeros(rgb.shape[:2], np.float32)
     for rows, columns in _along(sides, plane.shape, 2 * reach + _SEARCHED):
         top, left = max(0, rows.start - _SOFT), max(0, columns.start - _SOFT)
@@ -41,6 +33,19 @@ def plane_beside(
             :_TILE, : columns.stop - columns.start
         ]
     return plane
+
+
+def _weights(rgb: NDArray[np.uint8], corners: Floats) -> Floats32 | None:
+    """The mix of channels that tells apart what lies within the sides between four corners and what lies beyond."""
+    middle = corners.mean(axis=0)
+    t = np.linspace(0.05, 0.95, 200)[:, None]
+    sides = np.vstack([corners[i] + t * (corners[(i + 1) % 4] - corners[i]) for i in range(4)])
+    kinds = []
+    for factor in (0.975, 1.03):
+        x, y = np.rint(middle + factor * (sides - middle)).astype(int).T
+        within = (x >= 0) & (y >= 0) & (x < rgb.shape[1]) & (y < rgb.shape[0])
+        kinds.append(rgb[y[within], x[within]])
+    return contrast_weights(*kinds)
 
 
 def _along(path: Floats, shape: tuple[int, ...], margin: float) -> list[tuple[slice, slice]]:

@@ -8,8 +8,8 @@ import cv2
 import numpy as np
 from shapely import Point, Polygon
 
-from strata.tracing.beside import plane_beside
-from strata.tracing.fields import contrast_weights, mixed
+from strata.tracing.beside import _weights, plane_beside
+from strata.tracing.fields import mixed
 from strata.tracing.light import curve
 from strata.tracing.sides import sampled
 
@@ -29,15 +29,7 @@ class BesideTest(unittest.TestCase):
         """The share of the picture that is looked at; within reach of its sides it is as of all of it."""
         rgb = sheet(corners, size)
         own = plane_beside(rgb, corners, LIGHT, sides, reach)
-        middle = corners.mean(axis=0)
-        t = np.linspace(0.05, 0.95, 200)[:, None]
-        chords = np.vstack([corners[i] + t * (corners[(i + 1) % 4] - corners[i]) for i in range(4)])
-        kinds = []
-        for factor in (0.975, 1.03):
-            x, y = np.rint(middle + factor * (chords - middle)).astype(int).T
-            within = (x >= 0) & (y >= 0) & (x < size[1]) & (y < size[0])
-            kinds.append(rgb[y[within], x[within]])
-        whole = cv2.GaussianBlur(mixed(rgb, LIGHT, contrast_weights(*kinds)), (0, 0), 1.0)
+        whole = cv2.GaussianBlur(mixed(rgb, LIGHT, _weights(rgb, corners)), (0, 0), 1.0)
         self.assertGreater(float(np.ptp(whole)), 60)
         line = Polygon(sides).exterior
         by = np.random.default_rng(5)
