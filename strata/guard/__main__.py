@@ -19,8 +19,6 @@ from strata.guard.ready import AHEAD
 
 READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 6, 40, 60
 # of processor: to read a drawing, to read a photograph, and to measure and propose as well
-GIVES_WAY = 5
-# steps of priority below who waits for an answer
 MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
 SMALL = b"""<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30">
@@ -70,8 +68,6 @@ def _say(share: float, doing: str) -> None:
 
 def main() -> None:
     """Read, answer, end. An error that nobody expected ends it with its trace on standard error."""
-    # where others are at work it is they who are answered first
-    os.nice(GIVES_WAY)
     if AHEAD in sys.argv:
         _load()
     line = sys.stdin.buffer.readline()
