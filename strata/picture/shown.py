@@ -54,20 +54,19 @@ class View:
 
     @cached_property
     def finished(self) -> Bytes:
-        """The palette (n, 3) of the finished panel; what did not change since the last one like it on this map is taken from there."""
-        levels, known = self.stacks.levels, _LAST.seen(self.stacks.key) or ()
-        last = min(known, key=self._unlike, default=None)
+        """The palette (n, 3) of the finished panel; of the last ones on this map the most alike is gone on from."""
+        levels, others = self.stacks.levels, list(_LAST.seen(self.stacks.key) or ())
+        last = min(others, key=self._unlike, default=None)
         rows = np.arange(len(levels)) if last is None else _rows_unlike(last.stock, last.keys, self)
-        anew = last is None or 2 * len(rows) > len(levels)
-        if last is None or anew:
+        if last is None or 2 * len(rows) > len(levels):
             found = colours(self.stock, self.layers, levels)
         else:
             found = last.palette.copy()
             found[rows] = colours(self.stock, self.layers, levels[rows])
+            # what this one goes on from was hers, and gives way to it
+            others.remove(last)
         found.setflags(write=False)
         own = _Palette(self.stock, tuple(layer.key for layer in self.layers), found)
-        # what it goes on from is hers, and gives way to it; what it does not go on from is another's
-        others = [one for one in known if anew or one is not last]
         _LAST.renew(self.stacks.key, (own, *others[: _HANDS_AT_IT - 1]))
         return found
 

@@ -30,9 +30,15 @@ DEADLINE = 120.0
 SHARED = """
 import studio.wsgi, sys, threading
 from django.db import connections
-open = [c.alias for c in connections.all(initialized_only=True) if c.connection is not None]
-print("studio.builds.picture_views" in sys.modules, threading.active_count(), open)
+shared = [c.alias for c in connections.all(initialized_only=True) if c.connection is not None]
+print("studio.builds.picture_views" in sys.modules, threading.active_count(), shared)
 """
+
+
+def plainly(data: Path) -> dict[str, str]:
+    """The environment of a server that keeps its data there, with nothing set besides."""
+    own = {k: v for k, v in os.environ.items() if not k.startswith(("ANASTRATA_", "DJANGO_"))}
+    return {**own, "ANASTRATA_DATA": str(data)}
 
 
 class LoadedTest(unittest.TestCase):
@@ -41,7 +47,7 @@ class LoadedTest(unittest.TestCase):
             told = subprocess.run(
                 [sys.executable, "-c", SHARED],
                 cwd=settings.BASE_DIR,
-                env={**os.environ, "ANASTRATA_DATA": data},
+                env=plainly(Path(data)),
                 capture_output=True,
                 text=True,
                 check=True,
@@ -57,8 +63,7 @@ class ServedTest(unittest.TestCase):
             probe.bind(("127.0.0.1", 0))
             self.port = int(probe.getsockname()[1])
         self.environment = {
-            **{k: v for k, v in os.environ.items() if not k.startswith(("ANASTRATA_", "DJANGO_"))},
-            "ANASTRATA_DATA": str(self.data),
+            **plainly(self.data),
             "ANASTRATA_PATIENCE": "1",
             # however many cores there are
             "ANASTRATA_PROCESSES": "2",
@@ -123,11 +128,12 @@ class ServedTest(unittest.TestCase):
 
     def test_a_process_that_is_killed_is_replaced_and_the_other_answers_meanwhile(self) -> None:
         self.assertEqual(self.asked("/api/health"), 200)
+        # the first answers while the second is not there yet
+        before = self.at_work(2)
         # the server became gunicorn: its children are those that serve
         master = psutil.Process(self.server.pid)
         first = {child.pid for child in master.children()}
         self.assertEqual(len(first), 2)
-        before = self.at_work(2)
         os.kill(min(first), signal.SIGKILL)
         self.assertEqual(self.asked("/api/health"), 200)
         now = self.at_work(2, besides=before)

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { RecordSummary } from "../src/api/client";
-import { byElement, byYear, cards, handSaid, laidHow, months, strengthSaid } from "../src/views/log/words";
+import { byElement, byYear, cards, day, handSaid, laidHow, months, strengthSaid } from "../src/views/log/words";
 
 const made = (id: number, when: string): RecordSummary => ({
   id,
@@ -37,6 +37,7 @@ describe("the log", () => {
     // twelve alike are twelve cards
     const counts = months([{ ...made(3, "2026-10-29T19:00:00Z"), cards: 12 }, ...all.slice(0, 2)]);
     expect([counts[2], counts[9], counts.reduce((a, b) => a + b, 0)]).toEqual([1, 13, 14]);
+    expect(day("2026-10-29T12:00:00Z")).toBe("29 October 2026");
     expect(cards(1)).toBe("1 card");
   });
   it("gathers what was used by the element it lies on, in the order of laying", () => {
