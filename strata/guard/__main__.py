@@ -50,13 +50,10 @@ def _end_after(seconds: float) -> None:
 
 
 def _load() -> None:
-    """Read a small drawing: what drawings need is loaded then. Of what photographs need, what takes longest to load."""
+    """Read a small drawing: what drawings need is loaded then. A photograph takes so long that it does not matter."""
     from strata.guard.tasks import TASKS
 
     TASKS["set"]([SMALL], {"name": "Ahead"}, lambda share, doing: None)
-    import cv2  # noqa: F401
-
-    import strata.formats.photo_set  # noqa: F401
 
 
 def _say(share: float, doing: str) -> None:
