@@ -1,6 +1,15 @@
 import { describe, expect, it } from "vitest";
 import type { RecordSummary } from "../src/api/client";
-import { byElement, byYear, cards, day, handSaid, laidHow, months, strengthSaid } from "../src/views/log/words";
+import {
+  byElement,
+  byYear,
+  cards,
+  day,
+  handSaid,
+  laidHow,
+  months,
+  strengthSaid,
+} from "../src/views/log/words";
 
 const made = (id: number, when: string): RecordSummary => ({
   id,
