@@ -7,6 +7,8 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from strata.finish.finished import Finished
+from strata.optics.inks import Ink
+from strata.optics.stack import Stock
 from strata.plan.media import BOTTLES
 
 GONE = {"used up": "is used up", "wished for": "is only wished for"}
@@ -26,8 +28,17 @@ class Supply:
     wanting: str = ""
 
 
-def supplies_of(made: Finished, at_hand: Collection[str], why: Mapping[str, str]) -> list[Supply]:
-    """For all cards. ``at_hand``: keys of the inks that can be used; ``why``: in words, for the others."""
+def supplies_of(
+    made: Finished,
+    drawer: Mapping[str, Ink],
+    stocks: Mapping[str, Stock],
+    at_hand: Collection[str],
+    why: Mapping[str, str],
+) -> list[Supply]:
+    """For all cards. ``drawer`` and ``stocks``: by key, with the places where they are kept now.
+
+    ``at_hand``: keys of the inks that can be used; ``why``: in words, for the others.
+    """
     scene, cards = made.scene, made.scene.plan.cards
     inks = dict.fromkeys(k for p in scene.plan.passes for k in p.stripes)
     found = [
@@ -35,14 +46,14 @@ def supplies_of(made: Finished, at_hand: Collection[str], why: Mapping[str, str]
             "pad",
             scene.ink_of(key).name or key,
             "1",
-            scene.ink_of(key).place,
+            drawer[key].place if key in drawer else "",
             "" if key in BOTTLES or key in at_hand else why.get(key, "is not in the drawer"),
         )
         for key in inks
     ]
     found.sort(key=lambda s: (not s.wanting, not s.place, s.place, s.name))
     for s in made.from_stock:
-        stock = scene.stocks[s.stock]
+        stock = stocks[s.stock]
         wanting = GONE.get(stock.state, "")
         if s.laid is not None:
             if not wanting and stock.sheets is not None and stock.sheets < s.laid.new:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from strata import readings
@@ -23,7 +24,7 @@ def write_record(making: Making) -> dict[str, Any]:
 
     ``plan`` is the first card that was not spoilt as it was laid, ``planned``
     what was meant; ``used`` in the order of laying; ``steps`` and ``told`` with
-    seconds since 1970.
+    seconds since 1970. Where pads and stock were kept and what was noted of them is not of the card.
     """
     card = next((c for c in making.cards if not c.spoilt), making.cards[0])
     scene = making.scene.with_plan(card.plan)
@@ -43,8 +44,8 @@ def write_record(making: Making) -> dict[str, Any]:
         "began": min(times, default=0.0),
         "ended": max(times, default=0.0),
         "hands": dict(scene.hands),
-        "inks": {key: ink_json(ink) for key, ink in inks.items()},
-        "stocks": {key: stock_json(scene.stocks[key]) for key in stocks},
+        "inks": {key: ink_json(replace(ink, place="", notes="")) for key, ink in inks.items()},
+        "stocks": {key: stock_json(replace(scene.stocks[key], place="", notes="")) for key in stocks},
         "used": [
             {
                 "element": p.element,

@@ -148,7 +148,8 @@ def _question(core: CoreMaking, several: Sequence[Event]) -> dict[str, Any]:
 
 
 def _pull(colouring: Colouring, core: CoreMaking) -> dict[str, Any]:
-    found = pull_list(core.scene, core.meant.steps.steps, core.count)
+    drawer = house(colouring.build.owner).inks
+    found = pull_list(core.scene, core.meant.steps.steps, core.count, drawer)
     missing = {m["ink"]: m["why"] for m in missing_json(colouring)}
     return {
         "pads": [

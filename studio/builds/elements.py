@@ -84,7 +84,7 @@ def in_hand(scene: Scene, item: Pass, own: House) -> dict[str, Any]:
     return {
         "ink_name": ink.name,
         "state": _pad_state(scene, item.ink, own),
-        "place": ink.place if item.ink in own.at_hand else "",
+        "place": own.inks[item.ink].place if item.ink in own.at_hand else "",
         "medium_label": MEDIA[item.medium].label,
         "brush_label": scene.brush(item).label,
     }

@@ -61,7 +61,8 @@ def finish_json(colouring: Colouring) -> dict[str, Any]:
 def supplies(colouring: Colouring) -> list[Supply]:
     """What a colouring takes for all its cards, what is wanting first."""
     missing = {m["ink"]: m["why"] for m in missing_json(colouring)}
-    return supplies_of(finished(colouring), house(colouring.build.owner).at_hand, missing)
+    own = house(colouring.build.owner)
+    return supplies_of(finished(colouring), own.inks, own.stocks, own.at_hand, missing)
 
 
 def supplies_csv(colouring: Colouring) -> bytes:

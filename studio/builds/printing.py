@@ -26,6 +26,7 @@ from studio.builds.looking import Outlook, outlook
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
 from studio.builds.pictures import jpeg
+from studio.inks.services import house
 
 PICTURE, NOW = 900, 220
 # px wide: the finished panel, and how it looks after a step
@@ -37,7 +38,7 @@ def plan_pages(row: Colouring, inches: bool, now_too: bool = True) -> PlanPages:
     """The printed plan of a colouring for all its cards. ``now_too``: with pictures of every step (a tenth of a second each)."""
     seen, order, made = outlook(row), ordering(row), finished(row)
     scene = seen.scene
-    pull = pull_list(scene, order.sequence.steps, order.cards)
+    pull = pull_list(scene, order.sequence.steps, order.cards, house(row.build.owner).inks)
     laid = scene.layer_set
     sizes = Sizes(inches)
     cards = "1 card" if order.cards == 1 else f"{order.cards} cards"

@@ -18,6 +18,7 @@ from studio.builds.looking import outlook
 from studio.builds.models import Colouring, Share
 from studio.builds.pictures import jpeg, picture
 from studio.builds.printing import Sizes, in_minutes, visit_title
+from studio.inks.services import house
 
 WIDTH, QUALITY = 640, 88
 MOST_LINKS = 12
@@ -77,7 +78,7 @@ def shared_json(colouring: Colouring, inches: bool) -> dict[str, Any]:
                 }
             )
         visits.append({"title": visit_title(scene, visit, 1), "steps": steps})
-    pads = pull_list(scene, order.steps, 1).pads
+    pads = pull_list(scene, order.steps, 1, house(colouring.build.owner).inks).pads
     return {
         "name": colouring.build.name,
         "said": f"One card of {scene.stock.name}, panel {size}; {in_minutes(order.minutes)}.",

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+import hashlib
+from dataclasses import asdict, dataclass, replace
 from typing import Any
 
+import orjson
 from django.utils.text import slugify
 
 from strata.formats.drawer import read_ink, read_stock
@@ -40,6 +42,10 @@ class House:
     A build may still use a pad that was put away or has run dry; ``at_hand``
     are those that can be inked with, ``in_drawer`` all that are not put away;
     ``on_shelf`` the cards that are not. ``hands``: shares of what a hand usually lays.
+
+    ``stamp`` changes with all of it but where things are kept and what is noted
+    about them: results are kept by it, so that whoever shows a place or a note
+    takes it from the house and never from a kept result.
     """
 
     stamp: str
@@ -61,7 +67,10 @@ class House:
         return [ink for key, ink in self.inks.items() if key in self.at_hand]
 
 
-_KEPT: Kept[str, House] = Kept(120_000_000, lambda own: 20_000 + 5_000 * len(own.inks))
+UNUSED = ("place", "notes")
+# what changes no result: where a thing is kept, and what is noted about it
+
+_KEPT: Kept[tuple[int, int, str], House] = Kept(120_000_000, lambda own: 20_000 + 5_000 * len(own.inks))
 # an ink with its swatches, their spectra and deposits
 
 
@@ -83,24 +92,32 @@ def changed(owner: Any) -> None:
 
 def _current(owner: Any) -> House:
     row = Drawer.objects.filter(owner=owner).first() or Drawer(owner=owner, revision=0)
-    stamp = f"{owner.pk}:{row.revision}:{row.token}"
-    return _KEPT.get(stamp, lambda: _loaded(owner, stamp, row.revision))
+    return _KEPT.get((owner.pk, row.revision, row.token), lambda: _loaded(owner, row.revision))
 
 
-def _loaded(owner: Any, stamp: str, revision: int) -> House:
+def _loaded(owner: Any, revision: int) -> House:
     rows, stocks = list(Ink.objects.filter(owner=owner)), list(Stock.objects.filter(owner=owner))
+    tools = Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None)))
+    hands = {h.hand: h.share for h in Hand.objects.filter(owner=owner, gone=None)}
     finishes = {row.key: row.finish for row in stocks}
+    said = [[asdict(t) for t in tools.owned], hands, [[_said(row) for row in of] for of in (rows, stocks)]]
     return House(
-        stamp,
+        f"{owner.pk}:{hashlib.sha256(orjson.dumps(said)).hexdigest()[:32]}",
         revision,
         {row.key: _on_its_cards(core_ink(row), finishes) for row in rows},
         {row.key: core_stock(row) for row in stocks},
         frozenset(row.key for row in rows if row.gone is None and row.state in AT_HAND),
         frozenset(row.key for row in rows if row.gone is None),
         frozenset(row.key for row in stocks if row.gone is None),
-        Tools(tuple(core_tool(t) for t in Tool.objects.filter(owner=owner, gone=None))),
-        {h.hand: h.share for h in Hand.objects.filter(owner=owner, gone=None)},
+        tools,
+        hands,
     )
+
+
+def _said(row: Ink | Stock) -> list[Any]:
+    """Of a row everything that a result may use."""
+    values = values_of(row)
+    return [row.key, row.gone is not None, *(v for name, v in values.items() if name not in UNUSED)]
 
 
 def _on_its_cards(ink: CoreInk, finishes: dict[str, str]) -> CoreInk:
@@ -114,15 +131,16 @@ def core_ink(row: Ink) -> CoreInk:
     return read_ink(row.key, values_of(row), row.key)
 
 
-def values_of(row: Ink) -> dict[str, Any]:
-    """A row as the drawer file writes it."""
-    values = {name: getattr(row, name) for name in OF_INK}
-    return {**values, "cleaning": row.cleaning or None}
+def values_of(row: Ink | Stock) -> dict[str, Any]:
+    """A row as the drawer file writes it, but for its key."""
+    if isinstance(row, Stock):
+        return {name: getattr(row, name) for name in OF_STOCK}
+    return {**{name: getattr(row, name) for name in OF_INK}, "cleaning": row.cleaning or None}
 
 
 def core_stock(row: Stock) -> CoreStock:
     """A row as the core knows it."""
-    return read_stock({**{name: getattr(row, name) for name in OF_STOCK}, "key": row.key}, row.key)
+    return read_stock({**values_of(row), "key": row.key}, row.key)
 
 
 def core_tool(row: Tool) -> CoreTool:
