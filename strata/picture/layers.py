@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
 
 import numpy as np
 import shapely
@@ -30,9 +31,12 @@ LIFTED = ("dye", "hybrid", "marker")
 # chemistries that water takes off
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Layer:
     """One layer as the picture sees it; two with the same ``key`` look the same, with the same ``spot`` lie alike.
+
+    ``lay`` finds its field: that is the larger part of it by far, and only
+    making a map of stacks asks for it.
 
     ``kind``: ``ink``; ``lift`` (``strength``: share of the dye below that goes);
     ``gloss``; ``card`` (a piece: ``stock`` covers all below, and the layers of
@@ -40,7 +44,7 @@ class Layer:
     """
 
     kind: str
-    field: Field
+    lay: Callable[[], Field]
     spot: object
     key: tuple[object, ...]
     surface: str = PANEL
@@ -50,6 +54,11 @@ class Layer:
     strength: float = 0.0
     stock: Stock | None = None
     pass_key: str = ""
+
+    @property
+    def field(self) -> Field:
+        """How thick it lies where, as it is kept or found anew; whoever asks twice holds it."""
+        return self.lay()
 
 
 def layers_of(
@@ -104,8 +113,8 @@ def _of_pass(scene: Scene, item: Pass, wet: bool, fresh: bool, raster: Raster) -
         thickness = scene.thickness(item) * (ink.chemistry.dry_back if fresh else 1.0)
         spot = (kind, surface, shape_key(shape), way.key)
         key = (spot, ink, thickness, wet, strength)
-        field = kept_field(shape, way, raster)
-        found.append(Layer(kind, field, spot, key, surface, ink, thickness, wet, strength, None, item.key))
+        lay = partial(kept_field, shape, way, raster)
+        found.append(Layer(kind, lay, spot, key, surface, ink, thickness, wet, strength, None, item.key))
     return found
 
 
@@ -119,17 +128,18 @@ def _of_piece(scene: Scene, surface: Surface, raster: Raster) -> list[Layer]:
     spot: tuple[object, ...]
     if foam > 0:
         spot = ("shade", shape_key(surface.outline), foam, light)
-        field = _PIECES.get((spot, raster), lambda: _shade(surface.outline, foam, light, raster))
-        found.append(Layer("shade", field, spot, (spot,), surface.key, strength=SHADE))
+        shaded = partial(_shade, surface.outline, foam, light, raster)
+        lay = partial(_PIECES.get, (spot, raster), shaded)
+        found.append(Layer("shade", lay, spot, (spot,), surface.key, strength=SHADE))
     spot = ("card", shape_key(surface.outline), surface.on)
-
-    def cut() -> Field:
-        at = window(surface.outline.bounds, raster)
-        return Field(at, coverage(surface.outline.geoms, at, raster))
-
-    field = _PIECES.get((spot, raster), cut)
-    found.append(Layer("card", field, spot, (spot, stock), surface.key, stock=stock))
+    lay = partial(_PIECES.get, (spot, raster), partial(_cut, surface.outline, raster))
+    found.append(Layer("card", lay, spot, (spot, stock), surface.key, stock=stock))
     return found
+
+
+def _cut(outline: MultiPolygon, raster: Raster) -> Field:
+    at = window(outline.bounds, raster)
+    return Field(at, coverage(outline.geoms, at, raster))
 
 
 def _shade(outline: MultiPolygon, foam: float, angle: float, raster: Raster) -> Field:

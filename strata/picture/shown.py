@@ -61,10 +61,12 @@ class View:
         if last is None or 2 * len(rows) > len(levels):
             found = colours(self.stock, self.layers, levels)
         else:
-            found = last.palette.copy()
-            found[rows] = colours(self.stock, self.layers, levels[rows])
             # what this one goes on from was hers, and gives way to it
             others.remove(last)
+            found = last.palette
+            if len(rows):
+                found = last.palette.copy()
+                found[rows] = colours(self.stock, self.layers, levels[rows])
         found.setflags(write=False)
         own = _Palette(self.stock, tuple(layer.key for layer in self.layers), found)
         _LAST.renew(self.stacks.key, (own, *others[: _HANDS_AT_IT - 1]))

@@ -15,6 +15,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.kept import Kept
+from strata.picture.fields import Field
 from strata.picture.layers import Layer
 from strata.picture.raster import Floats32, Raster
 
@@ -63,25 +64,25 @@ def stacks_of(layers: Sequence[Layer], raster: Raster) -> Stacks:
 
 
 def _found(layers: Sequence[Layer], raster: Raster, key: str) -> Stacks:
-    steps = STEPS
+    steps, fields = STEPS, [layer.field for layer in layers]
     while True:
-        numbers, first = _numbered(_codes(layers, raster, steps))
+        numbers, first = _numbered(_codes(fields, raster, steps))
         if len(first) <= MOST_STACKS or steps <= 32:
             break
         steps //= 2
     counts = np.bincount(numbers.ravel(), minlength=len(first))
-    return Stacks(numbers, _levels(layers, raster, first, steps), counts, key)
+    return Stacks(numbers, _levels(fields, raster, first, steps), counts, key)
 
 
 def _level(values: Floats32, steps: int) -> Floats32:
     return np.rint(np.power(values, np.float32(1 / POWER)) * np.float32(steps))
 
 
-def _codes(layers: Sequence[Layer], raster: Raster, steps: int) -> NDArray[np.uint64]:
+def _codes(fields: Sequence[Field], raster: Raster, steps: int) -> NDArray[np.uint64]:
     """One number of 64 bits for each pixel's stack; two stacks share one by chance once in 10^9 pictures."""
     codes = np.zeros((raster.height, raster.width), np.uint64)
-    for j, layer in enumerate(layers):
-        values = layer.field.values
+    for j, field in enumerate(fields):
+        values = field.values
         if not values.size:
             continue
         level = _level(values, steps).astype(np.uint64)
@@ -89,7 +90,7 @@ def _codes(layers: Sequence[Layer], raster: Raster, steps: int) -> NDArray[np.ui
         mixed ^= mixed >> np.uint64(29)
         mixed *= np.uint64(0x94D049BB133111EB)
         # what lies under card counts as well: the build-up shows it until the piece is set on
-        codes[layer.field.at.slices] += np.where(level > 0, mixed, np.uint64(0))
+        codes[field.at.slices] += np.where(level > 0, mixed, np.uint64(0))
     return codes
 
 
@@ -115,14 +116,14 @@ def _numbered(codes: NDArray[np.uint64]) -> tuple[Numbers, NDArray[np.intp]]:
     return number[home].reshape(codes.shape), first
 
 
-def _levels(layers: Sequence[Layer], raster: Raster, first: NDArray[np.intp], steps: int) -> Floats32:
+def _levels(fields: Sequence[Field], raster: Raster, first: NDArray[np.intp], steps: int) -> Floats32:
     """How thick each layer lies in each stack: the middle of its step."""
-    levels = np.zeros((len(first), len(layers)), np.float32)
+    levels = np.zeros((len(first), len(fields)), np.float32)
     rows, columns = np.divmod(first, raster.width)
-    for j, layer in enumerate(layers):
-        at = layer.field.at
+    for j, field in enumerate(fields):
+        at = field.at
         low, high = np.searchsorted(rows, (at.y0, at.y1))  # first appearances come row by row
         inside = np.flatnonzero((columns[low:high] >= at.x0) & (columns[low:high] < at.x1)) + low
-        values = layer.field.values[rows[inside] - at.y0, columns[inside] - at.x0]
+        values = field.values[rows[inside] - at.y0, columns[inside] - at.x0]
         levels[inside, j] = np.power(_level(values, steps) / np.float32(steps), np.float32(POWER))
     return levels

@@ -21,7 +21,12 @@ _OF_PASS = tuple(field.name for field in fields(Pass) if field.name not in ("for
 
 
 def elements_json(seen: Outlook, own: House) -> list[dict[str, Any]]:
-    """Every element on the panel, with its core sample."""
+    """Every element on the panel, with its core sample; where its pads lie is as it is now."""
+    told = seen.told("elements", lambda: _elements(seen, own))
+    return [{**e, "rungs": [{**r, "place": kept_at(r["ink"], own)} for r in e["rungs"]]} for e in told]
+
+
+def _elements(seen: Outlook, own: House) -> list[dict[str, Any]]:
     scene, judged, plan = seen.scene, seen.judged, seen.scene.plan
     return [
         {
@@ -84,10 +89,15 @@ def in_hand(scene: Scene, item: Pass, own: House) -> dict[str, Any]:
     return {
         "ink_name": ink.name,
         "state": _pad_state(scene, item.ink, own),
-        "place": own.inks[item.ink].place if item.ink in own.at_hand else "",
+        "place": kept_at(item.ink, own),
         "medium_label": MEDIA[item.medium].label,
         "brush_label": scene.brush(item).label,
     }
+
+
+def kept_at(key: str, own: House) -> str:
+    """Where a pad lies; nothing of one that cannot be taken in hand."""
+    return own.inks[key].place if key in own.at_hand else ""
 
 
 def _pad_state(scene: Scene, key: str, own: House) -> str:

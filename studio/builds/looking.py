@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import hashlib
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from threading import Lock
-from typing import Any, Protocol
+from typing import Any, Protocol, TypeVar
 
 from cachetools import LRUCache
 from django.db.models import QuerySet
@@ -29,6 +30,7 @@ from studio.inks.services import House, house
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet
 
+T = TypeVar("T")
 Ladders = dict[str, tuple[Rung, ...]]
 
 
@@ -60,9 +62,8 @@ class Outlook:
         self.key, self.scene, self.at_hand, self.ordering = key, scene, at_hand, ordering
         self._lock = Lock()
         self._ordered = False
-        self._views: dict[int, View] = {}
-        self._lent: dict[int, tuple[frozenset[str], View]] = {}
         self._judged: Judged | None = None
+        self._told: dict[str, Any] = {}
 
     @property
     def sequence(self) -> Sequence:
@@ -77,21 +78,9 @@ class Outlook:
         """Whether the order of work is found already."""
         return self._ordered
 
-    def lend(self, width: int, seen: View, wet: frozenset[str]) -> None:
-        """A view made before the order was found: taken where it turns out to be right."""
-        with self._lock:
-            self._lent[width] = (wet, seen)
-
     def view(self, width: int) -> View:
-        """The picture's layers and map at a width; the last few widths are kept."""
-        sequence = self.sequence
-        with self._lock:
-            found = self._views.get(width)
-            if found is None:
-                wet, lent = self._lent.pop(width, (None, None))
-                found = lent if lent and wet == sequence.wet else view(self.scene, sequence.wet, width)
-                self._views = {**dict([*self._views.items()][-2:]), width: found}
-            return found
+        """The picture's layers and map at a width: megabytes, which are kept by what they show and not by who looks."""
+        return view(self.scene, self.sequence.wet, width)
 
     @property
     def judged(self) -> Judged:
@@ -105,6 +94,13 @@ class Outlook:
                 over = {name: ground.over(name) for name in self.scene.layer_set.elements}
                 self._judged = Judged(found, findings, over)
             return self._judged
+
+    def told(self, what: str, make: Callable[[], T]) -> T:
+        """Something that is told of it as JSON and changes with nothing else; made where it was not told before."""
+        if what not in self._told:
+            self._told[what] = make()  # two that ask at once make the same
+        found: T = self._told[what]
+        return found
 
 
 _OUTLOOKS: Kept[str, Outlook] = Kept(80_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))

@@ -163,6 +163,5 @@ def change_shown(colouring: Colouring, looked_at: dict[str, Any] | None) -> str 
     rows = changed(old, new)
     if rows is None:
         return None
-    seen.lend(width, new, wet)
     _WET[colouring.pk] = wet
     return base64.b64encode(_recoloured({**_head(new, seen), "wet": wet_key(wet)}, new, rows)).decode()

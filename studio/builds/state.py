@@ -106,7 +106,7 @@ def state_json(colouring: Colouring) -> dict[str, Any]:
         "height_mm": scene.layer_set.height,
         "elements": elements_json(seen, house(colouring.build.owner)),
         "findings": [_finding_json(scene, f) for f in seen.judged.findings],
-        "sequence": sequence_json(seen.sequence),
+        "sequence": seen.told("sequence", lambda: sequence_json(seen.sequence)),
         "brushes": [
             {"key": b.key, "label": b.label, "diameter_mm": b.diameter, "spread_mm": round(b.spread, 2)}
             for b in EVERY.values()

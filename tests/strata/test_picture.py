@@ -2,6 +2,7 @@
 
 import unittest
 from dataclasses import replace
+from functools import partial
 from unittest import mock
 
 import numpy as np
@@ -228,9 +229,16 @@ class StacksTest(unittest.TestCase):
             for j in range(int(rng.integers(2, 9))):
                 angle, ink = rng.uniform(0, 2 * np.pi), inks[int(rng.integers(len(inks)))]
                 along = (x * np.cos(angle) + y * np.sin(angle) - rng.uniform(-20, 60)) / rng.uniform(4, 60)
-                field = Field(Window(0, 0, 70, 60), np.clip(along, 0, 1).astype(np.float32))
+                field = Window(0, 0, 70, 60), np.clip(along, 0, 1).astype(np.float32)
                 layers.append(
-                    Layer("ink", field, j, (j,), ink=ink, thickness=float(rng.choice([0.5, 1, 2, 3])))
+                    Layer(
+                        "ink",
+                        partial(Field, *field),
+                        j,
+                        (j,),
+                        ink=ink,
+                        thickness=float(rng.choice([0.5, 1, 2, 3])),
+                    )
                 )
             stock = stocks[int(rng.integers(len(stocks)))]
             stacks = stacks_of(layers, replace(raster, scale=float(rng.uniform(1, 2))))
