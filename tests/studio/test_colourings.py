@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from strata.picture import fields, stacks
 from studio.builds import looking
 from studio.builds.models import Build, Colouring
 from tests.studio.base import StudioTest
@@ -159,3 +160,20 @@ class KeyTest(StudioTest):
         self.assertNotEqual(self.key(), before)
         state = self.client.get(f"/api/colourings/{self.good.pk}").json()
         self.assertEqual(state["picture_key"], self.key())
+
+    def test_whoever_looked_holds_no_picture(self) -> None:
+        """Maps and fields are megabytes: a set moved about for an evening would fill the computer with them."""
+        import gc
+        import weakref
+
+        seen = looking.outlook(self.good)
+        view = seen.view(150)
+        before = view.finished.tobytes()
+        held = [weakref.ref(view.stacks), weakref.ref(view.layers[0].field.values)]
+        del view
+        for kept in (stacks._STACKS, fields._FIELDS):
+            kept.clear()
+        gc.collect()
+        self.assertEqual([one() for one in held], [None, None])
+        self.assertIs(looking.outlook(self.good), seen)
+        self.assertEqual(seen.view(150).finished.tobytes(), before)
