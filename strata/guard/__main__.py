@@ -1,20 +1,24 @@
 """The guarded child: on standard input a line that says what to do, then files one after another; JSON lines on
 standard output.
 
-They say how far it is, and at the end one answer or one sentence. It does one thing and ends.
+They say how far it is, and at the end one answer or one sentence. It does one thing and ends. With ``--ahead`` it loads
+what drawings need and forks for each that it is asked for (``strata.guard.forks``): what it forks does one thing and ends.
 """
 
 from __future__ import annotations
 
+import gc
 import json
 import os
 import resource
+import socket
 import sys
 
 import orjson
 
 from strata.errors import StrataError
 from strata.guard.child import READ
+from strata.guard.forks import fork_for_each
 from strata.guard.ready import AHEAD
 
 READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 6, 40, 60
@@ -36,7 +40,7 @@ PHOTOGRAPHED = (
 
 
 def _limit(task: str) -> None:
-    # what it took to load the libraries counts, ahead or not: all together it is what a file may cost
+    # what it took to load the libraries counts where it was not done before: all together it is what a file may cost
     _end_after(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS)
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
@@ -50,10 +54,15 @@ def _end_after(seconds: float) -> None:
 
 
 def _load() -> None:
-    """Read a small drawing: what drawings need is loaded then. A photograph takes so long that it does not matter."""
+    """Read a small drawing: what drawings need is loaded then; and what photographs need, without reading any."""
     from strata.guard.tasks import TASKS
 
     TASKS["set"]([SMALL], {"name": "Ahead"}, lambda share, doing: None)
+    import cv2  # noqa: F401
+
+    # shared by all that it forks as long as nobody looks whether it is rubbish
+    gc.collect()
+    gc.freeze()
 
 
 def _say(share: float, doing: str) -> None:
@@ -67,9 +76,11 @@ def main() -> None:
     """Read, answer, end. An error that nobody expected ends it with its trace on standard error."""
     if AHEAD in sys.argv:
         _load()
+        if not fork_for_each(socket.socket(fileno=int(sys.argv[-1]))):
+            # who started it has ended
+            return
     line = sys.stdin.buffer.readline()
     if not line:
-        # who started it has ended
         return
     asked = orjson.loads(line)
     _limit(asked["task"])

@@ -1,7 +1,7 @@
 """A guarded child as its parent sees it: started when there is room, followed, stopped, its end told in a sentence.
 
 ``python -m strata.guard`` is that child (``strata.guard.__main__``): it is told its task on the first line of its
-standard input, so that it can wait for one with its libraries loaded (``strata.guard.ready``).
+standard input, so that it can be forked of one that has its libraries loaded (``strata.guard.ready``).
 Its limit is processor time: ten readings at once take longer by the clock, and
 none of them is the worse for it.
 """
@@ -24,6 +24,7 @@ from typing import IO, Any
 import orjson
 
 from strata.errors import BadFile, BadValue, Broken, NotTheSame, StrataError, TooLarge, UnknownName
+from strata.guard.forks import Process
 from strata.guard.held import Room
 from strata.guard.ready import Ready
 from strata.progress import Progress, quiet
@@ -59,7 +60,7 @@ class Child:
     progress: Progress = quiet
     later: bool = False
     stopped: bool = False
-    _process: subprocess.Popen[bytes] | None = field(default=None, repr=False)
+    _process: Process | None = field(default=None, repr=False)
     _late: bool = False
 
     def stop(self) -> None:
@@ -118,7 +119,7 @@ class Child:
         with suppress(OSError):
             sink.close()
 
-    def _follow(self, process: subprocess.Popen[bytes]) -> dict[str, Any] | None:
+    def _follow(self, process: Process) -> dict[str, Any] | None:
         assert process.stdout is not None  # noqa: S101 - it was asked for as a pipe
         timer = threading.Timer(LONGEST, self._expire)
         timer.start()

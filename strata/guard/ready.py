@@ -1,70 +1,95 @@
-"""A child that has its libraries loaded and waits for a reading: loading them takes as long as reading a drawing does."""
+"""A process that has its libraries loaded and forks for each reading: loading them takes as long as reading a drawing does."""
 
 from __future__ import annotations
 
 import os
+import socket
 import subprocess
 import sys
 import threading
 from collections.abc import Iterator
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
+from itertools import count
+
+from strata.guard.forks import Forked, Process
 
 COMMAND = (sys.executable, "-m", "strata.guard")
 AHEAD = "--ahead"
-# the child then loads before it is told what to do
-_REST = 0.7
-# seconds after a reading until the next child is got ready: what was read is to be seen first
+# it then loads, and forks for each that it is asked for on the socket of the number that follows
+
+_ENDING = 5.0
+# seconds; loading ends before
 
 
-def _started(*more: str) -> subprocess.Popen[bytes]:
-    pipe = subprocess.PIPE
+def _started(*more: str, talk: tuple[int, ...] = ()) -> subprocess.Popen[bytes]:
+    pipe = subprocess.DEVNULL if talk else subprocess.PIPE
     # one thread of linear algebra: the work is geometry, and starting more takes time
     env = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
-    return subprocess.Popen([*COMMAND, *more], stdin=pipe, stdout=pipe, stderr=pipe, env=env)
+    error = None if talk else pipe
+    return subprocess.Popen([*COMMAND, *more], stdin=pipe, stdout=pipe, stderr=error, env=env, pass_fds=talk)
 
 
 class Ready:
-    """Children for readings, each used once: one that waits where ``keep`` was called, else a new one."""
+    """Children for readings, each used once: of one that is loaded where ``keep`` was called, else started anew."""
 
     def __init__(self) -> None:
         self._kept = False
-        self._waiting: subprocess.Popen[bytes] | None = None
+        self._loaded: subprocess.Popen[bytes] | None = None
+        self._talk: socket.socket | None = None
+        self._numbers = count(1)
         self._lock = threading.Lock()
 
     def keep(self) -> None:
-        """Have one wait from here on. It ends when this process does, for then its input ends."""
-        self._kept = True
-        self._fill()
+        """Have one loaded from here on. It ends when this process does, for then nobody is there to ask it."""
+        with self._lock:
+            self._kept = True
+            if self._talk is None:
+                self._load()
 
     def let_go(self) -> None:
-        """Have none wait any more."""
+        """Have none any more."""
         with self._lock:
-            self._kept, waiting, self._waiting = False, self._waiting, None
-        if waiting is not None:
-            waiting.kill()
-            waiting.communicate()
+            self._kept = False
+            self._drop()
 
     @contextmanager
-    def taken(self) -> Iterator[subprocess.Popen[bytes]]:
+    def taken(self) -> Iterator[Process]:
         """A child for one reading."""
-        with self._lock:
-            process, self._waiting = self._waiting, None
-        if process is not None and process.poll() is not None:
-            # something ended it meanwhile, as a machine does that is short of memory
-            process.communicate()
-            process = None
-        try:
-            with process or _started() as own:
-                yield own
-        finally:
-            if self._kept:
-                again = threading.Timer(_REST, self._fill)
-                again.daemon = True
-                again.start()
+        with self._forked() or _started() as own:
+            yield own
 
-    def _fill(self) -> None:
+    def _forked(self) -> Forked | None:
         with self._lock:
-            if self._kept and self._waiting is None:
-                # where there is no memory for one that waits, readings start their own
-                with suppress(OSError):
-                    self._waiting = _started(AHEAD)
+            if self._talk is None:
+                return None
+            try:
+                return Forked(self._talk, next(self._numbers))
+            except OSError:
+                # something ended it meanwhile, as a machine does that is short of memory; or there are no pipes to be had
+                self._drop()
+                if self._kept:
+                    self._load()
+                return None
+
+    def _load(self) -> None:
+        try:
+            self._talk, theirs = socket.socketpair(socket.AF_UNIX, socket.SOCK_SEQPACKET)
+            with theirs:
+                self._loaded = _started(AHEAD, str(theirs.fileno()), talk=(theirs.fileno(),))
+        except OSError:
+            # where there is no memory for it, readings start their own
+            self._drop()
+
+    def _drop(self) -> None:
+        talk, self._talk = self._talk, None
+        loaded, self._loaded = self._loaded, None
+        if talk is not None:
+            talk.close()
+        if loaded is None:
+            return
+        try:
+            # it ends what it forked, and then itself
+            loaded.wait(_ENDING)
+        except subprocess.TimeoutExpired:
+            loaded.kill()
+            loaded.wait()

@@ -252,39 +252,6 @@ class ChildTest(unittest.TestCase):
                 run_guarded("panel_photograph", files, {"around": None, "corners": None})
             self.assertTrue(caught.exception.sentence.endswith("."))
 
-    def test_one_waits_with_its_libraries_loaded_and_is_used_once(self) -> None:
-        own = ready.Ready()
-        used: list[int] = []
-        with mock.patch.object(guard, "READY", own):
-            for _ in range(3):
-                own.keep()
-                child = Child("set", {"name": "Ahead"}, [world.drawing(BODY)])
-                self.assertEqual(json.loads(child.run()["set"])["name"], "Ahead")
-                assert child._process is not None
-                self.assertIn(ready.AHEAD, child._process.args)  # type: ignore[arg-type]
-                used.append(child._process.pid)
-        self.assertEqual(len(set(used)), 3)
-        own.let_go()
-        with own.taken() as process:
-            self.assertNotIn(ready.AHEAD, process.args)  # type: ignore[arg-type]
-            process.kill()
-
-    def test_one_that_was_ended_while_it_waited_is_no_loss(self) -> None:
-        own = ready.Ready()
-        own.keep()
-        assert own._waiting is not None
-        own._waiting.kill()
-        own._waiting.wait()
-        with mock.patch.object(guard, "READY", own):
-            answer = run_guarded("set", [world.drawing(BODY)], {"name": "After"})
-            self.assertEqual(json.loads(answer["set"])["name"], "After")
-        own.let_go()
-
-    def test_what_waits_ends_with_who_started_it(self) -> None:
-        waiting = ready._started(ready.AHEAD)
-        out, err = waiting.communicate(timeout=60)
-        self.assertEqual((waiting.returncode, out, err), (0, b"", b""))
-
     def test_every_task_is_known_here(self) -> None:
         drawers = {"drawer_file", "swatch_card", "card_photograph", "readings", "picture_colours"}
         sets = {"measure", "measures", "set", "trace", "sheet", "sheets", "photographs", "bundle"}
