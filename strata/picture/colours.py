@@ -20,7 +20,7 @@ from strata.picture.raster import Floats32
 
 Bytes = NDArray[np.uint8]
 _HANDS = ThreadPoolExecutor(max_workers=2, thread_name_prefix="picture")
-_CHUNK = 6000
+_CHUNK = 12_000
 # stacks worked at once: their bands stay in the cache
 _CURVE: Bytes = np.round(255 * encode_srgb(np.arange(8192) / 8191.0)).astype(np.uint8)
 _TO_RGB = np.float32(8191 * RGB_FROM_XYZ @ XYZ_WEIGHTS).T
@@ -55,14 +55,14 @@ def _pieces(ink: Ink, finish: str) -> list[tuple[float, float, Floats32, Floats3
 
 def _deposit(ink: Ink, finish: str, coats: Floats32) -> tuple[Floats32, Floats32]:
     """K x and S x (n, 36) of so many coats (n,); of a clear ink S x (n, 1), as it is the same in every band."""
-    pieces = _pieces(ink, finish)
+    pieces, most = _pieces(ink, finish), float(coats.max())
     absorbed = np.minimum(coats, pieces[0][1])[:, None] * pieces[0][2]
     bands = slice(None) if ink.chemistry.opaque else slice(1)
     scattered = np.minimum(coats, pieces[0][1])[:, None] * pieces[0][3][bands]
     for start, length, k, s in pieces[1:]:
-        part = np.clip(coats - np.float32(start), 0, length)[:, None]
-        if not part.any():
+        if most <= start:
             break
+        part = np.clip(coats - np.float32(start), 0, length)[:, None]
         absorbed += part * k
         scattered += part * s[bands]
     return absorbed, scattered
@@ -90,83 +90,121 @@ def _lifted(layers: Sequence[Layer], levels: Floats32) -> Floats32:
 
 
 class _Pile:
-    """Stacks being laid, layer by layer."""
+    """Stacks being laid, layer by layer; what several have below in common is worked out once.
+
+    ``at`` (n,): which pile of layers each stack has come to; ``r`` (piles, 36) its internal reflectance, ``wet``
+    (piles,) how many coats of it are wet still. Each pile is another one with one layer more: of soft layers over soft
+    layers a third of all that lie somewhere are different ones.
+    """
 
     def __init__(self, stock: Stock, layers: Sequence[Layer], levels: Floats32) -> None:
-        self.layers, self.levels, self.finish = layers, levels, stock.finish
-        self.r = np.repeat(np.asarray(stock.internal, np.float32)[None, :], len(levels), axis=0)
+        self.layers, self.levels, self.finish = layers, np.asarray(levels, np.float32), stock.finish
         self.any_wet = any(layer.wet for layer in layers)
-        self.wet = np.zeros(len(levels) if self.any_wet else 0, np.float32)
-        # coats that are wet still, of each stack
+        self.at, self.count = np.zeros(len(levels), np.int64), 1
+        most = 1 + int((levels > _THIN).sum())
+        self.r, self.wet = np.empty((most, BANDS), np.float32), np.zeros(most, np.float32)
+        self.r[0] = stock.internal
 
     def internal(self) -> Floats32:
+        """Internal reflectance (n, 36)."""
+        return self.laid().r[self.at]
+
+    def laid(self) -> _Pile:
         at = 0
         while at < len(self.layers):
-            layer = self.layers[at]
-            if layer.kind == "card":
-                end = at + 1
-                while end < len(self.layers) and self.layers[end].surface == layer.surface:
+            end = at + 1
+            if self.layers[at].kind == "card":
+                while end < len(self.layers) and self.layers[end].surface == self.layers[at].surface:
                     end += 1
-                self._card(at, end)
-                at = end
-                continue
-            self._one(at)
-            at += 1
-        return self.r
+            self._one(at, end)
+            at = end
+        return self
 
-    def _seen(self, rows: NDArray[np.intp]) -> Floats32:
-        return np.asarray(law.outside(self.r[rows], self.finish), np.float32)
-
-    def _one(self, j: int) -> None:
+    def _one(self, j: int, end: int) -> None:
+        """Layer ``j``; a card with the layers up to ``end`` that lie on it."""
         layer, level = self.layers[j], self.levels[:, j]
-        if layer.kind == "lift":
-            return  # it is in the levels already
-        if layer.kind == "ink" and layer.ink is not None:
-            self._ink(layer.ink, layer, level)
-            return
         rows = np.flatnonzero(level > _THIN)
-        if not rows.size:
-            return
-        if layer.kind == "shade":
-            seen = self._seen(rows) * (1 - np.float32(layer.strength) * level[rows, None])
-            self.r[rows] = law.inside(seen, self.finish)
-        elif layer.kind == "gloss":
-            power = 1 + np.float32(GLOSS) * level[rows, None]
-            self.r[rows] = np.power(np.maximum(self.r[rows], 1e-6), power)
+        if layer.kind == "lift" or not rows.size:
+            return  # what is lifted is in the levels already
+        inner = self._inner(layer, rows, j, end) if layer.kind == "card" else None
+        first, of_row = _different(self.at[rows], level[rows], None if inner is None else inner.at)
+        below, thick = self.at[rows[first]], level[rows[first]]
+        new = slice(self.count, self.count + len(first))
+        self.wet[new] = self.wet[below]
+        own = None if inner is None else inner.r[inner.at[first]]
+        self.r[new] = self._over(layer, below, thick, new, own)
+        self.at[rows] = self.count + of_row
+        self.count += len(first)
 
-    def _ink(self, ink: Ink, layer: Layer, level: Floats32) -> None:
-        rows = np.flatnonzero(level > _THIN)
-        if not rows.size:
-            return
-        coats = level[rows] * np.float32(layer.thickness)
-        share = self._share_taken(rows, coats, layer.wet)
+    def _over(
+        self,
+        layer: Layer,
+        below: NDArray[np.int64],
+        level: Floats32,
+        new: slice,
+        inner: Floats32 | None,
+    ) -> Floats32:
+        """Internal reflectance of a layer so thick on what lies below."""
+        r = self.r[below]
+        if layer.kind == "ink" and layer.ink is not None:
+            return self._ink(layer.ink, layer, r, level, below, new)
+        if layer.kind == "shade":
+            return law.inside(self._seen(r) * (1 - np.float32(layer.strength) * level[:, None]), self.finish)
+        if layer.kind == "gloss":
+            power = 1 + np.float32(GLOSS) * level[:, None]
+            return np.asarray(np.power(np.maximum(r, 1e-6), power), np.float32)
+        if inner is None or layer.stock is None:
+            return r
+        # at its edge a pixel is shared by the card, with what lies on it, and what lies below
+        alpha = level[:, None]
+        mixed = self._seen(r) * (1 - alpha) + law.outside(inner, layer.stock.finish) * alpha
+        return law.inside(mixed, self.finish)
+
+    def _seen(self, r: Floats32) -> Floats32:
+        return np.asarray(law.outside(r, self.finish), np.float32)
+
+    def _ink(
+        self, ink: Ink, layer: Layer, r: Floats32, level: Floats32, below: NDArray[np.int64], new: slice
+    ) -> Floats32:
+        coats = level * np.float32(layer.thickness)
+        share = self._share_taken(below, coats, layer.wet, new)
         absorbed, scattered = _deposit(ink, self.finish, coats)
         if share is not None:
-            absorbed, scattered = absorbed * share[:, None], scattered * share[:, None]
+            absorbed *= share[:, None]
+            scattered *= share[:, None]
         law_of = law.over if ink.chemistry.opaque else law.hardly_scattering
-        self.r[rows] = law_of(self.r[rows], absorbed, scattered)
+        return np.asarray(law_of(r, absorbed, scattered), np.float32)
 
-    def _share_taken(self, rows: NDArray[np.intp], coats: Floats32, wet: bool) -> Floats32 | None:
-        """The share t (rows,) of an ink that stays on what is wet below, None where all of it does; see ``take``."""
+    def _share_taken(
+        self, below: NDArray[np.int64], coats: Floats32, wet: bool, new: slice
+    ) -> Floats32 | None:
+        """The share t of an ink that stays on what is wet below, None where all of it does; see ``take``."""
         if not self.any_wet:
             return None
-        below = self.wet[rows]
-        share = take(below) if wet else None
-        left = below if wet else still_wet(below, coats)
-        self.wet[rows] = left + (coats if share is None else coats * share)
+        wet_below = self.wet[below]
+        share = take(wet_below) if wet else None
+        left = wet_below if wet else still_wet(wet_below, coats)
+        self.wet[new] = left + (coats if share is None else coats * share)
         return share
 
-    def _card(self, at: int, end: int) -> None:
-        """A piece with what lies on it, over what lies below; at its edge a pixel is shared by both."""
-        layer = self.layers[at]
-        rows = np.flatnonzero(self.levels[:, at] > _THIN)
-        if not rows.size or layer.stock is None:
-            return
-        alpha = self.levels[rows, at][:, None]
+    def _inner(self, layer: Layer, rows: NDArray[np.intp], at: int, end: int) -> _Pile | None:
+        """What lies on a piece, of the stacks where it lies."""
+        if layer.stock is None:
+            return None
         inner = list(range(at + 1, end))
-        own = _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).internal()
-        mixed = self._seen(rows) * (1 - alpha) + law.outside(own, layer.stock.finish) * alpha
-        self.r[rows] = law.inside(mixed, self.finish)
+        return _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).laid()
+
+
+def _different(
+    below: NDArray[np.int64], level: Floats32, inner: NDArray[np.int64] | None
+) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """Of layers on piles the different ones: the first of each, and which each is."""
+    key = below << 32 | level.view(np.int32)
+    _, first, which = np.unique(key, return_index=True, return_inverse=True)
+    if inner is None:
+        return first, which
+    _, first, which = np.unique(which << 32 | inner, return_index=True, return_inverse=True)
+    return first, which
 
 
 def _uncovered(layers: Sequence[Layer], levels: Floats32) -> Floats32:

@@ -3,6 +3,7 @@
 import unittest
 from dataclasses import replace
 from functools import partial
+from typing import Any
 from unittest import mock
 
 import numpy as np
@@ -168,6 +169,36 @@ class PanelTest(unittest.TestCase):
             found = view(scene, frozenset(), 200)
             whole_ = painted.colours(found.stock, found.layers, found.stacks.levels)
             self.assertLessEqual(np.abs(found.finished.astype(int) - whole_).max(), 1, f"step {step}")
+
+    def test_what_stacks_have_in_common_is_worked_out_once_and_to_the_same(self) -> None:
+        """Together and one by one, to the last bit: wet inks, water, gloss, foam, a piece with ink and gloss on it."""
+        rng, stocks, inks = (
+            np.random.default_rng(4),
+            list(world.stocks().values()),
+            list(world.inks().values()),
+        )
+
+        def layer(kind: str, surface: str = "panel", **more: Any) -> Layer:
+            ink = inks[int(rng.integers(len(inks)))] if kind == "ink" else None
+            return Layer(kind, mock.Mock(), None, (), surface, ink, float(rng.choice([0.5, 1, 2])), **more)
+
+        layers = [
+            *(layer("ink", wet=bool(n % 2)) for n in range(5)),
+            layer("lift", strength=0.5),
+            layer("gloss"),
+            layer("shade", "piece", strength=0.3),
+            layer("card", "piece", stock=stocks[1]),
+            *(layer("ink", "piece", wet=bool(n % 2)) for n in range(3)),
+            layer("gloss", "piece"),
+            layer("ink"),
+        ]
+        levels = rng.choice([0, 0, 0.3, 1], (3000, len(layers))).astype(np.float32)
+        together = painted.internal(stocks[0], layers, levels)
+        alone = [painted.internal(stocks[0], layers, levels[[row]])[0] for row in range(200)]
+        self.assertTrue(np.array_equal(together[:200], alone))
+        self.assertGreater(np.ptp(together, axis=0).min(), 0.2)
+        pile = painted._Pile(stocks[0], layers[:5], levels[:, :5]).laid()
+        self.assertLessEqual(pile.count, 3**5)
 
     def test_each_of_a_class_goes_on_from_her_own_palette(self) -> None:
         """Ten colour one set with inks of their own, in turn: an edit of one costs what lies under it, whoever was before."""
