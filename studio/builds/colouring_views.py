@@ -16,6 +16,7 @@ from rest_framework.views import APIView
 from strata.errors import UnknownName
 from studio.asked import asked, maker
 from studio.builds import history, pictures
+from studio.builds.figures import figures
 from studio.builds.finding import my_colouring
 from studio.builds.looking import standing_in, tryouts
 from studio.builds.models import Build, Colouring
@@ -60,7 +61,11 @@ class ColouringView(APIView):
     @extend_schema(responses={200: StateSerializer, **refusals(404)})
     def get(self, request: Request, pk: int) -> Response:
         """Its whole state: core samples, warnings, order."""
-        return Response(state_json(my_colouring(request, pk)))
+        row = my_colouring(request, pk)
+        state = state_json(row)
+        # another process may be asked for Home next, which says some of it
+        figures(row)
+        return Response(state)
 
     @extend_schema(request=ColouringNameSerializer, responses={200: HeadSerializer, **refusals(400, 404)})
     def patch(self, request: Request, pk: int) -> Response:

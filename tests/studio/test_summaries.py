@@ -72,6 +72,16 @@ class SummariesTest(StudioTest):
         rename_build(self.good.build, "For the lock keepers")
         self.assertEqual(self.home()[self.good.pk]["name"], "For the lock keepers")
 
+    def test_what_was_worked_out_for_a_look_is_not_worked_out_for_home(self) -> None:
+        """By another process either: it keeps nothing of what this one has found."""
+        self.home()
+        key = stored(self.good)["passes"][0]["key"]
+        self.edit(self.good, "set_coats", {"pass": key, "coats": 3})
+        self.assertEqual(self.client.get(f"/api/colourings/{self.good.pk}").status_code, 200)
+        summaries._TOLD.clear()
+        with patch.object(figures_of, "outlook", side_effect=AssertionError("worked out anew")):
+            self.assertIn("3 coats", self.home()[self.good.pk]["undo"])
+
     def test_another_makers_home_is_her_own(self) -> None:
         self.home()
         self.client.force_authenticate(self.makers["bo"])
