@@ -36,12 +36,12 @@ class Process(Protocol):
 
 
 class Forked:
-    """A child of a process that forks. Raises OSError where that process has ended."""
+    """A child of a process that forks. Raises ConnectionError where that process has ended, OSError where no pipe is to be had."""
 
     def __init__(self, talk: socket.socket, number: int) -> None:
         self._talk, self.number = talk, number
         self._how: int | None = None
-        theirs, ours = zip(*(_pipe(to_child) for to_child in (True, False, False, False)), strict=True)
+        theirs, ours = _pipes(True, False, False, False)
         self.stdin: IO[bytes] | None = os.fdopen(ours[0], "wb")
         self.stdout: IO[bytes] | None = os.fdopen(ours[1], "rb")
         self.stderr: IO[bytes] | None = os.fdopen(ours[2], "rb")
@@ -85,10 +85,20 @@ class Forked:
         self._close()
 
 
-def _pipe(to_child: bool) -> tuple[int, int]:
-    """(the child's end, ours)."""
-    read, write = os.pipe()
-    return (read, write) if to_child else (write, read)
+def _pipes(*to_child: bool) -> tuple[list[int], list[int]]:
+    """The child's ends and ours; all of them or none."""
+    theirs: list[int] = []
+    ours: list[int] = []
+    try:
+        for reads in to_child:
+            read, write = os.pipe()
+            theirs.append(read if reads else write)
+            ours.append(write if reads else read)
+    except OSError:
+        for end in (*theirs, *ours):
+            os.close(end)
+        raise
+    return theirs, ours
 
 
 def fork_for_each(talk: socket.socket) -> bool:

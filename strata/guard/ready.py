@@ -64,11 +64,10 @@ class Ready:
                 return None
             try:
                 return Forked(self._talk, next(self._numbers))
-            except OSError:
-                # something ended it meanwhile, as a machine does that is short of memory; or there are no pipes to be had
+            except ConnectionError:
+                # something ended it meanwhile, as a machine does that is short of memory
                 self._drop()
-                if self._kept:
-                    self._load()
+                self._load()
                 return None
 
     def _load(self) -> None:

@@ -94,6 +94,18 @@ class ForkedTest(unittest.TestCase):
         self.assertEqual(child.stdout.read(), b"")
         self.assertEqual(child.wait(30), -signal.SIGKILL)
 
+    def test_where_no_pipe_is_to_be_had_others_go_on(self) -> None:
+        own = self.forks("sys.stdout.write(sys.stdin.readline())")
+        other, before = self.made(own), len(os.listdir("/proc/self/fd"))
+        pipes = [os.pipe(), OSError("Too many open files")]
+        with mock.patch.object(os, "pipe", side_effect=pipes), self.assertRaises(OSError), own.taken():
+            pass
+        self.assertEqual(len(os.listdir("/proc/self/fd")), before)
+        assert other.stdin is not None
+        other.stdin.write(b"here\n")
+        other.stdin.close()
+        self.assertEqual(other.wait(30), 0)
+
     def test_where_no_process_is_to_be_had_it_is_told_as_killed(self) -> None:
         refused = INSIDE.replace("\nif ", "\ndef no(): raise OSError\nos.fork = no\nif ", 1)
         own = ready.Ready()
