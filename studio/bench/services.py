@@ -20,15 +20,16 @@ from strata.making.events import MOST_EVENTS
 from strata.making.remedies import Wrong, went_wrong
 from strata.order import Sequence as Steps
 from studio.bench.models import Event, Making
-from studio.builds.looking import Outlook, key_of, order_key, outlook
+from studio.builds.looking import key_of, order_key, outlook
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
+from studio.builds.outlook import Outlook, bytes_of
 from studio.builds.summaries import AtTable
 from studio.inks.services import house
 
 MOST_AT_ONCE = 1000
 _MAKINGS: Kept[str, CoreMaking] = Kept(60_000_000, lambda m: 200_000 + 3000 * len(m.meant.steps.steps))
-_SEEN: Kept[str, Outlook] = Kept(40_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
+_SEEN: Kept[str, Outlook] = Kept(60_000_000, bytes_of)
 
 
 def latest(colouring: Colouring) -> Making | None:

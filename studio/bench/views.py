@@ -21,8 +21,8 @@ from studio.bench.serializers import HappenedSerializer, TableSerializer, WentWr
 from studio.bench.table_json import table_json, wrong_json
 from studio.builds import history, pictures
 from studio.builds.finding import my_colouring
-from studio.builds.looking import Outlook
 from studio.builds.models import Colouring
+from studio.builds.outlook import Outlook
 from studio.builds.painted import BINARY, KNOWN, WIDTH, binary, said, width_of
 from studio.builds.serializers import BuildSummarySerializer, HeadSerializer, NewBuildSerializer
 from studio.builds.summaries import builds_of, summary_json

@@ -12,7 +12,7 @@ from strata.plan import Scene
 from strata.plan.media import BOTTLES, MEDIA
 from strata.plan.model import MOST_COATS_A_PASS, Pass
 from strata.tones import Place, Rung
-from studio.builds.looking import Judged, Outlook
+from studio.builds.outlook import Judged, Outlook
 from studio.colours import colour
 from studio.inks.services import House
 

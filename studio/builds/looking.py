@@ -4,107 +4,30 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable
-from dataclasses import dataclass
 from threading import Lock
-from typing import Any, Protocol, TypeVar
+from typing import Any
 
 from cachetools import LRUCache
 from django.db.models import QuerySet
 
-from strata.advice import Finding, advise
 from strata.errors import UnknownName
 from strata.formats.build_file import FORMAT, read_plan, write_plan
 from strata.formats.drawer import learned_json
 from strata.kept import Kept
 from strata.optics.inks import Ink as CoreInk
-from strata.order import Ordering, Sequence
+from strata.order import Ordering
 from strata.panel.things import IMAGE
-from strata.picture.shown import View, view
 from strata.picture.version import PICTURES
 from strata.plan import Plan, Scene
 from strata.standins import StandIn, stand_ins
-from strata.tones import Ground, Rung, Tryout, ladders, try_inks
+from strata.tones import Tryout, try_inks
 from studio.builds.models import Build, Change, Colouring, PlacedSet
+from studio.builds.outlook import Outlook, bytes_of
 from studio.inks.services import House, house
 from studio.sets.history import core_set
 from studio.sets.models import LayerSet
 
-T = TypeVar("T")
-Ladders = dict[str, tuple[Rung, ...]]
-
-
-@dataclass(frozen=True)
-class Judged:
-    """What is said of a colouring: its ladders, its findings, and what lies over each element (``Ground.over``)."""
-
-    ladders: Ladders
-    findings: tuple[Finding, ...]
-    over: dict[str, list[tuple[str, str, float]]]
-
-
-class InOrder(Protocol):
-    """Whatever can say in what order a card's passes come, and which of them on wet ink."""
-
-    @property
-    def sequence(self) -> Sequence:
-        """The order of work."""
-
-
-class Outlook:
-    """A scene, its sequence and its judgement, each found by the first thread that needs it.
-
-    ``key`` is made of what the order and the picture use of plan, set and
-    drawer: a pad's notes or place change neither.
-    """
-
-    def __init__(self, key: str, scene: Scene, at_hand: frozenset[str], ordering: InOrder) -> None:
-        self.key, self.scene, self.at_hand, self.ordering = key, scene, at_hand, ordering
-        self._lock = Lock()
-        self._ordered = False
-        self._judged: Judged | None = None
-        self._told: dict[str, Any] = {}
-
-    @property
-    def sequence(self) -> Sequence:
-        """The order of work."""
-        with self._lock:
-            found = self.ordering.sequence
-            self._ordered = True
-            return found
-
-    @property
-    def ordered(self) -> bool:
-        """Whether the order of work is found already."""
-        return self._ordered
-
-    def view(self, width: int) -> View:
-        """The picture's layers and map at a width: megabytes, which are kept by what they show and not by who looks."""
-        return view(self.scene, self.sequence.wet, width)
-
-    @property
-    def judged(self) -> Judged:
-        """Ladders, findings, and what lies over what."""
-        sequence = self.sequence
-        with self._lock:
-            if self._judged is None:
-                ground = Ground.of(self.scene, sequence.wet)
-                found = dict(ladders(self.scene, sequence, ground))
-                findings = advise(self.scene, sequence, found, self.at_hand, ground)
-                over = {name: ground.over(name) for name in self.scene.layer_set.elements}
-                self._judged = Judged(found, findings, over)
-            return self._judged
-
-    def told(self, what: str, make: Callable[[], T]) -> T:
-        """Something that is told of it as JSON and changes with nothing else; made where it was not told before."""
-        if what not in self._told:
-            self._told[what] = make()  # two that ask at once make the same
-        found: T = self._told[what]
-        return found
-
-
-_OUTLOOKS: Kept[str, Outlook] = Kept(80_000_000, lambda seen: 150_000 + 12_000 * len(seen.scene.plan.passes))
-# about what a scene with ladders, findings and steps takes
+_OUTLOOKS: Kept[str, Outlook] = Kept(120_000_000, bytes_of)
 _SEEN: LRUCache[str, Outlook] = LRUCache(12)
 _SEEN_LOCK = Lock()
 

@@ -17,8 +17,9 @@ from PIL import Image
 from strata.picture.colours import Bytes
 from strata.picture.shown import Rows, View, build_up, changed, lie_alike, panel_after, view
 from strata.plan.edits import apply
-from studio.builds.looking import Outlook, outlook, seen_before, wet_key
+from studio.builds.looking import outlook, seen_before, wet_key
 from studio.builds.models import Colouring
+from studio.builds.outlook import Outlook
 
 ZIP = 3
 # level of compression: 60 ms less than the best, and 8 % more bytes

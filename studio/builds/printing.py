@@ -22,9 +22,10 @@ from strata.picture.shown import panel_after
 from strata.plan.scene import Scene
 from strata.units import inches_text
 from studio.builds.finishing import finished
-from studio.builds.looking import Outlook, outlook
+from studio.builds.looking import outlook
 from studio.builds.models import Colouring
 from studio.builds.ordering import ordering
+from studio.builds.outlook import Outlook
 from studio.builds.pictures import jpeg
 from studio.inks.services import house
 

@@ -8,8 +8,9 @@ from strata.kept import Kept
 from strata.optics.words import hue_word
 from strata.proposals import MOODS, Proposal, Wishes, propose
 from strata.proposals.ladders import SECTOR
-from studio.builds.looking import Outlook, outlook
+from studio.builds.looking import outlook
 from studio.builds.models import Colouring
+from studio.builds.outlook import Outlook
 from studio.colours import colour
 from studio.inks.services import house
 
