@@ -7,7 +7,6 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from strata.finish.finished import Finished
-from strata.optics.inks import Ink
 from strata.optics.stack import Stock
 from strata.plan.media import BOTTLES
 
@@ -30,12 +29,12 @@ class Supply:
 
 def supplies_of(
     made: Finished,
-    drawer: Mapping[str, Ink],
+    places: Mapping[str, str],
     stocks: Mapping[str, Stock],
     at_hand: Collection[str],
     why: Mapping[str, str],
 ) -> list[Supply]:
-    """For all cards. ``drawer`` and ``stocks``: by key, with the places where they are kept now.
+    """For all cards. ``places``: where pads are kept now, by key; ``stocks``: the cards of the house as they are now.
 
     ``at_hand``: keys of the inks that can be used; ``why``: in words, for the others.
     """
@@ -46,7 +45,7 @@ def supplies_of(
             "pad",
             scene.ink_of(key).name or key,
             "1",
-            drawer[key].place if key in drawer else "",
+            places.get(key, ""),
             "" if key in BOTTLES or key in at_hand else why.get(key, "is not in the drawer"),
         )
         for key in inks

@@ -10,6 +10,7 @@ import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from itertools import count
+from typing import Any
 
 from strata.guard.forks import Forked, Process
 
@@ -21,19 +22,16 @@ _ENDING = 5.0
 # seconds; loading ends before
 
 
-def _started(*more: str, talk: tuple[int, ...] = ()) -> subprocess.Popen[bytes]:
-    pipe = subprocess.DEVNULL if talk else subprocess.PIPE
+def _started(*more: str, stream: int, **how: Any) -> subprocess.Popen[bytes]:
     # one thread of linear algebra: the work is geometry, and starting more takes time
     env = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
-    error = None if talk else pipe
-    return subprocess.Popen([*COMMAND, *more], stdin=pipe, stdout=pipe, stderr=error, env=env, pass_fds=talk)
+    return subprocess.Popen([*COMMAND, *more], stdin=stream, stdout=stream, env=env, **how)
 
 
 class Ready:
     """Children for readings, each used once: of one that is loaded where ``keep`` was called, else started anew."""
 
     def __init__(self) -> None:
-        self._kept = False
         self._loaded: subprocess.Popen[bytes] | None = None
         self._talk: socket.socket | None = None
         self._numbers = count(1)
@@ -42,20 +40,19 @@ class Ready:
     def keep(self) -> None:
         """Have one loaded from here on. It ends when this process does, for then nobody is there to ask it."""
         with self._lock:
-            self._kept = True
             if self._talk is None:
                 self._load()
 
     def let_go(self) -> None:
         """Have none any more."""
         with self._lock:
-            self._kept = False
             self._drop()
 
     @contextmanager
     def taken(self) -> Iterator[Process]:
         """A child for one reading."""
-        with self._forked() or _started() as own:
+        pipe = subprocess.PIPE
+        with self._forked() or _started(stream=pipe, stderr=pipe) as own:
             yield own
 
     def _forked(self) -> Forked | None:
@@ -74,7 +71,8 @@ class Ready:
         try:
             self._talk, theirs = socket.socketpair(socket.AF_UNIX, socket.SOCK_SEQPACKET)
             with theirs:
-                self._loaded = _started(AHEAD, str(theirs.fileno()), talk=(theirs.fileno(),))
+                end = theirs.fileno()
+                self._loaded = _started(AHEAD, str(end), stream=subprocess.DEVNULL, pass_fds=(end,))
         except OSError:
             # where there is no memory for it, readings start their own
             self._drop()

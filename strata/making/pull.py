@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from strata.optics.inks import Ink
 from strata.order.steps import Step
 from strata.order.wording import named
 from strata.panel.laid import FREE
@@ -28,15 +27,14 @@ class Pull:
     rest: tuple[str, ...]
 
 
-def pull_list(scene: Scene, steps: Iterable[Step], cards: int, drawer: Mapping[str, Ink]) -> Pull:
+def pull_list(scene: Scene, steps: Iterable[Step], cards: int, places: Mapping[str, str]) -> Pull:
     """What these steps want, in the order in which a hand would look for it.
 
-    ``drawer``: inks by key, with the places where they are kept now.
+    ``places``: where pads are kept now, by key.
     """
     every = list(steps)
     inks = dict.fromkeys(k for p in scene.plan.passes for k in p.stripes)
-    known = [k for k in inks if k not in BOTTLES]
-    pads = [(k, scene.ink_of(k).name or k, drawer[k].place if k in drawer else "") for k in known]
+    pads = [(k, scene.ink_of(k).name or k, places.get(k, "")) for k in inks if k not in BOTTLES]
     pads.sort(key=lambda pad: (not pad[2], pad[2], pad[1]))
     bottles = [BOTTLES[k].name for k in inks if k in BOTTLES]
     bottles += [

@@ -21,7 +21,7 @@ from strata.picture.raster import Floats32
 Bytes = NDArray[np.uint8]
 _HANDS = ThreadPoolExecutor(max_workers=2, thread_name_prefix="picture")
 _CHUNK = 12_000
-# stacks worked at once: their bands stay in the cache
+# stacks worked at once: fewer have less in common, and more gain nothing
 _CURVE: Bytes = np.round(255 * encode_srgb(np.arange(8192) / 8191.0)).astype(np.uint8)
 _TO_RGB = np.float32(8191 * RGB_FROM_XYZ @ XYZ_WEIGHTS).T
 GLOSS = 0.1
@@ -126,7 +126,7 @@ class _Pile:
         rows = np.flatnonzero(level > _THIN)
         if layer.kind == "lift" or not rows.size:
             return  # what is lifted is in the levels already
-        inner = self._inner(layer, rows, j, end) if layer.kind == "card" else None
+        inner = None if layer.stock is None else self._inner(layer.stock, rows, j, end)
         first, of_row = _different(self.at[rows], level[rows], None if inner is None else inner.at)
         below, thick = self.at[rows[first]], level[rows[first]]
         new = slice(self.count, self.count + len(first))
@@ -187,12 +187,10 @@ class _Pile:
         self.wet[new] = left + (coats if share is None else coats * share)
         return share
 
-    def _inner(self, layer: Layer, rows: NDArray[np.intp], at: int, end: int) -> _Pile | None:
+    def _inner(self, stock: Stock, rows: NDArray[np.intp], at: int, end: int) -> _Pile:
         """What lies on a piece, of the stacks where it lies."""
-        if layer.stock is None:
-            return None
         inner = list(range(at + 1, end))
-        return _Pile(layer.stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).laid()
+        return _Pile(stock, [self.layers[i] for i in inner], self.levels[rows][:, inner]).laid()
 
 
 def _different(

@@ -148,8 +148,8 @@ def _question(core: CoreMaking, several: Sequence[Event]) -> dict[str, Any]:
 
 
 def _pull(colouring: Colouring, core: CoreMaking) -> dict[str, Any]:
-    drawer = house(colouring.build.owner).inks
-    found = pull_list(core.scene, core.meant.steps.steps, core.count, drawer)
+    places = house(colouring.build.owner).places
+    found = pull_list(core.scene, core.meant.steps.steps, core.count, places)
     missing = {m["ink"]: m["why"] for m in missing_json(colouring)}
     return {
         "pads": [

@@ -62,7 +62,7 @@ def supplies(colouring: Colouring) -> list[Supply]:
     """What a colouring takes for all its cards, what is wanting first."""
     missing = {m["ink"]: m["why"] for m in missing_json(colouring)}
     own = house(colouring.build.owner)
-    return supplies_of(finished(colouring), own.inks, own.stocks, own.at_hand, missing)
+    return supplies_of(finished(colouring), own.places, own.stocks, own.at_hand, missing)
 
 
 def supplies_csv(colouring: Colouring) -> bytes:

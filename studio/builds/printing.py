@@ -39,7 +39,7 @@ def plan_pages(row: Colouring, inches: bool, now_too: bool = True) -> PlanPages:
     """The printed plan of a colouring for all its cards. ``now_too``: with pictures of every step (a tenth of a second each)."""
     seen, order, made = outlook(row), ordering(row), finished(row)
     scene = seen.scene
-    pull = pull_list(scene, order.sequence.steps, order.cards, house(row.build.owner).inks)
+    pull = pull_list(scene, order.sequence.steps, order.cards, house(row.build.owner).places)
     laid = scene.layer_set
     sizes = Sizes(inches)
     cards = "1 card" if order.cards == 1 else f"{order.cards} cards"

@@ -78,7 +78,7 @@ def shared_json(colouring: Colouring, inches: bool) -> dict[str, Any]:
                 }
             )
         visits.append({"title": visit_title(scene, visit, 1), "steps": steps})
-    pads = pull_list(scene, order.steps, 1, house(colouring.build.owner).inks).pads
+    pads = pull_list(scene, order.steps, 1, house(colouring.build.owner).places).pads
     return {
         "name": colouring.build.name,
         "said": f"One card of {scene.stock.name}, panel {size}; {in_minutes(order.minutes)}.",

@@ -58,6 +58,11 @@ class House:
     tools: Tools
     hands: dict[str, float]
 
+    @property
+    def places(self) -> dict[str, str]:
+        """Where pads are kept."""
+        return {key: ink.place for key, ink in self.inks.items()}
+
     def cards(self) -> dict[str, CoreStock]:
         """The cards that are not put away."""
         return {key: stock for key, stock in self.stocks.items() if key in self.on_shelf}

@@ -6,12 +6,8 @@ from typing import Any
 
 from playwright.sync_api import Page, expect
 
-from studio.builds.looking import key_of
 from studio.builds.models import Colouring
 from tests.browser.base import AXE, BrowserTest
-
-SKETCH = 320
-# px wide: what is shown of a picture while it is on its way
 
 
 class PanelTest(BrowserTest):
@@ -178,10 +174,6 @@ class PanelTest(BrowserTest):
         page.keyboard.press("Enter")
         self.kept()
         self.assertEqual(self.plan(self.good)["materials"]["panel"]["width"], width)
-        # a picture that is still on its way is shown over what is tried
-        shown = "document.querySelector('[role=img][data-picture]')"
-        whole = f"{shown}.querySelector('canvas').width > {SKETCH}"
-        self.until(f"{shown}.dataset.picture === '{key_of(self.good)}' && {whole}")
         page.get_by_role("radio", name="Black").hover()
         expect(page.locator("[role=img][data-trying=true]")).to_be_visible()
 

@@ -175,7 +175,7 @@ class WishedTest(unittest.TestCase):
         scene = plain.with_plan(apply(plain, "wish_order", {"twice": [1]})[0])
         sequence = Ordering(scene, 1).sequence
         self.assertEqual({s.copy for s in sequence.steps if s.kind == "place"}, {1, 2})
-        self.assertIn("both copies", pull_list(scene, sequence.steps, 1, scene.inks).sheets[0])
+        self.assertIn("both copies", pull_list(scene, sequence.steps, 1, {}).sheets[0])
         meant = Meant(sequence, 1)
         for walked in range(len(sequence.steps)):
             events, at = [], BEGIN

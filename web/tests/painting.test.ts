@@ -136,6 +136,37 @@ describe("the painter", () => {
     expect(paint(painter)?.[0]).toBe(pixel(RED));
   });
 
+  it("goes on showing what is tried when a picture comes that was on its way", async () => {
+    const late: ((bytes: ArrayBuffer) => void)[] = [];
+    const get = vi.fn(() => new Promise<ArrayBuffer>((resolve) => late.push(resolve)));
+    const answer = async (bytes: Uint8Array<ArrayBuffer>) => {
+      late.shift()?.(bytes.buffer);
+      await vi.waitFor(() => Promise.resolve());
+    };
+    const change = () => packed({ ...HEAD, rows: 1 }, planes([0]), BLUE);
+    const painter = new Painter(1, 800, get);
+    const first = painter.want({ picture: "p", after: null, wet: false });
+    await answer(whole());
+    await first;
+    // the small one, then the whole one, which is still on its way when another card is pointed at
+    const second = painter.want({ picture: "q", after: null, wet: false });
+    await answer(whole({ picture: "q" }));
+    const tried = painter.try([{ kind: "set_stock", values: { stock: "kraft" } }]);
+    const whole_ = late.shift();
+    await answer(change());
+    await tried;
+    expect(painter.snapshot().trying).toBe(true);
+    whole_?.(whole({ picture: "q" }).buffer);
+    await second;
+    await answer(change());
+    await vi.waitFor(() => {
+      expect(painter.snapshot()).toMatchObject({ trying: true, picture: "q" });
+    });
+    painter.letGo();
+    expect(painter.snapshot()).toMatchObject({ trying: false, picture: "q" });
+    expect(paint(painter)?.[0]).toBe(pixel(RED));
+  });
+
   it("shows a small picture first where things lie elsewhere", async () => {
     const get = answering([whole(), whole({ map: "small" }), whole({ map: "n", picture: "q" })]);
     const painter = new Painter(1, 800, get);

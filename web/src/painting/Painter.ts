@@ -38,6 +38,8 @@ const SKETCH = 320;
 // px wide: shown while the picture itself is on its way
 const BLANK: Painted = { picture: null, after: null, wet: false, trying: false, turn: 0, error: null };
 
+type Edits = { kind: EditKind; values: Record<string, unknown> }[];
+
 export type Fetch = (path: string, body?: unknown) => Promise<ArrayBuffer>;
 
 export class Painter extends Store<Painted> {
@@ -55,6 +57,8 @@ export class Painter extends Store<Painted> {
   private stepsComing: string | null = null;
   private ask = 0;
   private tries = 0;
+  /** What is being tried, until it is let go. */
+  private trial: Edits | null = null;
   private image: ImageData | null = null;
   /** Lines of each stack, found at the first change after a map has come. */
   private reach: Uint16Array | null = null;
@@ -107,6 +111,7 @@ export class Painter extends Store<Painted> {
     // what is still on its way for an earlier wish is no longer shown when it comes
     this.ask += 1;
     const turn = this.ask;
+    const { tries } = this;
     const now = this.snapshot();
     const there = now.picture === wanted.picture && now.after === wanted.after && !now.trying;
     if (there && !wanted.wet && !this.wetShown && this.finishedOf === wanted.picture) {
@@ -140,6 +145,8 @@ export class Painter extends Store<Painted> {
       const found = await this.fetchMoment(wanted);
       if (turn !== this.ask) return;
       this.take(found, wanted);
+      // what was pointed at while this was on its way is pointed at still
+      if (this.trial && this.tries !== tries) void this.try(this.trial);
       if (wanted.after !== null && !wanted.wet) void this.foresee(wanted.picture);
     } catch (error) {
       if (turn === this.ask)
@@ -173,7 +180,8 @@ export class Painter extends Store<Painted> {
   }
 
   /** A change looked at before it is made. */
-  async try(edits: { kind: EditKind; values: Record<string, unknown> }[]): Promise<void> {
+  async try(edits: Edits): Promise<void> {
+    this.trial = edits;
     this.tries += 1;
     const turn = this.tries;
     try {
@@ -195,6 +203,7 @@ export class Painter extends Store<Painted> {
 
   /** Back to what is there. */
   letGo(): void {
+    this.trial = null;
     this.tries += 1;
     this.other = null;
     if (this.snapshot().trying && this.wanted) void this.want(this.wanted);
