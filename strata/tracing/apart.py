@@ -43,11 +43,11 @@ def told_apart(
     """(bare sheet, opening) pixels (h, w) that are surely one or the other, both away from any edge; None where nothing
     stands out. ``rim``: where there is bare sheet for the most part."""
     tones = [np.log(small[..., c].astype(np.float32) / 255 + 0.06) for c in range(3)]
-    off = np.stack([t - smooth_model(t, rim) for t in tones], axis=-1)
+    off = np.stack([t - smooth_model(t, rim) for t in tones])
     # in each channel openings are to one side of the sheet: what is darker where they are lighter is a shadow
-    most = np.abs(off).max(axis=-1)
-    strangest = off[most >= np.percentile(most, _STRANGEST)]
-    sides = np.sign(np.median(strangest, axis=0)).astype(np.float32)
+    most = np.abs(off).max(axis=0)
+    strangest = off[:, most >= np.percentile(most, _STRANGEST)]
+    sides = np.sign(np.median(strangest, axis=1)).astype(np.float32)
     # on a stained sheet the strangest may be stains; openings have more edge, and a clear one
     ways = [(way, every) for way in (sides, -sides) for every in (False, True)]
     each = [found for way in ways if (found := _stands_out(off, *way)) is not None]
@@ -93,16 +93,17 @@ def _inner(mask: NDArray[np.bool_]) -> NDArray[np.bool_]:
 
 
 def _around(off: Floats32, bare: NDArray[np.bool_]) -> Floats32:
-    """``off`` (h, w, 3) from the bare sheet around each place, and not from all of it: shadows and stains are followed."""
-    return np.dstack([off[..., c] - spread(off[..., c], bare, _NEAR_PX, 0.02) for c in range(3)])
+    """``off`` (3, h, w) from the bare sheet around each place, and not from all of it: shadows and stains are followed."""
+    return np.stack([channel - spread(channel, bare, _NEAR_PX, 0.02) for channel in off])
 
 
 def _stands_out(off: Floats32, sides: NDArray[np.float32], every: bool) -> _Strange | None:
-    """What is strange to the one side of a sheet; None where nothing is. ``off`` (h, w, 3): natural logarithm by which
+    """What is strange to the one side of a sheet; None where nothing is. ``off`` (3, h, w): natural logarithm by which
     each pixel is lighter than the sheet; ``every``: what is strange in every channel, as no single ink is, or in any."""
     import cv2
 
-    strange = (off * sides).min(axis=-1) if every else (off * sides).max(axis=-1)
+    towards = off * sides[:, None, None]
+    strange = towards.min(axis=0) if every else towards.max(axis=0)
     signed = np.asarray(strange * np.float32(255 / _STRANGE_AS), np.float32)
     plane = np.asarray(np.rint(np.clip(signed, 0, 255)), np.uint8)
     inner = plane[3:-3, 3:-3]
@@ -141,8 +142,8 @@ def _clear(signed: Floats32, level: float) -> float:
     least, most = cv2.erode(soft, kernel), cv2.dilate(soft, kernel)
     across = (most > level) & (least <= level)
     below = (least < _STEEPLY * level) | (most - least > _STEEPLY * level)
-    clear = int((across & below & (least > -_STEEPLY * level)).sum())
-    return float(clear * clear / max(1, int(across.sum())) * level**0.5)
+    clear = int(np.count_nonzero(across & below & (least > -_STEEPLY * level)))
+    return float(clear * clear / max(1, int(np.count_nonzero(across))) * level**0.5)
 
 
 def in_gap(level: float, plane: NDArray[Any], low: float, high: float) -> float:
@@ -170,7 +171,7 @@ def _gap(plane: NDArray[Any], low: float, high: float) -> tuple[float, float] | 
     kernel = np.ones((3, 3), np.uint8)
     even = cv2.dilate(plane, kernel) - cv2.erode(plane, kernel) < _EVEN * (high - low)
     counts, edges = np.histogram(plane[even], bins=_GAP_BINS, range=(low, high))
-    full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(even.sum())))
+    full = np.flatnonzero(counts > _HARDLY_ANY * max(1, int(np.count_nonzero(even))))
     # what lies beyond either end is full of sheet, or of opening
     full = np.concatenate([[-1], full, [_GAP_BINS]])
     wide = np.flatnonzero(np.diff(full) - 1 >= _LEAST_GAP * _GAP_BINS)
@@ -182,7 +183,7 @@ def _gap(plane: NDArray[Any], low: float, high: float) -> tuple[float, float] | 
 def _crossed(plane: NDArray[Any], level: float) -> int:
     """How many pairs of neighbours lie on either side of a level."""
     above = plane > level
-    return int((above[1:] != above[:-1]).sum() + (above[:, 1:] != above[:, :-1]).sum())
+    return int(np.count_nonzero(above[1:] != above[:-1]) + np.count_nonzero(above[:, 1:] != above[:, :-1]))
 
 
 def _apart(values: NDArray[np.uint8], level: float) -> float:

@@ -104,7 +104,7 @@ def unclear_mask(share: Floats32, scale: float) -> NDArray[np.bool_]:
     import cv2
 
     soft = cv2.GaussianBlur(share, (0, 0), 0.1 * scale)
-    mid = ((soft > LOW) & (soft < HIGH)).astype(np.uint8)
+    mid = cv2.inRange(soft, LOW, HIGH)
     size = max(_LEAST_PX, round(EDGE * scale) | 1)
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (size, size))
     return np.asarray(cv2.morphologyEx(mid, cv2.MORPH_OPEN, kernel) > 0)

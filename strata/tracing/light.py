@@ -203,8 +203,9 @@ def _aligned(across: Floats) -> Floats:
 def _mean_edge(across: Floats) -> Floats:
     """The mean edge (OFFSETS,) of profiles (n, OFFSETS), from 0 to 1, the outermost of them left out at each place: a line
     of a mat that runs beside an edge would lift it."""
-    share, few = np.sort(_aligned(across), axis=0), int(_OUTERMOST * len(across))
-    mean = share[few : len(share) - few].mean(axis=0)
+    few, last = int(_OUTERMOST * len(across)), len(across) - 1
+    share = np.partition(_aligned(across).T, (few, last - few), axis=1)
+    mean = share[:, few : len(across) - few].mean(axis=1)
     return np.asarray((mean - mean[:10].mean()) / (mean[-10:].mean() - mean[:10].mean()))
 
 

@@ -15,6 +15,7 @@ from strata.tracing.printing import past_print
 from strata.tracing.smooth import spread
 from strata.tracing.straighten import Seat, in_picture, straighten
 
+Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 AT_THE_EDGE = 0.5
 # how open the edge between sheet and opening is
@@ -25,8 +26,8 @@ _ROUNDS, _WIDER = 3, 0.9
 _PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
 # times an edge's spread that is clear of it, px that are clear of its halo; how far an opening may be from as open as others, of 1; mm a pixel,
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
-_STEEP = 0.1
-# of 1 over two px: an edge, not a stain
+_STEEP, _TAPS = 0.1, 5
+# of 1 over two px: an edge, not a stain; px around a place that tell which way that is
 _COARSE_COLOUR, _MOST_COARSE = 1.35, 0.6
 # px2 by which an edge is wider for colour that was halved, and what share of its width that is at most
 
@@ -206,15 +207,24 @@ def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, t
 
 def _edge_px(share: Floats32) -> float:
     """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
-    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.1)
+    x, y = _on_edges(share, 0.1)
     if len(x) < 200:
         return 1.0
-    x, y = x[:: max(1, len(x) // 20000)] + 1, y[:: max(1, len(y) // 20000)] + 1
+    x, y = x[:: max(1, len(x) // 20000)], y[:: max(1, len(y) // 20000)]
     steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
     usual, clear = float(np.median(steep)), _middle_of(steep, steep**2)
     # the skirts of a glint, a shadow or a stain are no edges, and hold the more pixels the flatter they are
     usual = clear if clear > 2 * usual else usual
     return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(usual, 0.05))))
+
+
+def _on_edges(share: Floats32, within: float) -> NDArray[np.int32]:
+    """Columns and rows (2, n) of the pixels, clear of the picture's rim, that are as open as an edge, ``within`` so much."""
+    import cv2
+
+    near = cv2.inRange(share[1:-1, 1:-1], AT_THE_EDGE - within, AT_THE_EDGE + within)
+    found = cv2.findNonZero(near)
+    return np.zeros((2, 0), np.int32) if found is None else found.reshape(-1, 2).T + 1
 
 
 def _middle_of(values: Floats32, weights: Floats32) -> float:
@@ -228,15 +238,12 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
     """What the edges of the openings tell of how the picture came to be."""
     import cv2
 
-    soft = cv2.GaussianBlur(share, (0, 0), 1.0)
-    y, x = np.nonzero(np.abs(share[1:-1, 1:-1] - 0.5) < 0.2)
+    x, y = _on_edges(share, 0.2)
     if len(x) < 200:
         return Edges()
     pick = np.random.default_rng(11).choice(len(x), min(9000, len(x)), replace=False)
-    x, y = x[pick] + 1, y[pick] + 1
-    normals = np.column_stack([soft[y, x + 1] - soft[y, x - 1], soft[y + 1, x] - soft[y - 1, x]]).astype(
-        float
-    )
+    x, y = x[pick], y[pick]
+    normals = _uphill(share, x, y)
     steep = np.linalg.norm(normals, axis=1)
     clear = steep > _STEEP
     x, y, normals = x[clear], y[clear], normals[clear] / steep[clear, None]
@@ -249,3 +256,18 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
         normals,
         lambda places: in_picture(sheet.seat, (places + 0.5) / size),
     )
+
+
+def _uphill(share: Floats32, x: NDArray[np.int32], y: NDArray[np.int32]) -> Floats:
+    """Which way, and by how much over two px, it becomes more open at columns and rows (n, 2), a little smoothed."""
+    import cv2
+
+    # a blur of one px followed by a difference, in one, and only where it is asked for
+    blur = np.pad(cv2.getGaussianKernel(2 * _TAPS - 1, 1.0).ravel(), 1)
+    step = np.convolve(blur[1:-1], [-1, 0, 1])
+    away = np.arange(-_TAPS, _TAPS + 1)
+    rows = (y[:, None] + away).clip(0, share.shape[0] - 1)
+    columns = (x[:, None] + away).clip(0, share.shape[1] - 1)
+    around = share[rows[:, :, None], columns[:, None, :]].reshape(len(x), -1)
+    kernels = np.stack([np.outer(blur, step), np.outer(step, blur)]).astype(np.float32)
+    return np.asarray(around @ kernels.reshape(2, -1).T, float)

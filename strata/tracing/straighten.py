@@ -242,11 +242,12 @@ def shown(
 ) -> NDArray[np.bool_]:
     """(h, w) of ``shape`` what of a sheet of ``size`` mm (width, height), and so many mm ``around`` it, lies in its
     photograph (height, width px)."""
-    y, x = np.mgrid[: shape[0], : shape[1]]
-    at = (np.column_stack([x.ravel(), y.ravel()]) + 0.5) / shape[1::-1]
-    wide = np.array(size)
-    seen = in_picture(seat, (at * (wide + 2 * around) - around) / wide)
-    return np.asarray(((seen > 1) & (seen < np.array(photo[1::-1]) - 1)).all(axis=1).reshape(shape))
+    u, v = (
+        ((((np.arange(n) + 0.5) / n) * (mm + 2 * around) - around) / mm).astype(np.float32)
+        for n, mm in zip(shape[1::-1], size, strict=True)
+    )
+    x, y = _in_picture(seat, u[None, :], v[:, None])
+    return np.asarray((x > 1) & (x < photo[1] - 1) & (y > 1) & (y < photo[0] - 1))
 
 
 def on_sheet(seat: Seat, points: Floats) -> Floats:
