@@ -22,7 +22,7 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
-from tools.own_server import ROOT, SEED, STUCK, Server, ask, form, within
+from tools.own_server import ROOT, SEED, STUCK, Line, Server, ask, form, within
 
 MAKERS = 10
 
@@ -44,16 +44,17 @@ class Tally:
 class Maker(threading.Thread):
     """One who works: looks, edits, takes back, asks for pictures, brings a drawing in."""
 
-    def __init__(self, port: int, who: dict[str, Any], seed: int, until: float) -> None:
+    def __init__(self, port: int, who: dict[str, Any], seed: int, until: float, kept: bool) -> None:
         super().__init__(daemon=True)
-        self.port, self.who, self.until, self.rng = port, who, until, random.Random(seed)
+        self.who, self.until, self.rng = who, until, random.Random(seed)
+        self.line = Line(port, who["session"], kept)
         self.tally, self.stop = Tally(), threading.Event()
 
     def call(
         self, name: str, method: str, path: str, body: Any = None, kind: str = "application/json"
     ) -> tuple[int, bytes]:
         began = time.perf_counter()
-        status, found = ask(self.port, self.who["session"], method, path, body, kind)
+        status, found = self.line.ask(method, path, body, kind)
         if not status:
             self.tally.cut += 1
             return 0, b""
@@ -178,6 +179,7 @@ def main() -> None:
     parser.add_argument("--minutes", type=float, default=2)
     parser.add_argument("--kills", type=int, default=20)
     parser.add_argument("--port", type=int, default=8031)
+    parser.add_argument("--anew", action="store_true", help="each request on a connection of its own")
     wanted = parser.parse_args()
     with tempfile.TemporaryDirectory() as place:
         data = Path(place)
@@ -185,7 +187,8 @@ def main() -> None:
         makers = within(data, SEED, str(MAKERS))
         if wanted.minutes:
             until = time.monotonic() + 60 * wanted.minutes
-            working = [Maker(wanted.port, who, n, until) for n, who in enumerate(makers)]
+            kept = not wanted.anew
+            working = [Maker(wanted.port, who, n, until, kept) for n, who in enumerate(makers)]
             for maker in working:
                 maker.start()
             for maker in working:
@@ -199,7 +202,9 @@ def main() -> None:
 
 
 def killed(server: Server, makers: list[dict[str, Any]], times: int) -> None:
-    working = [Maker(server.port, who, 100 + n, time.monotonic() + 1e6) for n, who in enumerate(makers)]
+    working = [
+        Maker(server.port, who, 100 + n, time.monotonic() + 1e6, kept=True) for n, who in enumerate(makers)
+    ]
     for maker in working:
         maker.start()
     rng, back = random.Random(5), []

@@ -10,7 +10,6 @@ import socket
 import subprocess
 import sys
 import time
-import urllib.error
 import urllib.request
 from pathlib import Path
 from typing import Any
@@ -69,25 +68,40 @@ def within(data: Path, text: str, *words: str, given: str = "") -> Any:
     return json.loads(lines[-1][lines[-1].index("{" if lines[-1].startswith("COUNTED") else "[") :])
 
 
+class Line:
+    """A maker's way to the server: one connection that is kept, as a browser keeps its own, or a new one each time."""
+
+    def __init__(self, port: int, session: str, kept: bool = True) -> None:
+        self.kept = kept
+        self._own = http.client.HTTPConnection("127.0.0.1", port, timeout=STUCK)
+        self._head = {
+            "Cookie": f"sessionid={session}; csrftoken={TOKEN}",
+            "X-CSRFToken": TOKEN,
+            "Referer": f"http://127.0.0.1:{port}/",
+        }
+
+    def ask(
+        self, method: str, path: str, body: Any = None, kind: str = "application/json"
+    ) -> tuple[int, bytes]:
+        """(status, body) of one request; status 0 where the server did not answer. The connection is made where there is none."""
+        data = body if isinstance(body, bytes) else None if body is None else json.dumps(body).encode()
+        try:
+            self._own.request(method, f"/api/{path}", data, {**self._head, "Content-Type": kind})
+            answer = self._own.getresponse()
+            found = answer.status, answer.read()
+        except (OSError, http.client.HTTPException):
+            self._own.close()
+            return 0, b""
+        if not self.kept:
+            self._own.close()
+        return found
+
+
 def ask(
     port: int, session: str, method: str, path: str, body: Any = None, kind: str = "application/json"
 ) -> tuple[int, bytes]:
-    """(status, body) of one request of a maker; status 0 where the server did not answer."""
-    data = body if isinstance(body, bytes) else None if body is None else json.dumps(body).encode()
-    head = {
-        "Cookie": f"sessionid={session}; csrftoken={TOKEN}",
-        "X-CSRFToken": TOKEN,
-        "Referer": f"http://127.0.0.1:{port}/",
-        "Content-Type": kind,
-    }
-    asked = urllib.request.Request(f"http://127.0.0.1:{port}/api/{path}", data, head, method=method)
-    try:
-        with urllib.request.urlopen(asked, timeout=STUCK) as answer:
-            return answer.status, answer.read()
-    except urllib.error.HTTPError as error:
-        return error.code, error.read()
-    except (OSError, http.client.HTTPException):
-        return 0, b""
+    """(status, body) of one request of a maker on a connection of its own; status 0 where the server did not answer."""
+    return Line(port, session, kept=False).ask(method, path, body, kind)
 
 
 def form(edge: str, values: dict[str, str], files: list[tuple[str, str, bytes]]) -> bytes:
