@@ -22,7 +22,7 @@ from typing import Any
 
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
-from tools.own_server import ROOT, SEED, STUCK, Line, Server, ask, form, within
+from tools.own_server import ROOT, SEED, STUCK, Line, Server, form, within
 
 MAKERS = 10
 
