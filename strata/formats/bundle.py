@@ -12,7 +12,7 @@ import numpy as np
 
 from strata import readings
 from strata.errors import BadFile, TooLarge
-from strata.formats.set_file import read_set, write_set
+from strata.formats.set_file import received_set, write_set
 from strata.formats.svg_out import set_svg
 from strata.formats.zipped import DAMAGED
 from strata.picture.raster import Raster, coverage, window
@@ -89,7 +89,7 @@ def read_bundle(data: bytes) -> Bundle:
             }
     except DAMAGED as error:
         raise BadFile("This bundle is damaged and cannot be opened.", "file") from error
-    return Bundle(read_set(values), pictures)
+    return Bundle(received_set(values), pictures)
 
 
 def _unpacked(archive: zipfile.ZipFile, name: str) -> bytes:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
@@ -94,6 +95,20 @@ def read_set(value: Any) -> LayerSet:
         return LayerSet(str(top["name"]), str(top["kind"]), top["width_mm"], top["height_mm"], tuple(sheets))
     except KeyError as error:
         raise BadFile(f"This set file lacks {error}.", str(error)) from error
+
+
+def received_set(value: Any) -> LayerSet:
+    """As ``read_set``, of what was not written here: two openings, or two sheets, by one name are refused as well, since
+    what is said of the one would be taken for said of the other. Raises BadFile or BadValue."""
+    found = read_set(value)
+    twice = [n for n, times in Counter(s.number for s in found.sheets).items() if times > 1]
+    if twice:
+        raise BadFile(f"This set has two sheets with the number {twice[0]}.", "sheets")
+    of = Counter(o.key for s in found.sheets for o in s.openings)
+    if len(of) < of.total():
+        key, times = of.most_common(1)[0]
+        raise BadFile(f"This set has {times} openings called “{key[:40]}”.", "sheets")
+    return found
 
 
 def _sheet(value: Mapping[str, Any]) -> Sheet:

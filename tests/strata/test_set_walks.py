@@ -10,7 +10,7 @@ from typing import Any
 import shapely
 
 from strata.errors import StrataError
-from strata.formats.set_file import read_set, write_set
+from strata.formats.set_file import received_set, write_set
 from strata.formats.svg_out import set_svg
 from strata.formats.svg_set import read
 from strata.measuring import measure_openings, trim
@@ -99,7 +99,7 @@ class WalkTest(unittest.TestCase):
                 self.assertEqual(write_set(layer_set), before, f"{kind} changed the set before it")
                 self.sound(after)
                 layer_set, made = after, made + 1
-            again = read_set(json.loads(json.dumps(write_set(layer_set))))
+            again = received_set(json.loads(json.dumps(write_set(layer_set))))
             self.assertEqual(write_set(again), write_set(layer_set))
         self.assertGreater(made, 600)
         self.assertGreater(refused, 100)

@@ -1,9 +1,12 @@
 """Reading drawings: areas against exact ones, fill rules, marks, elements, and files that mean harm."""
 
+import io
 import json
 import math
 import unittest
+import zipfile
 from itertools import combinations
+from typing import Any
 
 import numpy as np
 import shapely
@@ -13,7 +16,8 @@ from shapely import Polygon
 
 from strata.answers.opened import described, draft_json
 from strata.errors import BadFile, BadValue, StrataError, TooLarge
-from strata.formats.set_file import read_set, write_set
+from strata.formats.bundle import read_bundle
+from strata.formats.set_file import read_set, received_set, write_set
 from strata.formats.svg_set import read
 from strata.guard.child import run_guarded
 from strata.plan.tools import EVERY
@@ -300,6 +304,30 @@ class ShapeTest(unittest.TestCase):
         ):
             with self.assertRaises(StrataError):
                 read_set(wrong)
+
+    def test_one_name_for_two_is_refused_in_what_comes_from_elsewhere(self) -> None:
+        good = write_set(world.koi())
+        received_set(good)
+        first, *others = good["sheets"]
+        one, two, *rest = first["openings"]
+        same_key = {**first, "openings": [one, {**two, "key": one["key"]}, *rest]}
+        on_another = {**others[0], "openings": [one, *others[0]["openings"]]}
+        for sheets, said in (
+            ([same_key, *others], f"2 openings called “{one['key']}”"),
+            ([first, on_another, *others[1:]], f"2 openings called “{one['key']}”"),
+            ([first, {**others[0], "number": 1}, *others[1:]], "two sheets with the number 1"),
+        ):
+            with self.assertRaisesRegex(BadFile, said):
+                received_set({**good, "sheets": sheets})
+            with self.assertRaisesRegex(BadFile, said):
+                read_bundle(_zipped({**good, "sheets": sheets}))
+
+
+def _zipped(values: dict[str, Any]) -> bytes:
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as archive:
+        archive.writestr("set.json", json.dumps(values))
+    return out.getvalue()
 
 
 class DemoArtTest(unittest.TestCase):

@@ -124,6 +124,14 @@ describe("trouble", () => {
     expect(screen.getByRole("alert").textContent).toContain("tries again by itself");
   });
 
+  it("is the heading of a view of which nothing else is there, and of no other", () => {
+    const { unmount } = render(<Trouble alone error={new Error("The drawer cannot be opened.")} />);
+    expect(screen.getByRole("heading", { level: 1 }).textContent).toBe("The drawer cannot be opened.");
+    unmount();
+    render(<Trouble error={new Error("The measures cannot be had.")} />);
+    expect(screen.queryByRole("heading")).toBeNull();
+  });
+
   it("a view that breaks is a sentence within its frame, and the way home", async () => {
     const quiet = vi.spyOn(console, "error").mockImplementation(() => undefined);
     const Broken = () => {

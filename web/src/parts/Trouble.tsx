@@ -5,7 +5,16 @@ import Typography from "@mui/material/Typography";
 import { Refusal } from "../api/client";
 import { greys } from "../theme/theme";
 
-export function Trouble({ error, again }: { error: unknown; again?: () => void }) {
+/** ``alone``: in place of a whole view, whose heading it is then. */
+export function Trouble({
+  error,
+  again,
+  alone = false,
+}: {
+  error: unknown;
+  again?: () => void;
+  alone?: boolean;
+}) {
   const offline = error instanceof Refusal && error.status === 0;
   const sentence = error instanceof Error ? error.message : "Something went wrong.";
   return (
@@ -20,7 +29,9 @@ export function Trouble({ error, again }: { error: unknown; again?: () => void }
         borderRadius: 1,
       }}
     >
-      <Typography sx={{ fontWeight: 600 }}>{sentence}</Typography>
+      <Typography component={alone ? "h1" : "p"} sx={{ fontWeight: 600 }}>
+        {sentence}
+      </Typography>
       <Typography sx={{ mt: 0.5 }}>
         {offline
           ? "Everything up to now is kept. This page tries again by itself."

@@ -40,7 +40,7 @@ export function Component() {
   useEffect(() => {
     document.title = "Everything · Anastrata";
   }, []);
-  if (carried.error) return <Trouble error={carried.error} again={() => void carried.refetch()} />;
+  if (carried.error) return <Trouble alone error={carried.error} again={() => void carried.refetch()} />;
   if (!carried.data) return <Busy what="Looking it up" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 760, width: "100%", mx: "auto", display: "grid", gap: 3 }}>

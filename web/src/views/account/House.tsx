@@ -23,7 +23,7 @@ export function Component() {
   useEffect(() => {
     document.title = "The house · Anastrata";
   }, []);
-  if (house.error) return <Trouble error={house.error} again={() => void house.refetch()} />;
+  if (house.error) return <Trouble alone error={house.error} again={() => void house.refetch()} />;
   if (!house.data) return <Busy what="Looking round the house" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 860, width: "100%", mx: "auto", display: "grid", gap: 3 }}>

@@ -46,7 +46,11 @@ function Shell({ id }: { id: number }) {
   );
   const shown = useThere(shared);
   if (!shown) {
-    return error ? <Trouble error={error} again={build.reload} /> : <Busy what="Laying out the build" />;
+    return error ? (
+      <Trouble alone error={error} again={build.reload} />
+    ) : (
+      <Busy what="Laying out the build" />
+    );
   }
   return (
     <BuildContext value={shown}>

@@ -16,7 +16,7 @@ export function Component() {
     queryFn: () => data(api.GET("/api/builds/{id}", { params: { path: { id } } })),
   });
   const first = build.data?.colourings[0];
-  if (build.error) return <Trouble error={build.error} again={() => void build.refetch()} />;
+  if (build.error) return <Trouble alone error={build.error} again={() => void build.refetch()} />;
   if (!first) return <Busy what="Laying out the build" />;
   const wanted = PLACES.find((t) => t === tab) ?? "strata";
   return <Navigate to={placeOf(id, first.id, wanted) + search} replace />;

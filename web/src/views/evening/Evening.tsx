@@ -31,7 +31,7 @@ export function Component() {
     queryFn: () => data(api.GET("/api/evening", { params: { query: { colouring: chosen } } })),
     enabled: chosen.length > 1,
   });
-  if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
+  if (builds.error) return <Trouble alone error={builds.error} again={() => void builds.refetch()} />;
   if (!listed) return <Busy what="Looking at the table" />;
   const choose = (id: number) =>
     setChosen(chosen.includes(id) ? chosen.filter((c) => c !== id) : [...chosen, id].slice(0, MOST));

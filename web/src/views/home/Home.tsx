@@ -25,7 +25,7 @@ export function Component() {
     document.title = "Anastrata";
   }, []);
   const listed = useThere(builds.data);
-  if (builds.error) return <Trouble error={builds.error} again={() => void builds.refetch()} />;
+  if (builds.error) return <Trouble alone error={builds.error} again={() => void builds.refetch()} />;
   if (!listed) return <Busy what="Looking at the table" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

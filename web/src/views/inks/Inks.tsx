@@ -52,7 +52,7 @@ export function Component() {
     [setParams],
   );
   const own = useThere(stocks.isPending ? undefined : inks.data);
-  if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
+  if (inks.error) return <Trouble alone error={inks.error} again={() => void inks.refetch()} />;
   if (!own) return <Busy what="Opening the drawer" />;
   const card = stocks.data?.find((s) => s.key === stock);
   return (

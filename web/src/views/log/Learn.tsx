@@ -25,7 +25,7 @@ export function Component() {
   useEffect(() => {
     document.title = "What your cards say · Anastrata";
   }, []);
-  if (lesson.error) return <Trouble error={lesson.error} again={() => void lesson.refetch()} />;
+  if (lesson.error) return <Trouble alone error={lesson.error} again={() => void lesson.refetch()} />;
   if (!lesson.data) return <Busy what="Looking it up" />;
   return <Lesson lesson={lesson.data} />;
 }

@@ -32,7 +32,7 @@ export function Component() {
   const lesson = useLesson();
   // what it says stands above the cards: they come together, so that none jumps
   const records = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
-  if (log.error) return <Trouble error={log.error} again={() => void log.refetch()} />;
+  if (log.error) return <Trouble alone error={log.error} again={() => void log.refetch()} />;
   if (!records) return <Busy what="Opening the log" />;
   const first = new Set(records.slice(0, AT_ONCE));
   return (

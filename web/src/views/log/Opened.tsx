@@ -26,7 +26,7 @@ export function Component() {
   useEffect(() => {
     document.title = `${query.data?.name ?? "Log"} · Anastrata`;
   }, [query.data?.name]);
-  if (query.error) return <Trouble error={query.error} again={() => void query.refetch()} />;
+  if (query.error) return <Trouble alone error={query.error} again={() => void query.refetch()} />;
   if (!query.data) return <Busy what="Looking it up" />;
   return <Opened key={id} made={query.data} />;
 }

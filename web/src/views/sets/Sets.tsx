@@ -24,7 +24,7 @@ export function Component() {
     document.title = "Sets · Anastrata";
   }, []);
   const listed = useThere(sets.data);
-  if (sets.error) return <Trouble error={sets.error} again={() => void sets.refetch()} />;
+  if (sets.error) return <Trouble alone error={sets.error} again={() => void sets.refetch()} />;
   if (!listed) return <Busy what="Getting the sets out" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>

@@ -73,7 +73,7 @@ function Table({ id }: { id: number }) {
   const error = build.error ?? set.error ?? table.error;
   if (!shown) {
     if (error && !(error instanceof Refusal && error.status === 0))
-      return <Trouble error={error} again={build.reload} />;
+      return <Trouble alone error={error} again={build.reload} />;
     return <Busy what="Laying the table" />;
   }
   const { state, panel, making } = shown;

@@ -24,7 +24,7 @@ export function Component() {
     document.title = "Bring in inks · Anastrata";
   }, []);
   if (coming.isPending) return <Busy what="Laying the list out" />;
-  if (coming.error) return <Trouble error={coming.error} again={() => void coming.refetch()} />;
+  if (coming.error) return <Trouble alone error={coming.error} again={() => void coming.refetch()} />;
   if (coming.data.state === "reading") return <Reading row={coming.data} />;
   if (coming.data.state === "failed") return <Unread row={coming.data} />;
   return <Coming row={coming.data} />;

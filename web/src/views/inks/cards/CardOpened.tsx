@@ -28,7 +28,7 @@ export function Component() {
     document.title = "Swatch card · Anastrata";
   }, []);
   if (card.isPending) return <Busy what="Getting the card" />;
-  if (card.error) return <Trouble error={card.error} again={() => void card.refetch()} />;
+  if (card.error) return <Trouble alone error={card.error} again={() => void card.refetch()} />;
   return <Opened key={card.data.light?.at ?? "new"} card={card.data} />;
 }
 

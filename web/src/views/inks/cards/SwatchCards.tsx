@@ -28,7 +28,7 @@ export function Component() {
     document.title = "Swatch cards · Anastrata";
   }, []);
   const error = cards.error ?? inks.error ?? stocks.error;
-  if (error) return <Trouble error={error} again={() => void cards.refetch()} />;
+  if (error) return <Trouble alone error={error} again={() => void cards.refetch()} />;
   if (!cards.data || !inks.data || !stocks.data) return <Busy what="Cutting cards" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1240, width: "100%", mx: "auto", display: "grid", gap: 2.5 }}>

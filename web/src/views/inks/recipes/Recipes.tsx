@@ -53,7 +53,7 @@ export function Component() {
     document.title = "Recipes · Anastrata";
   }, []);
   if (inks.isPending || stocks.isPending) return <Busy what="Opening the drawer" />;
-  if (inks.error) return <Trouble error={inks.error} again={() => void inks.refetch()} />;
+  if (inks.error) return <Trouble alone error={inks.error} again={() => void inks.refetch()} />;
   const card = stocks.data?.find((s) => s.key === stock);
   const lines = [...new Set(inks.data.map((i) => i.line))].filter(Boolean).sort();
   const kinds = [...new Set(inks.data.map((i) => i.chemistry))].sort();

@@ -46,7 +46,7 @@ export function Component() {
     document.title = "Bring in a set · Anastrata";
   }, []);
   if (imports.isPending) return <Busy what="Clearing the bench" />;
-  if (imports.error) return <Trouble error={imports.error} again={() => void imports.refetch()} />;
+  if (imports.error) return <Trouble alone error={imports.error} again={() => void imports.refetch()} />;
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 980, width: "100%", mx: "auto", display: "grid", gap: 3 }}>
       <Box>

@@ -157,7 +157,7 @@ export function Component() {
         onChoose={setChosen}
       />
     );
-  if (item.state === "ready") return <Trouble error={new Error("This set came in without sheets.")} />;
+  if (item.state === "ready") return <Trouble alone error={new Error("This set came in without sheets.")} />;
   return <NotRead item={item} steps={steps} />;
 }
 

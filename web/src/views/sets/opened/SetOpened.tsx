@@ -28,7 +28,7 @@ import { useSetEdits } from "./useSetEdits";
 export function Component() {
   const set = useSet(Number(useParams().setId));
   const laid = useThere(set.data);
-  if (set.error) return <Trouble error={set.error} again={() => void set.refetch()} />;
+  if (set.error) return <Trouble alone error={set.error} again={() => void set.refetch()} />;
   if (!laid) return <Busy what="Laying the set out" />;
   return <Opened key={laid.id} set={laid} />;
 }
