@@ -86,9 +86,9 @@ test-postgres: $(STAMPS)/python-dev $(STAMPS)/built chromium
 conditions: $(STAMPS)/python-dev
 	@$(BIN)/python $(if $(RULER),tools/rulers.py,$(if $(DRAWN),tools/drawn.py,tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more) $(if $(LIES),--lies $(LIES)) $(if $(OTHERWISE),--otherwise $(OTHERWISE)) $(if $(SHEETS),--sheets $(SHEETS))))
 
-# ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100
+# ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100; ANEW=1: no connection is kept
 endure: $(STAMPS)/python-dev $(STAMPS)/built
-	@$(BIN)/python tools/endure.py --minutes $(or $(MINUTES),2) --kills $(or $(KILLS),20)
+	@$(BIN)/python tools/endure.py --minutes $(or $(MINUTES),2) --kills $(or $(KILLS),20) $(if $(ANEW),--anew)
 
 # files that mean harm, sent to a real server
 hostile: $(STAMPS)/python-dev $(STAMPS)/built

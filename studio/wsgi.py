@@ -7,7 +7,7 @@ import sys
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 # a picture being computed must not hold up the short answers beside it
-sys.setswitchinterval(0.001)
+sys.setswitchinterval(0.0002)
 
 from django.core.wsgi import get_wsgi_application  # noqa: E402
 

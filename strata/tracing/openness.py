@@ -243,7 +243,7 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
         return Edges()
     pick = np.random.default_rng(11).choice(len(x), min(9000, len(x)), replace=False)
     x, y = x[pick], y[pick]
-    normals = _uphill(share, x, y)
+    normals = uphill(share, x, y)
     steep = np.linalg.norm(normals, axis=1)
     clear = steep > _STEEP
     x, y, normals = x[clear], y[clear], normals[clear] / steep[clear, None]
@@ -258,8 +258,9 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
     )
 
 
-def _uphill(share: Floats32, x: NDArray[np.int32], y: NDArray[np.int32]) -> Floats:
-    """Which way, and by how much over two px, it becomes more open at columns and rows (n, 2), a little smoothed."""
+def uphill(share: Floats32, x: NDArray[np.int32], y: NDArray[np.int32]) -> Floats:
+    """(n, 2) which way, and by how much over two px, it becomes more open at columns ``x`` and rows ``y`` (n,), a little
+    smoothed; ``share`` (h, w) goes on past its rim as it is there."""
     import cv2
 
     # a blur of one px followed by a difference, in one, and only where it is asked for
