@@ -1,4 +1,4 @@
-"""What lies beside a sheet's sides is the same as of the whole picture, and all that they are looked for in."""
+"""What is looked at in places is the same as of the whole picture: beside a sheet's sides, and where edges are."""
 
 from __future__ import annotations
 
@@ -11,6 +11,7 @@ from shapely import Point, Polygon
 from strata.tracing.beside import _weights, plane_beside
 from strata.tracing.fields import mixed
 from strata.tracing.light import curve
+from strata.tracing.openness import uphill
 from strata.tracing.sides import sampled
 
 LIGHT = curve(of_light=True)
@@ -68,3 +69,17 @@ class SampledTest(unittest.TestCase):
         found = sampled(np.dstack([picture] * 3), block)
         self.assertEqual(found.shape, (3, 4, 5, 3))
         self.assertLess(float(np.abs(found[..., 1] - block @ [3.0, -2.0]).max()), 0.1)
+
+
+class UphillTest(unittest.TestCase):
+    def test_it_is_the_slope_of_the_plane_made_soft(self) -> None:
+        rng = np.random.default_rng(6)
+        share = cv2.GaussianBlur(rng.uniform(-0.3, 1.4, (90, 120)).astype(np.float32), (0, 0), 0.8)
+        soft = cv2.copyMakeBorder(share, 8, 8, 8, 8, cv2.BORDER_REPLICATE)
+        soft = cv2.GaussianBlur(soft, (0, 0), 1.0)
+        y, x = (v.ravel().astype(np.int32) for v in np.mgrid[:90, :120])
+        own_y, own_x = y + 8, x + 8
+        across = soft[own_y, own_x + 1] - soft[own_y, own_x - 1]
+        down = soft[own_y + 1, own_x] - soft[own_y - 1, own_x]
+        self.assertGreater(float(np.abs(across).max()), 0.3)
+        np.testing.assert_allclose(uphill(share, x, y), np.column_stack([across, down]), atol=2e-6)
