@@ -21,8 +21,8 @@ AHEAD = "--ahead"
 _ENDING = 5.0
 # seconds; loading ends before
 _KEPT_MEMORY = "glibc.malloc.mmap_max=0:glibc.malloc.trim_threshold=4000000000:glibc.malloc.hugetlb=1"
-# a plane of a large photograph is given back and asked for a hundred times; had the system it in between, it would clear it
-# anew page by page (GNU C Library manual, Memory Allocation Tunables); other C libraries have no such setting
+# planes of a large photograph are given back and asked for again a hundred times; the system would clear each anew, page by
+# page (GNU C Library manual, Memory Allocation Tunables); other C libraries do not know the setting
 
 
 def _started(*more: str, stream: int, **how: Any) -> subprocess.Popen[bytes]:

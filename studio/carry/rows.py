@@ -17,7 +17,7 @@ from django.utils.dateparse import parse_datetime
 from strata.errors import BadFile, finite
 from strata.formats.build_file import read_plan
 from strata.formats.drawer import read_ink, read_learned, read_stock, read_tool
-from strata.formats.set_file import received_set
+from strata.formats.set_file import read_set
 from strata.making import read_event
 from strata.making.events import LATEST
 from strata.making.record import plan_of_record
@@ -115,7 +115,7 @@ KINDS: tuple[Kind, ...] = (
     Kind("hands", Hand, check=_hand),
     Kind("drawer-changes", DrawerChange),
     Kind("swatch-cards", SwatchCard, check=_swatch_card),
-    Kind("sets", LayerSet, later=("head",), check=lambda v: received_set(v["geometry"])),
+    Kind("sets", LayerSet, later=("head",), check=lambda v: read_set(v["geometry"])),
     Kind("set-changes", SetChange, "layer_set__owner"),
     Kind("set-pictures", SetPicture, "layer_set__owner", {"data": "jpg"}),
     Kind("builds", Build),
