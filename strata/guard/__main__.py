@@ -21,7 +21,7 @@ from strata.guard.child import READ
 from strata.guard.forks import fork_for_each
 from strata.guard.ready import AHEAD
 
-READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 6, 40, 60
+READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 5, 40, 60
 # of processor: to read a drawing, to read a photograph, and to measure and propose as well
 MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
