@@ -103,11 +103,16 @@ def received_set(value: Any) -> LayerSet:
     found = read_set(value)
     twice = [n for n, times in Counter(s.number for s in found.sheets).items() if times > 1]
     if twice:
-        raise BadFile(f"This set has two sheets with the number {twice[0]}.", "sheets")
+        raise BadFile(
+            f"This set has two sheets with the number {twice[0]}; in its file each needs its own.", "sheets"
+        )
     of = Counter(o.key for s in found.sheets for o in s.openings)
     if len(of) < of.total():
         key, times = of.most_common(1)[0]
-        raise BadFile(f"This set has {times} openings called “{key[:40]}”.", "sheets")
+        raise BadFile(
+            f"This set has {times} openings called “{key[:40]}”; in its file each needs a name of its own.",
+            "sheets",
+        )
     return found
 
 
