@@ -209,7 +209,10 @@ class BeforeItServesTest(unittest.TestCase):
             self.assertTrue(serve.free(port, patience=DEADLINE))
             gone.join()
 
+    @mock.patch.dict(os.environ)
     def test_migrations_are_asked_of_the_file(self) -> None:
+        # the whole suite may be at work on another database
+        os.environ.pop("ANASTRATA_DATABASE_URL", None)
         database, mark = self.data / "anastrata.sqlite3", self.data / serve.MIGRATED
         self.assertFalse(serve.migrated(self.data))
         own = [(p.parent.parent.name, p.stem) for p in serve.ROOT.glob("studio/*/migrations/[0-9]*.py")]
