@@ -21,7 +21,7 @@ AHEAD = "--ahead"
 _ENDING = 5.0
 # seconds; loading ends before
 _KEPT_MEMORY = "glibc.malloc.mmap_max=0:glibc.malloc.trim_threshold=4000000000:glibc.malloc.hugetlb=1"
-# planes of a large photograph are given back and asked for again a hundred times; the system would clear each anew, page by
+# planes of a large photograph are given back and asked for again and again; the system would clear each anew, page by
 # page (GNU C Library manual, Memory Allocation Tunables); other C libraries do not know the setting
 
 
