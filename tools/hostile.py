@@ -24,7 +24,7 @@ import psutil
 sys.path.insert(0, str(Path(__file__).resolve().parents[1]))
 
 from tools import hostile_files
-from tools.own_server import SEED, Server, ask, form, within
+from tools.own_server import SEED, Line, Server, form, within
 
 MOST_CPU, MOST_MEMORY, MOST_WAIT = 10.0, 1200.0, 0.5
 # seconds of processor, MB of the process tree, seconds that a neighbour waits
@@ -33,9 +33,9 @@ MOST_CPU, MOST_MEMORY, MOST_WAIT = 10.0, 1200.0, 0.5
 class Watch(threading.Thread):
     """The server's processes and a neighbour's waiting, looked at while files are read."""
 
-    def __init__(self, server: Server, neighbour: str) -> None:
+    def __init__(self, server: Server, neighbour: Line) -> None:
         super().__init__(daemon=True)
-        self.tree, self.server, self.neighbour = psutil.Process(server.process.pid), server, neighbour
+        self.tree, self.neighbour = psutil.Process(server.process.pid), neighbour
         self.most, self.longest = 0.0, 0.0
         self.waited: list[float] = []
         threading.Thread(target=self.ask, daemon=True).start()
@@ -71,7 +71,7 @@ class Watch(threading.Thread):
     def ask(self) -> None:
         while True:
             began = time.perf_counter()
-            ask(self.server.port, self.neighbour, "GET", "inks")
+            self.neighbour.ask("GET", "inks")
             self.longest = max(self.longest, time.perf_counter() - began)
             self.waited.append(time.perf_counter() - began)
             time.sleep(0.05)
@@ -81,13 +81,12 @@ class Watch(threading.Thread):
 class Sender:
     """The maker who sends."""
 
-    port: int
-    session: str
+    line: Line
 
     def call(
         self, method: str, path: str, body: Any = None, kind: str = "application/json"
     ) -> tuple[int, Any]:
-        status, found = ask(self.port, self.session, method, path, body, kind)
+        status, found = self.line.ask(method, path, body, kind)
         try:
             return status, json.loads(found or b"{}")
         except ValueError:
@@ -143,13 +142,13 @@ def main() -> None:
         data = Path(place)
         server = Server(data, asked.port)
         one, other = within(data, SEED, "2")
-        sender = Sender(asked.port, one["session"])
+        sender, neighbour = Sender(Line(asked.port, one["session"])), Line(asked.port, other["session"])
         _, sets = sender.call("GET", "sets")
         pk = (sets if isinstance(sets, list) else sets["sets"])[0]["id"]
-        _, good = ask(asked.port, one["session"], "GET", f"sets/{pk}/bundle.zip")
+        _, good = sender.line.ask("GET", f"sets/{pk}/bundle.zip")
         for _ in range(3):
-            ask(asked.port, other["session"], "GET", "inks")
-        watch = Watch(server, other["session"])
+            neighbour.ask("GET", "inks")
+        watch = Watch(server, neighbour)
         watch.start()
         worst, counts, over, mute = {}, {}, [], []
         for kind, name, file, sent, address, field in kinds(good):

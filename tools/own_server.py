@@ -97,13 +97,6 @@ class Line:
         return found
 
 
-def ask(
-    port: int, session: str, method: str, path: str, body: Any = None, kind: str = "application/json"
-) -> tuple[int, bytes]:
-    """(status, body) of one request of a maker on a connection of its own; status 0 where the server did not answer."""
-    return Line(port, session, kept=False).ask(method, path, body, kind)
-
-
 def form(edge: str, values: dict[str, str], files: list[tuple[str, str, bytes]]) -> bytes:
     """A multipart body; ``files`` are (field, file name, bytes)."""
     parts = [

@@ -101,18 +101,16 @@ def received_set(value: Any) -> LayerSet:
     """As ``read_set``, of what was not written here: two openings, or two sheets, by one name are refused as well, since
     what is said of the one would be taken for said of the other. Raises BadFile or BadValue."""
     found = read_set(value)
-    twice = [n for n, times in Counter(s.number for s in found.sheets).items() if times > 1]
-    if twice:
-        raise BadFile(
-            f"This set has two sheets with the number {twice[0]}; in its file each needs its own.", "sheets"
-        )
-    of = Counter(o.key for s in found.sheets for o in s.openings)
-    if len(of) < of.total():
-        key, times = of.most_common(1)[0]
-        raise BadFile(
-            f"This set has {times} openings called “{key[:40]}”; in its file each needs a name of its own.",
-            "sheets",
-        )
+    names = {
+        "sheets numbered": [str(s.number) for s in found.sheets],
+        "openings called": [o.key for s in found.sheets for o in s.openings],
+    }
+    for what, every in names.items():
+        name, times = Counter(every).most_common(1)[0]
+        if times > 1:
+            raise BadFile(
+                f"This set has {times} {what} “{name[:40]}”; in its file each needs its own.", "sheets"
+            )
     return found
 
 

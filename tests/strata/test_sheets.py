@@ -315,7 +315,7 @@ class ShapeTest(unittest.TestCase):
         for sheets, said in (
             ([same_key, *others], f"2 openings called “{one['key']}”"),
             ([first, on_another, *others[1:]], f"2 openings called “{one['key']}”"),
-            ([first, {**others[0], "number": 1}, *others[1:]], "two sheets with the number 1"),
+            ([first, {**others[0], "number": 1}, *others[1:]], "2 sheets numbered “1”"),
         ):
             with self.assertRaisesRegex(BadFile, said):
                 received_set({**good, "sheets": sheets})
