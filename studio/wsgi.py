@@ -6,7 +6,7 @@ import sys
 # before numpy: pictures run on threads of their own
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
-# a picture being computed must not hold up the short answers beside it
+# a picture lets go of the interpreter at every step on its arrays, and waits so long for it behind each short answer
 sys.setswitchinterval(0.0002)
 
 from django.core.wsgi import get_wsgi_application  # noqa: E402
