@@ -49,6 +49,21 @@ class TableTest(BrowserTest):
         expect(page.get_by_role("button", name="Done, next")).to_be_visible()
         self.assertEqual(Event.objects.count(), 0, "to set the table is no step of the order")
 
+    def test_whatever_failed_is_asked_again(self) -> None:
+        table, panel = Line(self.page, "**/api/colourings/*/table"), Line(self.page, "**/panel")
+        for line in (table, panel):
+            line.answer(500, '{"code": "fault", "sentence": "The kettle fell on it.", "field": null}')
+        page = self.open(f"/builds/{self.good.build_id}/colourings/{self.good.pk}/table")
+        expect(page.get_by_role("heading", name="The kettle fell on it.")).to_be_visible()
+        table.mend()
+        panel.mend()
+        page.get_by_role("button", name="Try again").click()
+        expect(page.get_by_role("heading", name="Set the table")).to_be_visible()
+        table.answer(500, "{}")
+        page.reload()
+        page.get_by_role("link", name="Leave").click()
+        expect(page).to_have_url(re.compile("/order$"))
+
     def test_back_takes_it_back(self) -> None:
         page = self.at_table(self.good)
         step_on(page, 4)

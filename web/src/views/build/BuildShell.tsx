@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import { useEffect, useMemo } from "react";
 import { NavLink, Outlet, useParams } from "react-router";
 import { useLaid, useSession } from "../../api/hooks";
+import { askAgain } from "../../parts/askAgain";
 import { Busy } from "../../parts/Busy";
 import { PartByPart } from "../../parts/PartByPart";
 import { Trouble } from "../../parts/Trouble";
@@ -47,7 +48,11 @@ function Shell({ id }: { id: number }) {
   const shown = useThere(shared);
   if (!shown) {
     return error ? (
-      <Trouble alone error={error} again={build.reload} />
+      <Trouble
+        alone
+        error={error}
+        again={() => askAgain({ error: build.error, refetch: build.reload }, set)}
+      />
     ) : (
       <Busy what="Laying out the build" />
     );

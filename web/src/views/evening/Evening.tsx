@@ -92,7 +92,7 @@ function Choice({ build, on, onChoose }: { build: BuildSummary; on: boolean; onC
         component="img"
         src={pictureUrl(build.colouring_id, build.picture_key, 160)}
         alt=""
-        sx={{ width: 64, display: "block" }}
+        sx={{ width: 64, aspectRatio: String(1 / build.aspect), display: "block" }}
       />
       <Box>
         <Typography sx={{ fontWeight: 640 }}>{build.name}</Typography>

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useState } from "react";
 import { Navigate, useLocation, useParams } from "react-router";
 import { Refusal } from "../../../api/client";
 import { useLaid, useSession } from "../../../api/hooks";
+import { askAgain } from "../../../parts/askAgain";
 import { Busy } from "../../../parts/Busy";
 import { useKeptForTable } from "../../../parts/offline";
 import { Trouble } from "../../../parts/Trouble";
@@ -16,7 +17,7 @@ import { Forgotten, useAsking } from "./Forgotten";
 import { say, useManner } from "./manner";
 import { SetTable } from "./SetTable";
 import { headline, StepCard } from "./StepCard";
-import { Foot, Head, Questions, Word } from "./TableFrame";
+import { Foot, Head, Leave, Questions, Word } from "./TableFrame";
 import { TablePicture } from "./TablePicture";
 import { useAwake } from "./useAwake";
 import { useTable } from "./useTable";
@@ -26,11 +27,12 @@ const OFF = ["ArrowLeft", "ArrowUp", "PageUp", "Backspace"];
 // what foot switches send, beside the space bar
 
 export function Component() {
-  const id = Number(useParams().colouringId);
-  return <Table key={id} id={id} />;
+  const { buildId, colouringId } = useParams();
+  const id = Number(colouringId);
+  return <Table key={id} id={id} buildId={Number(buildId)} />;
 }
 
-function Table({ id }: { id: number }) {
+function Table({ id, buildId }: { id: number; buildId: number }) {
   const build = useBuild(id);
   const set = useLaid(id, build.state?.layout_key);
   const session = useSession();
@@ -73,7 +75,23 @@ function Table({ id }: { id: number }) {
   const error = build.error ?? set.error ?? table.error;
   if (!shown) {
     if (error && !(error instanceof Refusal && error.status === 0))
-      return <Trouble alone error={error} again={build.reload} />;
+      return (
+        <Box component="main">
+          <Trouble
+            alone
+            error={error}
+            again={() =>
+              askAgain({ error: build.error, refetch: build.reload }, set, {
+                error: table.error,
+                refetch: () => table.log.load(),
+              })
+            }
+          />
+          <Box sx={{ mx: 3 }}>
+            <Leave build={buildId} id={id} />
+          </Box>
+        </Box>
+      );
     return <Busy what="Laying the table" />;
   }
   const { state, panel, making } = shown;

@@ -9,6 +9,20 @@ import { placeOf } from "../paths";
 import { Asked } from "./big";
 import type { TableHandle } from "./useTable";
 
+/** Away from the table, to the order of work. */
+export function Leave({ build, id }: { build: number; id: number }) {
+  return (
+    <Button
+      component={Link}
+      to={placeOf(build, id, "order")}
+      variant="outlined"
+      sx={{ minHeight: 64, fontSize: 18 }}
+    >
+      Leave
+    </Button>
+  );
+}
+
 export function Head({
   table,
   state,
@@ -36,14 +50,7 @@ export function Head({
           borderBottom: `1px solid ${greys.line}`,
         }}
       >
-        <Button
-          component={Link}
-          to={placeOf(state.build_id, id, "order")}
-          variant="outlined"
-          sx={{ minHeight: 64, fontSize: 18 }}
-        >
-          Leave
-        </Button>
+        <Leave build={state.build_id} id={id} />
         <Typography
           component="h1"
           sx={{

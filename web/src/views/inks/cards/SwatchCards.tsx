@@ -12,6 +12,7 @@ import { useAct } from "../../../api/acts";
 import { api, data, type Ink, type Stock, type SwatchCard } from "../../../api/client";
 import { useInks, useStocks, useSwatchCards } from "../../../api/hooks";
 import { keys } from "../../../api/keys";
+import { askAgain } from "../../../parts/askAgain";
 import { Busy } from "../../../parts/Busy";
 import { Chip } from "../../../parts/Dab";
 import { Trouble } from "../../../parts/Trouble";
@@ -28,7 +29,7 @@ export function Component() {
     document.title = "Swatch cards · Anastrata";
   }, []);
   const error = cards.error ?? inks.error ?? stocks.error;
-  if (error) return <Trouble alone error={error} again={() => void cards.refetch()} />;
+  if (error) return <Trouble alone error={error} again={() => askAgain(cards, inks, stocks)} />;
   if (!cards.data || !inks.data || !stocks.data) return <Busy what="Cutting cards" />;
   return (
     <Box sx={{ p: { xs: 2, sm: 3 }, maxWidth: 1240, width: "100%", mx: "auto", display: "grid", gap: 2.5 }}>
