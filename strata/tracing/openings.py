@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from itertools import pairwise
 
 import numpy as np
 import shapely
@@ -36,6 +35,8 @@ _GRAINY = 0.15
 # share of pixels of a row after which it goes from sheet to opening or back
 _BAND = 256
 # rows of pixels in which outlines are followed at once
+_ABOVE_ALL, _BEGINS = 10.0, 1
+# higher than any openness; the code of a ring's first point
 _TOLERANCE = 0.01
 # mm; 0.04 loses three quarters of a percent of area
 
@@ -145,9 +146,9 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
     Contours are followed in double precision with a grid of either coordinate
     beside it, three planes of a hundred megabytes each: so it is done in bands
     of rows. What a seam cuts has the same points on both its sides, and is put
-    together again.
+    together again. Of the library's algorithms the oldest: the same points (a test), and it begins in a tenth of the time.
     """
-    from contourpy import FillType, contour_generator
+    from contourpy import contour_generator
 
     whole: list[Polygon] = []
     cut: list[Polygon] = []
@@ -157,12 +158,10 @@ def _outlines(smooth: Floats32, level: float) -> list[Polygon]:
         bottom = min(last, top + _BAND)
         band = smooth[top : bottom + 1].astype(np.float64)
         grid = across[: len(band)], down[: len(band)]
-        lines = contour_generator(*grid, band, fill_type=FillType.OuterOffset, name="serial").filled(
-            level, 10.0
-        )
-        for points, offsets in zip(*lines, strict=True):
+        lines = contour_generator(*grid, band, name="mpl2005").filled(level, _ABOVE_ALL)
+        for points, codes in zip(*lines, strict=True):
             points[:, 1] += top
-            rings = [points[a:b] for a, b in pairwise(offsets)]
+            rings = np.split(points, np.flatnonzero(codes == _BEGINS)[1:])
             low, high = rings[0][:, 1].min(), rings[0][:, 1].max()
             seam = (top > 0 and low <= top) or (bottom < last and high >= bottom)
             (cut if seam else whole).append(Polygon(rings[0], rings[1:]))
