@@ -14,6 +14,9 @@ Floats32 = NDArray[np.float32]
 _THIN_PX = 2.0
 _GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
 # mm: of the grid on which unevenness is known, what of it moves an edge, how far it tells; times an edge's spread
+_WHITER = 0.5
+# of how wide an edge is; twice that, as of every bound here, it seems further out where what is light is three times as light
+# as the camera's white
 _FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.07, 0.08, 3.0, 1.3 * (2 * np.pi) ** 0.5
 # px by which an edge is off at best, where only colour tells (which JPEG halves), and where it was sharpened; mm of an edge that are off alike; px
 # of an edge's spread by which a level moves it, and 1.3 of that, since fields that follow closely hide some of what is uneven
@@ -26,18 +29,22 @@ def area_errors(
     blur: float,
     by_colour: bool = False,
     sharpened: bool = False,
+    overexposed: bool = False,
 ) -> NDArray[np.float64]:
     """For each opening (mm) by what share of its area it is off at most, nineteen times in twenty.
 
     ``known``: as ``unevenness`` tells it; ``scale`` (x, y) px/mm; ``blur``:
     px by which edges are wide; ``by_colour``: sheet and table differ in colour
-    alone; ``sharpened``: by the telephone. An edge is off by how uneven sheet and opening
+    alone; ``sharpened``: by the telephone; ``overexposed``: what is light is
+    lighter than a camera tells. An edge is off by how uneven sheet and opening
     are beside it (of the step between them) times how wide it is; what an
     edge of a certain length is off by is worth the more the thinner the opening.
     """
     if not shapes:
         return np.zeros(0)
     least = _COLOUR_PX if by_colour else _HALO_PX if sharpened else _FLOOR_PX
+    if overexposed:
+        least = _WHITER * blur
     uneven, grid = known
     found = []
     for shape in shapes:

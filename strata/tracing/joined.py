@@ -157,6 +157,7 @@ def joined(seen: Sequence[Seen], scale: float) -> Seen:
         blur=max(s.blur for s in seen),
         by_colour=any(s.by_colour for s in seen),
         sharpened=any(s.sharpened for s in seen),
+        overexposed=any(s.overexposed for s in seen),
         hidden=None,
     )
 

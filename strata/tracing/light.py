@@ -39,6 +39,9 @@ _SHARPENED = 0.02
 _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
 # profiles that tell together at least; values at either end of one in which nothing else may lie; share of the contrast by which they rise or fall at
 # most; of profiles without any noise from which a program drew them: exact drawings 1, photographs up to 0.53
+_WHITE, _LAMP, _THIRDS = 252, 1.06, (1 / 3, 2 / 3)
+# of 255, from which what is light may have been lighter than a camera tells; times as light as another a lamp lights one part of nine; by which these
+# are parted
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
 
@@ -70,7 +73,8 @@ class Edges:
     (natural logarithm; nought where they do not tell); ``uneven``: how far
     their lighter side is usually from its own middle, of 255; ``mean``
     (OFFSETS,): their mean from 0 to 1, where it has a halo; ``dark`` and
-    ``light``: the encoded values on either side, 0..255.
+    ``light``: the encoded values on either side, 0..255; ``overexposed``:
+    whether their lighter side is lighter than the camera tells.
     """
 
     encoded: float = 0.0
@@ -78,6 +82,7 @@ class Edges:
     mean: Floats | None = field(default=None, compare=False)
     dark: float = 0.0
     light: float = 255.0
+    overexposed: bool = False
 
     @cached_property
     def lit(self) -> float:
@@ -91,13 +96,17 @@ class Edges:
         return self.lit != 0.5
 
 
-def mixed_in_values(*told: Edges) -> bool:
-    """Whether a picture was mixed in encoded values, as a drawing program does, by all that its edges tell.
+def mixed_in_values(sides: Edges, openings: Edges | None = None) -> bool:
+    """Whether a picture was mixed in encoded values, as a drawing program does, by all that the sheet's sides and its
+    openings tell.
 
-    What is drawn has one tone throughout. A lamp never lights a sheet so evenly, and where it is not even, much more must
-    speak for a drawing: strong compression smooths encoded values, and makes a camera's edges symmetric in those.
+    What is drawn has one tone throughout, or one an opening. A lamp never lights a sheet so evenly all around, and what was
+    made smaller on its way, or freed of noise, has edges that are nearly symmetric in those values and yet lie where light
+    has them.
     """
-    telling = [edges for edges in told if edges.encoded]
+    if sides.encoded and sides.uneven >= _UNEVEN:
+        return False
+    telling = [edges for edges in (sides, openings) if edges and edges.encoded]
     even = all(edges.uneven < _UNEVEN for edges in telling)
     line = _DRAWN if even else _DRAWN_THOUGH_UNEVEN
     return bool(telling) and sum(edges.encoded for edges in telling) > line * len(telling)
@@ -117,7 +126,18 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
     plane = np.ascontiguousarray(plane)
     across = profiles(plane, feet, normals, way)
-    turned, told = _told(across)
+    turned, good, white = _told(across)
+    told = good & ~white
+
+    def light_on(some: NDArray[np.bool_]) -> Floats:
+        """What lies between pixels is between them in the quantity that is asked about."""
+        of_light = profiles(cv2.LUT(plane, curve(of_light=True)), feet[some], normals[some], way)
+        return _turned(of_light, turned[some])
+
+    if white.sum() > max(_FEW, told.sum()):
+        return Edges(
+            overexposed=_lit_by_a_lamp(feet[white], _turned(across, turned)[white, :10].mean(axis=1))
+        )
     if told.sum() < _FEW:
         return Edges()
     across = _turned(across, turned)[told]
@@ -130,9 +150,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     sides = (drawn if halo > _SHARPENED else None, dark, light)
     if halo > _HALO:
         return Edges(-_MOST, uneven, *sides)
-    # what lies between pixels is between them in the quantity that is asked about
-    of_light = profiles(cv2.LUT(plane, curve(of_light=True)), feet[told], normals[told], way)
-    seen = _mean_edge(_turned(of_light, turned[told]))
+    seen = _mean_edge(light_on(told))
     encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
     return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), uneven, *sides)
 
@@ -142,11 +160,11 @@ def _turned(across: Floats, turned: NDArray[np.bool_]) -> Floats:
     return np.where(turned[:, None], across[:, ::-1], across)
 
 
-def _told(across: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
-    """For each of some profiles (n, OFFSETS) whether it goes from light to dark, and whether it tells: a clear one between
-    two even tones.
+def _told(across: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_], NDArray[np.bool_]]:
+    """For each of some profiles (n, OFFSETS) whether it goes from light to dark; whether it is a clear one between two
+    even tones; and whether it is one that may be overexposed.
 
-    What is nearly white may be overexposed, but not where hardly a value has any noise: no camera is so even.
+    What is nearly white may be, but not where hardly a value has any noise: no camera is so even.
     """
     turned = across[:, :10].mean(axis=1) > across[:, -10:].mean(axis=1)
     across = _turned(across, turned)
@@ -154,9 +172,18 @@ def _told(across: Floats) -> tuple[NDArray[np.bool_], NDArray[np.bool_]]:
     dark, light = across[:, _EVEN - 1 :: -1], across[:, -_EVEN:]
     flat = np.maximum(dark.std(axis=1), light.std(axis=1)) < 0.12 * contrast
     good = flat & (contrast > 25) & _level(dark, contrast) & _level(light, contrast)
-    if not _exact(across[good]):
-        good &= across[:, -10:].mean(axis=1) < 252
-    return turned, good
+    white = good & (across[:, -10:].mean(axis=1) >= _WHITE)
+    return turned, good, white & (not _exact(across[good]))
+
+
+def _lit_by_a_lamp(feet: Floats, dark: Floats) -> bool:
+    """Whether what is dark, encoded values (n,) at ``feet`` (n, 2) all over a sheet, is as unevenly lit as a lamp does it:
+    what is white there may be much lighter than white. A scanner is set so that paper is just white."""
+    column, row = (np.searchsorted(np.quantile(at, _THIRDS), at) for at in feet.T)
+    light, place = decode_srgb(dark / 255), 3 * row + column
+    count = np.bincount(place, minlength=9)
+    means = np.bincount(place, light, minlength=9)[count > 9] / count[count > 9]
+    return bool(means.max() > _LAMP * means.min())
 
 
 def _level(end: Floats, contrast: Floats) -> NDArray[np.bool_]:

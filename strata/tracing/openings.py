@@ -17,6 +17,7 @@ from strata.tracing.doubt import UNSURE, Doubt, between, doubts, lettering, othe
 from strata.tracing.glare import blinded_places, coarsely, edgeless, glint_places
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
+from strata.tracing.own_shadow import own_shadow
 
 Floats32 = NDArray[np.float32]
 AS_FOUND, LEAST_LEVEL, MOST_LEVEL = 0.5, 0.3, 0.7
@@ -44,13 +45,16 @@ _TOLERANCE = 0.01
 @dataclass(frozen=True)
 class Openings:
     """Openings in mm, largest first; for each why it is doubtful; places (mm) that might be openings and are not
-    taken for any; places that a glint hides; and by what share of its area each opening is off at most."""
+    taken for any; places that a glint hides; by what share of its area each opening is off at most; and whether the sheet's
+    own shadow falls into them, or what is light is overexposed."""
 
     shapes: list[Polygon]
     doubts: list[Doubt]
     missed: list[Polygon]
     blinded: list[Polygon]
     errors: list[float]
+    shadowed: bool = False
+    overexposed: bool = False
 
 
 NOTHING = Openings([], [], [], [], [])
@@ -77,7 +81,9 @@ def openings_of(
     uneven = unevenness(share, float(scale[0]), seen.blur)
     shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
     unclear, missed, blinded = doubts(places, shapes, blinded)
-    errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened)
+    errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened, seen.overexposed)
+    lost = own_shadow(share, shapes, scale)
+    errors += lost * shapely.length(shapes) / shapely.area(shapes)
     if seen.hidden is not None:
         errors += errors_under_lines(seen.hidden, shapes, scale)
     why: list[Doubt] = [
@@ -93,7 +99,7 @@ def openings_of(
     if len(shapes) - why.count("") > MISTRUSTED * len(shapes):
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
-    return Openings(shapes, why, missed, blinded, errors.tolist())
+    return Openings(shapes, why, missed, blinded, errors.tolist(), lost > 0, seen.overexposed)
 
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:

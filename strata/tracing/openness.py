@@ -60,7 +60,8 @@ class Seen:
     sheet and table differ in colour alone; ``sharpened``: by the telephone;
     ``contrast`` (coarser): by what natural logarithm openings are brighter than the sheet around each place;
     ``hidden`` (h, w): under lines of a mat, where it was guessed from beside them;
-    ``odd`` (h, w): neither as the sheet nor as the table looks (``joined.with_odd``).
+    ``odd`` (h, w): neither as the sheet nor as the table looks (``joined.with_odd``);
+    ``overexposed``: sheet or table is lighter than the camera tells.
     """
 
     share: Floats32
@@ -71,6 +72,7 @@ class Seen:
     half: float = AT_THE_EDGE
     hidden: NDArray[np.bool_] | None = None
     odd: NDArray[np.bool_] | None = None
+    overexposed: bool = False
 
     @property
     def lighter(self) -> bool:
@@ -91,7 +93,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
         return None
     told = _told(sheet, made.share)
     # only a camera sees a mat
-    encoded = sheet.printed is None and mixed_in_values(told, sheet.seat.told)
+    encoded = sheet.printed is None and mixed_in_values(sheet.seat.told, told)
     made = _openness(sheet, found, of_light=False) if encoded else made
     if made is None:
         return None
@@ -103,7 +105,8 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     # edges are told from dark to light, openings from the sheet on
     lit = told.lit if _lighter(contrast) else 1 - told.lit
     half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
-    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden)
+    overexposed = told.overexposed
+    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden, overexposed=overexposed)
 
 
 def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:

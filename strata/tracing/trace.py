@@ -36,6 +36,14 @@ BENEATH = "What it lies on is printed in a tone like the sheet's: a letter or a 
 UNCLEAR = ": neither sheet nor opening is clear there (a shadow, glare, dirt, or blur)."
 BLINDED = "At {} the lamp blinds the camera: openings there do not show. See that none is missing."
 ROUGH = "{} doubtful: so thin, or so unevenly lit{}, that the area may be off by up to {} %."
+SHADOWED = (
+    "The sheet stands off the table, and its own shadow falls into its openings: on the side of the lamp they seem smaller "
+    "than they are. Press it flat, or hold the lamp straight above."
+)
+OVEREXPOSED = (
+    "What is light here is overexposed, as white as a picture can be, so that its edges seem further out than they are. "
+    "Take it a little darker."
+)
 CLEARER = (
     "Clearer: on plain paper, white beneath a dark sheet and dark beneath a light one, the lamp to the side, "
     "the telephone straight above and near."
@@ -205,6 +213,7 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     if of["unclear"]:
         said.append(f"{are['unclear']} doubtful{UNCLEAR}")
     if of["rough"]:
+        said += [SHADOWED] * found.shadowed + [OVEREXPOSED] * found.overexposed
         most = max(e for e, d in zip(found.errors, found.doubts, strict=True) if d == "rough")
         lines = ", or so much along lines of the mat" if on_a_mat else ""
         said.append(ROUGH.format(are["rough"], lines, round(100 * min(most, 0.99))))

@@ -93,10 +93,15 @@ class LightTest(unittest.TestCase):
         even, lit = Edges(encoded=1.1, uneven=0.7), Edges(encoded=1.1, uneven=6.0)
         self.assertTrue(mixed_in_values(even, even))
         self.assertFalse(mixed_in_values(even, lit) or mixed_in_values(lit))
-        self.assertTrue(mixed_in_values(Edges(encoded=2.0, uneven=6.0), lit), "a drawing of many tones")
+        self.assertTrue(mixed_in_values(even, Edges(encoded=2.2, uneven=20.0)), "a drawing of many tones")
         self.assertFalse(mixed_in_values(even, Edges(encoded=-0.5)), "both together")
         self.assertTrue(mixed_in_values(even, Edges()), "what does not tell has no say")
-        self.assertFalse(mixed_in_values(Edges()) or mixed_in_values())
+        self.assertTrue(mixed_in_values(Edges(), even), "nor have sides that do not")
+        self.assertFalse(mixed_in_values(Edges()) or mixed_in_values(Edges(), Edges()))
+        sent = Edges(encoded=2.6, uneven=6.0)
+        self.assertFalse(
+            mixed_in_values(sent) or mixed_in_values(sent, sent), "a photograph that was made smaller"
+        )
 
     def test_how_uneven_the_lighter_side_is(self) -> None:
         picture, *across = self.edges(True, 1.0)
