@@ -82,9 +82,10 @@ test-postgres: $(STAMPS)/python-dev $(STAMPS)/built chromium
 # what is read of photographs as people take them: make conditions; two of each sheet: make conditions TWICE=1; two or
 # three nuisances at once: make conditions MORE=1; openings drawn by hand and fitted: make conditions DRAWN=1; rulers
 # beside sheets: make conditions RULER=1; lying otherwise, on other sheets: make conditions LIES="201 202" SHEETS=finest; tables, light
-# and sheets of a second generator: make conditions OTHERWISE="1 2"
+# and sheets of a second generator: make conditions OTHERWISE="1 2"; the sheet's own shadow, too much light, and what telephones
+# and messengers do to pictures: make conditions FURTHER=1
 conditions: $(STAMPS)/python-dev
-	@$(BIN)/python $(if $(RULER),tools/rulers.py,$(if $(DRAWN),tools/drawn.py,tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more) $(if $(LIES),--lies $(LIES)) $(if $(OTHERWISE),--otherwise $(OTHERWISE)) $(if $(SHEETS),--sheets $(SHEETS))))
+	@$(BIN)/python $(if $(RULER),tools/rulers.py,$(if $(DRAWN),tools/drawn.py,tools/conditions.py $(if $(TWICE),--twice) $(if $(MORE),--more) $(if $(FURTHER),--further) $(if $(LIES),--lies $(LIES)) $(if $(OTHERWISE),--otherwise $(OTHERWISE)) $(if $(SHEETS),--sheets $(SHEETS))))
 
 # ten makers at once, then a server killed while it works: make endure MINUTES=10 KILLS=100; ANEW=1: no connection is kept
 endure: $(STAMPS)/python-dev $(STAMPS)/built

@@ -22,7 +22,19 @@ from numpy.typing import NDArray
 from shapely import Polygon
 
 from strata.camera import Shot, jpeg, photograph
-from strata.camera.nuisance import dusty, finger, glare, lamps, out_of_focus, shadow, shaken, sharpened
+from strata.camera.nuisance import (
+    dusty,
+    finger,
+    freed_of_noise,
+    glare,
+    lamps,
+    made_smaller,
+    out_of_focus,
+    overexposed,
+    shadow,
+    shaken,
+    sharpened,
+)
 from strata.camera.surfaces import rounded
 from strata.errors import StrataError
 from strata.tracing import trace
@@ -98,7 +110,20 @@ MORE: dict[str, Condition] = {
     "green mat, inked": ({**_ON_GREEN, "stains": 0.6}, None),
 }  # fmt: skip
 # two or three of them at once, none of which the readings were made for
-EVERY = {**CONDITIONS, **MORE}
+_ON_DESK: dict[str, Any] = {"plastic": KRAFT, "table": DESK}
+FURTHER: dict[str, Condition] = {
+    f"{name}, {sheet}": ({**values, **own}, after)
+    for name, own, after in (
+        ("off the table", {"lift": 0.7}, None),
+        ("hardly off the table", {"lift": 0.25}, None),
+        ("overexposed", {}, overexposed),
+        ("made smaller", {}, made_smaller),
+        ("freed of noise", {}, freed_of_noise),
+    )
+    for sheet, values in (("black", {}), ("white", _ON_DARK), ("kraft", _ON_DESK))
+}
+# what none of the above has, each over three sheets (docs/decisions/0008)
+EVERY = {**CONDITIONS, **MORE, **FURTHER}
 MOVED: dict[str, dict[str, Any]] = {
     "moved": {"roll": 0.06, "shift": (0.03, -0.02), "tilt_x": -0.08},
     "turned": {"roll": 3.1, "shift": (-0.02, 0.03), "tilt_y": -0.05},
@@ -258,6 +283,9 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--only", nargs="*")
     parser.add_argument("--more", action="store_true", help="two or three conditions at once")
+    parser.add_argument(
+        "--further", action="store_true", help="the sheet's own shadow, and what becomes of pictures"
+    )
     parser.add_argument("--sheets", nargs="*", choices=EVERY_SHEET, default=list(SHEETS))
     parser.add_argument(
         "--lies", type=int, nargs="*", default=[0], help="numbers from which it is drawn how the sheet lies"
@@ -274,7 +302,15 @@ def main() -> None:
     )
     asked = parser.parse_args()
     names = asked.only or list(
-        OTHERWISE if asked.otherwise else TWICE if asked.twice else MORE if asked.more else CONDITIONS
+        OTHERWISE
+        if asked.otherwise
+        else TWICE
+        if asked.twice
+        else MORE
+        if asked.more
+        else FURTHER
+        if asked.further
+        else CONDITIONS
     )
     seconds = list(MOVED) if asked.twice else [""]
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")

@@ -1,4 +1,5 @@
-"""What spoils photographs at a real table: shadows, glare, a finger, no focus, a shaken hand."""
+"""What spoils photographs at a real table: shadows, glare, a finger, no focus, a shaken hand, too much light; and what
+telephones and messengers do to them."""
 
 from __future__ import annotations
 
@@ -106,3 +107,27 @@ def dusty(picture: Rgb, seed: int = 7, count: int = 900) -> Rgb:
         end = (round(x + length * np.cos(angle)), round(y + length * np.sin(angle)))
         cv2.line(found, (round(x), round(y)), end, (150, 150, 146), int(rng.integers(1, 3)))
     return found
+
+
+def overexposed(picture: Rgb, times: float = 2.4) -> Rgb:
+    """So many times as much light; what is more than white is cut off."""
+    return encoded(np.asarray(np.minimum(1, linear_of_bytes(picture) * times), np.float32))
+
+
+def made_smaller(picture: Rgb, longer: int = 1600, quality: int = 70) -> Rgb:
+    """As messengers send it: its longer side so many px, encoded values mixed, compressed once more."""
+    import cv2
+
+    by = longer / max(picture.shape[:2])
+    small = cv2.resize(picture, None, fx=by, fy=by, interpolation=cv2.INTER_AREA)
+    data = cv2.imencode(".jpg", small, [cv2.IMWRITE_JPEG_QUALITY, quality])[1]
+    return np.asarray(cv2.imdecode(data, cv2.IMREAD_COLOR), np.uint8)
+
+
+def freed_of_noise(picture: Rgb, grain: float = 14.0, seed: int = 3) -> Rgb:
+    """As telephones do it at dusk: grain (encoded, standard deviation) painted over, edges kept."""
+    import cv2
+
+    noise = np.random.default_rng(seed).normal(0, grain, picture.shape)
+    grainy = np.clip(picture + noise, 0, 255).astype(np.uint8)
+    return np.asarray(cv2.bilateralFilter(cv2.medianBlur(grainy, 5), 9, 40, 5), np.uint8)

@@ -33,13 +33,18 @@ def share_of(shapes: Sequence[Polygon], lens: Lens) -> Floats32:
     return coverage(seen, Window(0, 0, shot.width, shot.height), Raster(shot.width, shot.height, 1.0))
 
 
+def _to_the_lamp(shot: Shot) -> tuple[np.float32, np.float32]:
+    """The way (x, y) across the picture to the lamp, of length 1."""
+    angle = float(np.random.default_rng(shot.seed).uniform(0, 2 * np.pi))
+    return np.float32(np.cos(angle)), np.float32(np.sin(angle))
+
+
 def light_on(shot: Shot) -> Floats32:
     """Light on the table: a lamp to one side, and the lens darker towards its corners."""
-    rng = np.random.default_rng(shot.seed)
     x = np.linspace(-1, 1, shot.width, dtype=np.float32)[None, :]
     y = np.linspace(-1, 1, shot.height, dtype=np.float32)[:, None]
-    angle = float(rng.uniform(0, 2 * np.pi))
-    side = (np.float32(np.cos(angle)) * x + np.float32(np.sin(angle)) * y) / np.float32(1.42)
+    right, down = _to_the_lamp(shot)
+    side = (right * x + down * y) / np.float32(1.42)
     corner = (x * x + y * y) / 2
     fall = np.float32(shot.uneven)
     return np.asarray((1 - fall * (0.5 - 0.5 * side)) * (1 - 0.25 * fall * corner), np.float32)
@@ -59,6 +64,25 @@ def _shadow(shapes: Sequence[Polygon], lens: Lens) -> Floats32 | None:
     raised = np.linspace(0, 1, lens.shot.width, dtype=np.float32)[None, :] ** 2
     soft = cv2.GaussianBlur(np.clip(share, 0, 1), (0, 0), 4 + 3 * lens.shot.curl)
     return np.asarray(1 - 0.35 * soft * raised, np.float32)
+
+
+_DEPTH, _RIM = 0.55, 0.2
+# of the light that a sheet's own shadow takes (lamps are not all there is), and how wide its rim is, of how far it falls
+
+
+def _own_shadow(covered: Floats32, lens: Lens) -> Floats32 | None:
+    """The light that is left on the table beneath a sheet that stands off it: as far as that, its shadow falls."""
+    if not lens.shot.lift:
+        return None
+    import cv2
+
+    ends = lens.project(np.array([[0.0, 0.0], [lens.sheet_width, 0.0]]), flat=True)
+    far = lens.shot.lift * float(np.hypot(*(ends[1] - ends[0]))) / lens.sheet_width
+    right, down = _to_the_lamp(lens.shot)
+    moved = np.array([[1, 0, -right * far], [0, 1, -down * far]], np.float32)
+    size = (lens.shot.width, lens.shot.height)
+    fallen = cv2.warpAffine(covered, moved, size, borderMode=cv2.BORDER_REPLICATE)
+    return np.asarray(1 - _DEPTH * cv2.GaussianBlur(fallen, (0, 0), max(0.5, _RIM * far)), np.float32)
 
 
 def table_of(shot: Shot) -> Floats32:
@@ -112,7 +136,7 @@ def photograph(shapes: Sequence[Polygon], width: float, height: float, shot: Sho
     lens = Lens(shot, width, height)
     covered = np.clip(share_of([rounded(width, height, shot.corner)], lens) - share_of(shapes, lens), 0, 1)
     light, table, shadow, surface = light_on(shot), table_of(shot), _shadow(shapes, lens), surface_of(lens)
-    for factor in (shadow, surface):
+    for factor in (shadow, surface, _own_shadow(covered, lens)):
         if factor is not None:
             table = table * factor
     printed = mat_of(lens)

@@ -32,7 +32,8 @@ class Shot:
     ``beside``: what lies beside the sheet; ``corner`` mm by which its
     corners are rounded; ``clear`` 0..1 how much of the table shows through
     its plastic; ``printed`` whether it bears its maker's name; ``stains``
-    0..1 ink left on it; ``shift``: where its middle lies, shares of the
+    0..1 ink left on it; ``lift`` mm by which all of it stands off the
+    table, where its own shadow falls away from a lamp half-way up; ``shift``: where its middle lies, shares of the
     picture from the picture's middle.
     """
 
@@ -59,6 +60,7 @@ class Shot:
     clear: float = 0.0
     printed: bool = False
     stains: float = 0.0
+    lift: float = 0.0
     shift: tuple[float, float] = (0.0, 0.0)
     seed: int = 1
 
@@ -81,6 +83,7 @@ class Shot:
             ("corner", 0, 30),
             ("clear", 0, 1),
             ("stains", 0, 1),
+            ("lift", 0, 5),
         ):
             finite(getattr(self, name), name, low, high)
         if self.width * self.height > 40_000_000:

@@ -14,8 +14,8 @@ Floats32 = NDArray[np.float32]
 _THIN_PX = 2.0
 _GRID_MM, _SLOW_MM, _AROUND_MM, _CLEAR = 0.12, 0.25, 1.0, 3.0
 # mm: of the grid on which unevenness is known, what of it moves an edge, how far it tells; times an edge's spread
-_WHITER = 0.5
-# of how wide an edge is; twice that, as of every bound here, it seems further out where what is light is three times as light
+_WHITER = 0.6
+# of how wide an edge is; twice that, as of every bound here, it seems further out where what is light is four times as light
 # as the camera's white
 _FLOOR_PX, _COLOUR_PX, _HALO_PX, _ALIKE_MM, _SLOPE = 0.035, 0.07, 0.08, 3.0, 1.3 * (2 * np.pi) ** 0.5
 # px by which an edge is off at best, where only colour tells (which JPEG halves), and where it was sharpened; mm of an edge that are off alike; px

@@ -44,6 +44,7 @@ OVEREXPOSED = (
     "What is light here is overexposed, as white as a picture can be, so that its edges seem further out than they are. "
     "Take it a little darker."
 )
+ROUGH_BY_THAT = "So {} doubtful: the area may be off by up to {} %."
 CLEARER = (
     "Clearer: on plain paper, white beneath a dark sheet and dark beneath a light one, the lamp to the side, "
     "the telephone straight above and near."
@@ -213,10 +214,7 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     if of["unclear"]:
         said.append(f"{are['unclear']} doubtful{UNCLEAR}")
     if of["rough"]:
-        said += [SHADOWED] * found.shadowed + [OVEREXPOSED] * found.overexposed
-        most = max(e for e, d in zip(found.errors, found.doubts, strict=True) if d == "rough")
-        lines = ", or so much along lines of the mat" if on_a_mat else ""
-        said.append(ROUGH.format(are["rough"], lines, round(100 * min(most, 0.99))))
+        said += _said_of_areas(found, are["rough"], on_a_mat)
     if of["colour"]:
         said.append(
             f"{are['colour']} doubtful: something of another colour lies there, a finger, ink or a label."
@@ -226,6 +224,17 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
             f"{are['lettering']} doubtful: in a row by the edge, like a name that is printed on the sheet."
         )
     return said
+
+
+def _said_of_areas(found: Openings, so_many_are: str, on_a_mat: bool) -> list[str]:
+    """Why so many openings may be larger or smaller than they seem, and by how much."""
+    why = [SHADOWED] * found.shadowed + [OVEREXPOSED] * found.overexposed
+    most = max(e for e, d in zip(found.errors, found.doubts, strict=True) if d == "rough")
+    percent = round(100 * min(most, 0.99))
+    if why:
+        return [*why, ROUGH_BY_THAT.format(so_many_are, percent)]
+    lines = ", or so much along lines of the mat" if on_a_mat else ""
+    return [ROUGH.format(so_many_are, lines, percent)]
 
 
 def said_of_openings(found: int, places: int, blinded: int) -> list[str]:

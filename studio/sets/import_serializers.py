@@ -13,11 +13,9 @@ from strata.tracing.retouched import MOST_POINTS
 from studio.sets.joining import MOST_TOGETHER
 from studio.sets.models import Import
 from studio.sets.reading import UNNAMED
-from studio.sets.serializers import DrawnSheetSerializer, point
+from studio.sets.serializers import DrawnSheetSerializer, length, point
 
-
-def _mm() -> serializers.FloatField:
-    return serializers.FloatField(min_value=1, max_value=2000, required=False, allow_null=True, default=None)
+_IF_KNOWN: dict[str, Any] = {"required": False, "allow_null": True, "default": None}
 
 
 class OptionsSerializer(serializers.Serializer[Any]):
@@ -25,8 +23,8 @@ class OptionsSerializer(serializers.Serializer[Any]):
 
     name = serializers.CharField(max_length=200, default=UNNAMED)
     kind = serializers.ChoiceField(choices=KINDS, default="stencil")
-    width_mm = _mm()
-    height_mm = _mm()
+    width_mm = length("The width", 1, 2000, **_IF_KNOWN)
+    height_mm = length("The height", 1, 2000, **_IF_KNOWN)
     by = serializers.ChoiceField(choices=("layer", "colour"), default="layer")
     visible = serializers.BooleanField(default=False)
 
@@ -83,7 +81,7 @@ class MeasuredSerializer(serializers.Serializer[Any]):
 
     sheet = serializers.IntegerField(min_value=0)
     points = serializers.ListField(child=point(), min_length=2, max_length=2)
-    apart = serializers.FloatField(min_value=0.5, max_value=2000)
+    apart = length("The distance", 0.5, 2000)
 
 
 class OutlineSerializer(serializers.Serializer[Any]):

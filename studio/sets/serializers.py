@@ -12,6 +12,14 @@ from strata.sheets.model import KINDS, ROLES
 EDIT_KINDS = sorted(EDITS)
 
 
+def length(what: str, least: float, most: float, **more: Any) -> serializers.FloatField:
+    """A length in mm from ``least`` to ``most``; who chose inches reads of inches, too."""
+    inches = f"{least / 25.4:.2g} to {most / 25.4:.2g}"
+    said = f"{what} can be {least:g} to {most:g} mm, which is {inches} in."
+    messages: dict[str, Any] = {"min_value": said, "max_value": said}
+    return serializers.FloatField(min_value=least, max_value=most, error_messages=messages, **more)
+
+
 class DrawnGroupSerializer(serializers.Serializer[Any]):
     """The openings of an element on a sheet, as they lie."""
 
@@ -268,7 +276,7 @@ class TrimSerializer(serializers.Serializer[Any]):
 class PanelSerializer(serializers.Serializer[Any]):
     """A trimmed panel, mm; its middle from the set's."""
 
-    width = serializers.FloatField(min_value=5, max_value=2000)
-    height = serializers.FloatField(min_value=5, max_value=2000)
+    width = length("The width", 5, 2000)
+    height = length("The height", 5, 2000)
     dx = serializers.FloatField(default=0, min_value=-2000, max_value=2000)
     dy = serializers.FloatField(default=0, min_value=-2000, max_value=2000)
