@@ -21,8 +21,8 @@ from strata.guard.child import READ
 from strata.guard.forks import fork_for_each
 from strata.guard.ready import AHEAD
 
-READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS = 5, 40, 60
-# of processor: to read a drawing, to read a photograph, and to measure and propose as well
+READING_SECONDS, PHOTOGRAPH_SECONDS, MOST_SECONDS, LOADING_SECONDS = 5, 40, 60, 2
+# of processor: to read a drawing, to read a photograph, to measure and propose as well, and to load libraries before
 MEMORY = 3_000_000_000
 # bytes of address space; the geometry and picture libraries alone want a gigabyte of it
 SMALL = b"""<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30">
@@ -39,9 +39,9 @@ PHOTOGRAPHED = (
 )
 
 
-def _limit(task: str) -> None:
-    # what it took to load the libraries counts where it was not done before: all together it is what a file may cost
-    _end_after(PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS)
+def _limit(task: str, loading: float) -> None:
+    """``loading``: seconds that libraries may take first, where they are not loaded yet; no file is refused for them."""
+    _end_after(loading + (PHOTOGRAPH_SECONDS if task in PHOTOGRAPHED else READING_SECONDS))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     resource.setrlimit(resource.RLIMIT_FSIZE, (0, 0))
 
@@ -74,7 +74,8 @@ def _say(share: float, doing: str) -> None:
 
 def main() -> None:
     """Read, answer, end. An error that nobody expected ends it with its trace on standard error."""
-    if AHEAD in sys.argv:
+    ahead = AHEAD in sys.argv
+    if ahead:
         _load()
         if not fork_for_each(socket.socket(fileno=int(sys.argv[-1]))):
             # who started it has ended
@@ -83,7 +84,7 @@ def main() -> None:
     if not line:
         return
     asked = orjson.loads(line)
-    _limit(asked["task"])
+    _limit(asked["task"], 0 if ahead else LOADING_SECONDS)
     files = [sys.stdin.buffer.read(size) for size in asked["sizes"]]
     try:
         from strata.guard.tasks import TASKS

@@ -208,7 +208,7 @@ class ChildTest(unittest.TestCase):
     def test_the_child_can_write_no_file(self) -> None:
         script = (
             "from strata.guard import __main__ as inside\n"
-            "inside._limit('set')\n"
+            "inside._limit('set', 0)\n"
             "import tempfile, os\n"
             "try:\n"
             "    with tempfile.NamedTemporaryFile() as f:\n"
@@ -261,7 +261,7 @@ class ChildTest(unittest.TestCase):
 
 def quick_limits() -> mock._patch[tuple[str, ...]]:
     """Children that may compute for a second or two only."""
-    script = "import strata.guard.__main__ as inside; inside.READING_SECONDS = 0; inside.main()"
+    script = "import strata.guard.__main__ as inside; inside.READING_SECONDS = inside.LOADING_SECONDS = 0; inside.main()"
     return mock.patch.object(ready, "COMMAND", (sys.executable, "-c", script))
 
 
