@@ -301,17 +301,13 @@ def main() -> None:
         "--otherwise", type=int, nargs="*", help="sheets and pictures of the second generator"
     )
     asked = parser.parse_args()
-    names = asked.only or list(
-        OTHERWISE
-        if asked.otherwise
-        else TWICE
-        if asked.twice
-        else MORE
-        if asked.more
-        else FURTHER
-        if asked.further
-        else CONDITIONS
+    tables = (
+        (asked.otherwise, OTHERWISE),
+        (asked.twice, TWICE),
+        (asked.more, MORE),
+        (asked.further, FURTHER),
     )
+    names = asked.only or list(next((table for wanted, table in tables if wanted), CONDITIONS))
     seconds = list(MOVED) if asked.twice else [""]
     print("| condition | sheet | IoU | missed | split | invented | off | silent | doubted | in vain | |")
     print("|---|---|---|---|---|---|---|---|---|---|---|")

@@ -3,12 +3,14 @@ telephones and messengers do to them."""
 
 from __future__ import annotations
 
+import io
 from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
+from PIL import Image
 
-from strata.camera.photograph import encoded
+from strata.camera.photograph import encoded, jpeg
 from strata.optics.colour import linear_of_bytes
 
 Rgb = NDArray[np.uint8]
@@ -120,8 +122,7 @@ def made_smaller(picture: Rgb, longer: int = 1600, quality: int = 70) -> Rgb:
 
     by = longer / max(picture.shape[:2])
     small = cv2.resize(picture, None, fx=by, fy=by, interpolation=cv2.INTER_AREA)
-    data = cv2.imencode(".jpg", small, [cv2.IMWRITE_JPEG_QUALITY, quality])[1]
-    return np.asarray(cv2.imdecode(data, cv2.IMREAD_COLOR), np.uint8)
+    return np.asarray(Image.open(io.BytesIO(jpeg(small, quality))), np.uint8)
 
 
 def freed_of_noise(picture: Rgb, grain: float = 14.0, seed: int = 3) -> Rgb:

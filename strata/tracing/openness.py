@@ -105,8 +105,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     # edges are told from dark to light, openings from the sheet on
     lit = told.lit if _lighter(contrast) else 1 - told.lit
     half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
-    overexposed = told.overexposed
-    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden, overexposed=overexposed)
+    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden, None, told.overexposed)
 
 
 def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
