@@ -14,7 +14,7 @@ EDIT_KINDS = sorted(EDITS)
 
 def length(what: str, least: float, most: float, **more: Any) -> serializers.FloatField:
     """A length in mm from ``least`` to ``most``; who chose inches reads of inches, too."""
-    inches = f"{least / 25.4:.2g} to {most / 25.4:.2g}"
+    inches = f"{least / 25.4:.3g} to {most / 25.4:.3g}"
     said = f"{what} can be {least:g} to {most:g} mm, which is {inches} in."
     messages: dict[str, Any] = {"min_value": said, "max_value": said}
     return serializers.FloatField(min_value=least, max_value=most, error_messages=messages, **more)
