@@ -79,7 +79,9 @@ class ImportTest(ImportCase):
     def test_a_size_that_no_sheet_has_is_refused_in_both_units(self) -> None:
         answer = self.begin(("koi.svg", b"<svg/>"), width_mm=2742)
         self.assertEqual((answer.status_code, answer.json()["field"]), (400, "width_mm"))
-        self.assertEqual(answer.json()["sentence"], "The width can be 1 to 2000 mm, which is 0.0394 to 78.7 in.")
+        self.assertEqual(
+            answer.json()["sentence"], "The width can be 1 to 2000 mm, which is 0.0394 to 78.7 in."
+        )
 
     def test_what_is_ours_to_do_needs_no_reading(self) -> None:
         """Order, place, name and specks: at once, from what was read, and the same as when it is read again."""
