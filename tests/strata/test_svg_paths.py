@@ -14,8 +14,10 @@ from hypothesis import strategies as st
 from shapely import Polygon
 
 from strata.formats.svg import path_data
-from strata.formats.svg.geometry import Command, filled, flattened
+from strata.formats.svg.flattening import Command, flattened, flattened_each
+from strata.formats.svg.geometry import filled, filled_each
 from strata.formats.svg.path_data import path_commands
+from strata.formats.svg.values import Matrix
 from strata.sheets.outline import outline, path_of
 
 COUNTS = {"L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7}
@@ -177,6 +179,65 @@ class ArcTest(unittest.TestCase):
         self.assertLess(float(np.abs(away - radius).max()), 0.01 + 3e-4 * radius)
         long = float(np.hypot(*np.diff(points, axis=0).T).sum())
         self.assertAlmostEqual(long, radius * sweep, delta=0.002 * radius * sweep + 0.01)
+
+
+class TogetherTest(unittest.TestCase):
+    """Shapes are worked out many at once: none of them may show whose company it was in."""
+
+    OUTLINES = (
+        "M1 1L9 1L9 9",
+        "M0 0C9 0 9 9 0 9Z M2 2Q4 2 4 4T2 6z L1 1",
+        "",
+        "M5 5",
+        "M1 1L2 1e9L3 3Z",
+        "M0 0A3 3 0 1 1 .1 .1M7 7L8 7L8 8ZM0 0L10 10L10 0L0 10Z",
+        "M0 0.02C.01 0 .02 .01 .02 .02C.02 .03 .01 .04 0 .04Z",
+    )
+    MATRICES = (
+        Matrix(),
+        Matrix(a=2, d=0.5, e=3),
+        Matrix(),
+        Matrix(b=1),
+        Matrix(),
+        Matrix(a=-1),
+        Matrix(a=3, d=3),
+    )
+
+    def test_each_is_as_it_is_alone(self) -> None:
+        outlines = [path_commands(d) for d in self.OUTLINES]
+        for order in (range(7), (6, 4, 4, 1, 0, 5, 2, 3), (2, 3), (2,)):
+            together = flattened_each([outlines[i] for i in order], [self.MATRICES[i] for i in order])
+            for i, rings in zip(order, together, strict=True):
+                alone = flattened(outlines[i], self.MATRICES[i])
+                self.assertEqual([closed for _, closed in rings], [closed for _, closed in alone])
+                for (points, _), (own, _) in zip(rings, alone, strict=True):
+                    np.testing.assert_array_equal(points, own)
+        self.assertEqual(flattened_each([], []), [])
+
+    def test_what_lies_too_far_out_or_has_too_many_points_is_nowhere_and_nothing_beside_it(self) -> None:
+        curls = path_commands("M0 0" + "C9e5 0 0 9e5 9e5 9e5" * 1600)
+        inside = path_commands("M1 1L9 1L9 9Z")
+        far, nan = [("moveTo", ((2e6, 0.0),))], [("moveTo", ((math.nan, 0.0),)), ("lineTo", ((1.0, 1.0),))]
+        found = flattened_each([curls, inside, far, nan, inside], [Matrix()] * 5)
+        self.assertEqual([len(rings) for rings in found], [0, 1, 0, 0, 1])
+
+    def test_areas_by_their_own_rules(self) -> None:
+        star = [
+            np.array(
+                [
+                    (50 + 40 * math.sin(k * 4 * math.pi / 5), 50 - 40 * math.cos(k * 4 * math.pi / 5))
+                    for k in range(5)
+                ]
+            )
+        ]
+        square = [np.array([(0.0, 0.0), (4, 0), (4, 4), (0, 4)])]
+        within = [square[0], square[0] / 2 + 1]
+        whole, odd, one, none, ring = filled_each(
+            [star, star, square, [square[0][:2]], within], [False, True, False, True, True]
+        )
+        self.assertAlmostEqual(whole.area - odd.area, filled(star, False).area - filled(star, True).area)
+        self.assertGreater(whole.area, odd.area)
+        self.assertEqual((one.area, none.is_empty, ring.area), (16.0, True, 12.0))
 
 
 class BackTest(unittest.TestCase):

@@ -12,9 +12,10 @@ from shapely.geometry.base import BaseGeometry
 from strata.formats.svg import geometry as geo
 from strata.formats.svg.context import SHAPES, Book, Context, box_shape, initial_style
 from strata.formats.svg.document import drawn_children, local
+from strata.formats.svg.flattening import flattened
 from strata.formats.svg.paint import GRADIENT, reference
 from strata.formats.svg.values import Matrix, length
-from strata.formats.svg.walking import Walk
+from strata.formats.svg.walking import Walk, worked_out
 
 DARKEST = 0.02
 # luminance 0..1 under which a mask hides what it covers
@@ -75,7 +76,7 @@ def _clip_parts(book: Book, node: Element, outer: Context) -> list[BaseGeometry]
     elif inside.style["visibility"].lower() != "visible":
         parts = []
     else:
-        rings = [r for r, _ in geo.flattened(book.commands(node, inside), inside.matrix)]
+        rings = [r for r, _ in flattened(book.commands(node, inside), inside.matrix)]
         parts = [geo.filled(rings, inside.style["clip-rule"].lower() == "evenodd")]
     cut = clip_of(book, node, inside)
     return parts if cut is None else [geo.both(p, cut) for p in parts]
@@ -108,7 +109,7 @@ def mask_of(walker: Walk, node: Element, context: Context) -> BaseGeometry | Non
         return geo.NOTHING
     by_alpha = (book.value(mask, "mask-type", styled.style) or "").lower() == "alpha"
     through: BaseGeometry = geo.NOTHING
-    for painted in walker.children(mask, styled):
+    for painted in worked_out(walker.children(mask, styled)):
         if by_alpha or _lets_through(painted.paint):
             through = geo.union([through, painted.shape])
         else:

@@ -15,6 +15,7 @@ from strata.errors import TooLarge
 from strata.formats.svg import geometry as geo
 from strata.formats.svg.css import INHERITED, Styles, computed, with_variables
 from strata.formats.svg.document import by_id, local
+from strata.formats.svg.flattening import Command, flattened
 from strata.formats.svg.path_data import path_commands
 from strata.formats.svg.values import Frame, Matrix, length, numbers, transform
 
@@ -45,7 +46,9 @@ class Context:
 
     def clipped(self, area: BaseGeometry) -> Context:
         """The same, drawn only inside an area (mm)."""
-        return replace(self, clip=area if self.clip is None else geo.both(self.clip, area))
+        clip = area if self.clip is None else geo.both(self.clip, area)
+        shapely.prepare(clip)  # it is asked of every shape inside
+        return replace(self, clip=clip)
 
 
 class Book:
@@ -131,7 +134,7 @@ class Book:
             length(parts[1], high, "height") or 0.0
         )
 
-    def commands(self, node: Element, context: Context) -> list[geo.Command]:
+    def commands(self, node: Element, context: Context) -> list[Command]:
         """The outline of a basic shape or path in user units; empty when it is not drawn."""
         kind, frame, style = local(node), context.frame, context.style
 
@@ -187,7 +190,7 @@ class Book:
             return []
         kind = local(node)
         if kind in SHAPES:
-            rings = [r for r, _ in geo.flattened(self.commands(node, inside), inside.matrix)]
+            rings = [r for r, _ in flattened(self.commands(node, inside), inside.matrix)]
             if not rings:
                 return []
             points = np.concatenate(rings)
@@ -212,11 +215,11 @@ class Book:
         return target, moved
 
 
-def _poly(values: list[float], closed: bool) -> list[geo.Command]:
+def _poly(values: list[float], closed: bool) -> list[Command]:
     points = list(zip(values[0::2], values[1::2], strict=False))
     if len(points) < 2:
         return []
-    lines: list[geo.Command] = [("lineTo", (p,)) for p in points[1:]]
+    lines: list[Command] = [("lineTo", (p,)) for p in points[1:]]
     return [("moveTo", (points[0],)), *lines, ("closePath" if closed else "endPath", ())]
 
 

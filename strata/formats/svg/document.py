@@ -6,6 +6,7 @@ import gzip
 import io
 import re
 from collections.abc import Iterator
+from functools import lru_cache
 from xml.etree.ElementTree import Element, ParseError
 
 from strata.errors import BadFile, TooLarge
@@ -23,9 +24,11 @@ _ENTITY = re.compile(r"<!ENTITY\s+(%\s+)?(\S+)\s+(\"[^\"]*\"|'[^']*'|[^>]*)>")
 
 def local(node: Element) -> str:
     """The tag of an SVG element without its namespace; empty for foreign elements and comments."""
-    tag = node.tag
-    if not isinstance(tag, str):
-        return ""
+    return _local(node.tag) if isinstance(node.tag, str) else ""
+
+
+@lru_cache(maxsize=512)
+def _local(tag: str) -> str:
     for space in SVG_NAMESPACES:
         if tag.startswith(space) and "}" not in tag[len(space) :]:
             return tag[len(space) :]

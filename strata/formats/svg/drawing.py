@@ -12,7 +12,7 @@ from strata.formats.svg.document import parse
 from strata.formats.svg.layers import layer_nodes
 from strata.formats.svg.values import MM_PER_PX, Frame, Matrix, length, view_box, viewport
 from strata.formats.svg.walker import Walker
-from strata.formats.svg.walking import Painted
+from strata.formats.svg.walking import Painted, worked_out
 
 _DEFAULT = (300.0, 150.0)
 # px; CSS 2.2, section 10.3.2, for a drawing that says nothing of its size
@@ -91,10 +91,10 @@ def _paint(walker: Walker, root: Element, width: float, height: float, scale: fl
     outer = Matrix(a=scale, d=scale)
     inner = viewport(box, width, height, root.get("preserveAspectRatio", "")) if box else Matrix()
     frame = Frame(box[2], box[3]) if box else Frame(width, height)
-    start = Context(outer.then(inner), frame, initial_style(), box_shape(outer, 0, 0, width, height))
-    inside = book.enter(root, start)
+    whole = Context(outer.then(inner), frame, initial_style()).clipped(box_shape(outer, 0, 0, width, height))
+    inside = book.enter(root, whole)
     if inside is None:
         return []
     placed = book.placed(root, inside)
     cut = walker.cut(root, placed) if placed is not None else None
-    return list(walker.children(root, cut)) if cut is not None else []
+    return list(worked_out(walker.children(root, cut))) if cut is not None else []

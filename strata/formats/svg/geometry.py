@@ -7,35 +7,23 @@ Clipper: the field's kept libraries.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
-from itertools import groupby, islice
-from operator import itemgetter
 from typing import Any
 
 import numpy as np
 import shapely
-from numpy.typing import NDArray
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
-from strata.formats.svg.values import Matrix
+from strata.formats.svg.flattening import Command, Floats, flattened
+from strata.formats.svg.values import AS_IT_IS, Matrix
 
-Floats = NDArray[np.float64]
-TOLERANCE, RELATIVE = 0.004, 0.0004
-# largest distance of a flattened curve from the curve: mm, and as a share of the shape's size
 STROKE_DETAIL = 400.0
 # units a mm that a stroke is outlined at; Skia keeps to about a quarter of a unit
 _MOST_UNITS = 5e4
 # units that a stroked path is large at most: a quarter of one is then a seven-hundredth of a millimetre of a sheet of 300
-MOST_POINTS = 3_000_000
-_FARTHEST = 1e6
-# mm; coordinates beyond are drawn nowhere
-
-Command = tuple[str, tuple[tuple[float, float], ...]]
 NOTHING = shapely.GeometryCollection()
-AS_IT_IS = Matrix()
 
 
 def ellipse_commands(cx: float, cy: float, rx: float, ry: float) -> list[Command]:
@@ -86,100 +74,43 @@ class Stroke:
     offset: float = 0.0
 
 
-def mapped(commands: Sequence[Command], matrix: Matrix) -> list[Command]:
+def mapped(commands: Sequence[Command], matrix: Matrix) -> Sequence[Command]:
     """Commands under an affine map (which carries Bezier curves exactly)."""
     if matrix == AS_IT_IS:
-        return list(commands)
-    moved = map(tuple, _mapped_points(commands, matrix).tolist())
-    return [(name, tuple(islice(moved, len(points)))) for name, points in commands]
-
-
-def _mapped_points(commands: Sequence[Command], matrix: Matrix) -> Floats:
-    """The points (n, 2) of all commands under an affine map."""
-    own = np.array([p for _, points in commands for p in points], float).reshape(-1, 2)
-    if matrix == AS_IT_IS:
-        return own
+        return commands
     a, b, c, d, e, f = matrix
-    x, y = own.T
-    return np.column_stack([a * x + c * y + e, b * x + d * y + f])
+    return [
+        (name, tuple((a * x + c * y + e, b * x + d * y + f) for x, y in points)) for name, points in commands
+    ]
 
 
-def flattened(commands: Sequence[Command], matrix: Matrix = AS_IT_IS) -> list[tuple[Floats, bool]]:
-    """(points (n, 2), closed) of every subpath under an affine map, curves in straight pieces within tolerance. In mm."""
-    ends = _mapped_points(commands, matrix)
-    if not len(ends) or not np.isfinite(ends).all() or np.abs(ends).max() > _FARTHEST:
-        return []
-    tolerance = max(1e-6, min(TOLERANCE, RELATIVE * float(np.ptp(ends, axis=0).max())))
-    found: list[tuple[Floats, bool]] = []
-    current: list[Floats] = []
-    start = at = np.zeros((1, 2))
-    used = total = 0
-
-    def finish(closed: bool) -> None:
-        if current:
-            found.append((np.concatenate(current), closed))
-            current.clear()
-
-    for name, count in _runs(commands):
-        own = ends[used : used + count]
-        used += count
-        if name == "moveTo":
-            finish(False)
-            start = at = own
-            current.append(at)
-        elif name in ("closePath", "endPath"):
-            finish(name == "closePath")
-            at = start
-        else:
-            if not current:
-                current.append(at)
-            pieces = own if name == "lineTo" else _pieces([*at.tolist(), *own.tolist()], tolerance)
-            total += len(pieces)
-            if total > MOST_POINTS:
-                return []
-            current.append(pieces)
-            at = own[-1:]
-    finish(False)
-    return found
-
-
-def _runs(commands: Sequence[Command]) -> Iterator[tuple[str, int]]:
-    """Each command's name and how many points it has; lines one after another are one: a leaf is hundreds of short ones."""
-    for name, group in groupby(commands, key=itemgetter(0)):
-        if name == "lineTo":
-            yield name, sum(len(points) for _, points in group)
-        else:
-            yield from ((name, len(points)) for _, points in group)
-
-
-def _pieces(own: Sequence[Sequence[float]], tolerance: float) -> Floats:
-    """The points after the first of a quadratic or cubic curve, of its control points."""
-    # a curve of degree n strays n (n - 1) / 8 of its largest second difference over the squared pieces
-    degree = len(own) - 1
-    second = max(
-        abs(own[i][k] - 2 * own[i + 1][k] + own[i + 2][k]) for i in range(degree - 1) for k in (0, 1)
-    )
-    count = max(1, min(2000, math.ceil(math.sqrt(degree * (degree - 1) / 8 * 1.42 * second / tolerance))))
-    return np.asarray(_weights(degree, count) @ np.array(own))
-
-
-@lru_cache(maxsize=4096)
-def _weights(degree: int, count: int) -> Floats:
-    """Bernstein's polynomials at the ends of so many pieces: (count, degree + 1)."""
-    t = np.linspace(0, 1, count + 1)[1:, None]
-    u = 1 - t
-    return np.hstack([math.comb(degree, k) * u ** (degree - k) * t**k for k in range(degree + 1)])
+def filled_each(outlines: Sequence[Sequence[Floats]], even_odd: Sequence[bool]) -> list[BaseGeometry]:
+    """The area inside the rings (mm) of each outline under its fill rule: what is one simple ring, which most are, all at once."""
+    kept = [[r for r in rings if len(r) >= 3] for rings in outlines]
+    alone = [i for i, rings in enumerate(kept) if len(rings) == 1]
+    found: dict[int, BaseGeometry] = {}
+    if alone:
+        rings = [kept[i][0] for i in alone]
+        owners = np.repeat(np.arange(len(rings)), [len(r) for r in rings])
+        simple = shapely.polygons(shapely.linearrings(np.concatenate(rings), indices=owners))
+        found = {
+            i: shape for i, shape, valid in zip(alone, simple, shapely.is_valid(simple), strict=True) if valid
+        }
+    return [
+        found[i] if i in found else _ruled(rings, rule)
+        for i, (rings, rule) in enumerate(zip(kept, even_odd, strict=True))
+    ]
 
 
 def filled(rings: Sequence[Floats], even_odd: bool) -> BaseGeometry:
     """The area inside rings (mm) under a fill rule; open ones are closed."""
-    kept = [r for r in rings if len(r) >= 3]
+    return filled_each([rings], [even_odd])[0]
+
+
+def _ruled(kept: Sequence[Floats], even_odd: bool) -> BaseGeometry:
+    """The same of rings that cross one another or themselves, or lie in one another."""
     if not kept:
         return NOTHING
-    if len(kept) == 1:
-        simple = Polygon(kept[0])
-        if simple.is_valid:
-            return simple
     import pyclipper
 
     scale = min(1e7, 5e8 / max(1e-9, *(float(np.abs(r).max()) for r in kept)))

@@ -7,19 +7,19 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from xml.etree.ElementTree import Element
 
-from strata.formats.svg import geometry as geo
 from strata.formats.svg.context import Context, box_shape, initial_style
 from strata.formats.svg.css import computed
 from strata.formats.svg.document import local
+from strata.formats.svg.flattening import Command
 from strata.formats.svg.paint import reference
 from strata.formats.svg.values import Frame, Matrix, length, view_box, viewport
-from strata.formats.svg.walking import Painted, Walk
+from strata.formats.svg.walking import Outline, Painted, Walk
 
 Vector = tuple[float, float]
 MOST_VERTICES = 2000
 
 
-def _vertices(commands: Sequence[geo.Command]) -> list[tuple[Vector, Vector | None, Vector | None]]:
+def _vertices(commands: Sequence[Command]) -> list[tuple[Vector, Vector | None, Vector | None]]:
     """(point, direction in, direction out) of every vertex."""
     found: list[tuple[Vector, Vector | None, Vector | None]] = []
     start: Vector = (0.0, 0.0)
@@ -57,7 +57,9 @@ def _bisector(into: Vector | None, out: Vector | None) -> float:
     return math.degrees(math.atan2(y, x) if math.hypot(x, y) > 1e-9 else math.atan2(one[1], one[0]))
 
 
-def markers(walker: Walk, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
+def markers(
+    walker: Walk, node: Element, context: Context, commands: Sequence[Command]
+) -> Iterator[Painted | Outline]:
     """Everything painted by the markers of one shape."""
     if local(node) in ("rect", "circle", "ellipse") or context.mark:
         return
@@ -76,7 +78,7 @@ def markers(walker: Walk, node: Element, context: Context, commands: list[geo.Co
 
 def _draw(
     walker: Walk, marker: Element, context: Context, place: str, point: Vector, angle: float
-) -> Iterator[Painted]:
+) -> Iterator[Painted | Outline]:
     book, frame = walker.book, context.frame
     width = length(marker.get("markerWidth", "3"), frame, "width") or 0.0
     height = length(marker.get("markerHeight", "3"), frame, "height") or 0.0

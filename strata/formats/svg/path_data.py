@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from strata.formats.svg.geometry import Command
+from strata.formats.svg.flattening import Command
 
 _DIGITS = r"([+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?)"
 _NUMBERS, _NUMBER = re.compile(_DIGITS), re.compile(r"[\s,]*" + _DIGITS)

@@ -42,6 +42,9 @@ class Matrix(NamedTuple):
         return math.sqrt(abs(self.a * self.d - self.b * self.c))
 
 
+AS_IT_IS = Matrix()
+
+
 class Frame(NamedTuple):
     """What percentages and em refer to: a viewport in user units and the font size."""
 
@@ -55,16 +58,20 @@ class Frame(NamedTuple):
         return math.hypot(self.width, self.height) / math.sqrt(2)
 
 
+@lru_cache(maxsize=4096)
+def _measured(text: str) -> tuple[float, str]:
+    """A number and its unit; of what is no length a unit that there is not."""
+    match = _LENGTH.fullmatch(text)
+    return (float(match.group(1)), match.group(2).lower()) if match else (0.0, "?")
+
+
 def length(
     text: str | None, frame: Frame, along: str = "diagonal", default: float | None = 0.0
 ) -> float | None:
     """User units of a length; ``along`` (width, height, diagonal) is what % refers to."""
     if text is None:
         return default
-    match = _LENGTH.fullmatch(text)
-    if not match:
-        return default
-    value, unit = float(match.group(1)), match.group(2).lower()
+    value, unit = _measured(text)
     if unit == "%":
         return value / 100 * float(getattr(frame, along))
     if unit in ("em", "rem"):

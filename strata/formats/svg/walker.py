@@ -7,8 +7,9 @@ transparent counts as opaque, and filters as absent.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from functools import lru_cache
 from itertools import pairwise
 from xml.etree.ElementTree import Element
 
@@ -18,10 +19,11 @@ from strata.formats.svg import geometry as geo
 from strata.formats.svg.clips import clip_of, mask_of
 from strata.formats.svg.context import SHAPES, Book, Context, admitted, box_shape
 from strata.formats.svg.document import drawn_children, local
+from strata.formats.svg.flattening import Command, flattened
 from strata.formats.svg.markers import markers
 from strata.formats.svg.paint import paint_key
 from strata.formats.svg.values import Frame, Matrix, length, numbers, view_box, viewport
-from strata.formats.svg.walking import Painted
+from strata.formats.svg.walking import Outline, Painted
 
 UNSEEN = "Parts that are quite transparent were left out."
 _CONTAINERS = frozenset(("g", "a", "svg", "switch", "use"))
@@ -33,12 +35,14 @@ class Walker:
     def __init__(self, book: Book, layers: dict[int, str]) -> None:
         self.book, self.layers = book, layers
 
-    def children(self, node: Element, context: Context) -> Iterator[Painted]:
+    def children(self, node: Element, context: Context) -> Iterator[Painted | Outline]:
         """Everything painted by the children of an element."""
         for child in drawn_children(node):
             yield from self.element(child, context)
 
-    def element(self, node: Element, outer: Context, symbol: Element | None = None) -> Iterator[Painted]:
+    def element(
+        self, node: Element, outer: Context, symbol: Element | None = None
+    ) -> Iterator[Painted | Outline]:
         """Everything painted by an element. ``symbol``: the ``use`` that copies it, if any."""
         kind = local(node)
         if kind in ("text", "image", "foreignObject"):
@@ -125,7 +129,7 @@ class Walker:
         matrix = viewport(box, width, height, node.get("preserveAspectRatio", ""))
         return replace(context.inner(matrix), frame=Frame(box[2], box[3], frame.em))
 
-    def _shape(self, node: Element, context: Context) -> Iterator[Painted]:
+    def _shape(self, node: Element, context: Context) -> Iterator[Painted | Outline]:
         style = context.style
         commands = self.book.commands(node, context)
         if not commands:
@@ -143,16 +147,20 @@ class Walker:
         if any(style[f"marker-{place}"] != "none" for place in ("start", "mid", "end")):
             yield from markers(self, node, context, commands)
 
-    def _fill(self, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
+    def _fill(
+        self, node: Element, context: Context, commands: Sequence[Command]
+    ) -> Iterator[Painted | Outline]:
         if local(node) == "line":
             return
         key = paint_key(self.book, node, context, context.style["fill"])
         if key is not None and _unseen(context.style["fill-opacity"]):
             self.book.say(UNSEEN)
         elif key is not None:
-            yield from self.painted(key, fill_area(context, commands, context.style["fill-rule"]), context)
+            yield Outline(key, commands, context.style["fill-rule"].lower() == "evenodd", context)
 
-    def _stroke(self, node: Element, context: Context, commands: list[geo.Command]) -> Iterator[Painted]:
+    def _stroke(
+        self, node: Element, context: Context, commands: Sequence[Command]
+    ) -> Iterator[Painted | Outline]:
         style, frame = context.style, context.frame
         if style["stroke"].lower() == "none":
             return
@@ -178,7 +186,7 @@ class Walker:
         yield from self.painted(key, geo.outlined(commands, stroke, matrix), context)
 
     def _dashes(
-        self, node: Element, context: Context, commands: list[geo.Command]
+        self, node: Element, context: Context, commands: Sequence[Command]
     ) -> tuple[tuple[float, ...], float]:
         style = context.style
         parts = style["stroke-dasharray"].replace(",", " ").split()
@@ -195,7 +203,7 @@ class Walker:
         return tuple(d * factor for d in dashes), offset * factor
 
     @staticmethod
-    def _dash_factor(node: Element, commands: list[geo.Command]) -> float:
+    def _dash_factor(node: Element, commands: Sequence[Command]) -> float:
         """Real length over the ``pathLength`` that the drawing claims."""
         claimed = numbers(node.get("pathLength", ""))
         return _run(commands) / claimed[0] if claimed and claimed[0] > 0 else 1.0
@@ -210,22 +218,17 @@ class Walker:
             yield Painted(key, shape, context.layer, context.element, context.mark)
 
 
+@lru_cache(maxsize=512)
 def _unseen(opacity: str | None) -> bool:
     """Whether an opacity is nought: what is quite transparent is not painted."""
     found = numbers((opacity or "").strip().rstrip("%"))
     return len(found) == 1 and found[0] <= 0
 
 
-def fill_area(context: Context, commands: list[geo.Command], rule: str) -> BaseGeometry:
-    """The filled area of an outline, mm."""
-    rings = [r for r, _ in geo.flattened(commands, context.matrix)]
-    return geo.filled(rings, rule.lower() == "evenodd")
-
-
-def _run(commands: list[geo.Command]) -> float:
+def _run(commands: Sequence[Command]) -> float:
     """The length of an outline in its own units."""
     total = 0.0
-    for ring, closed in geo.flattened(commands):
+    for ring, closed in flattened(commands):
         points = [*ring.tolist(), *([ring[0].tolist()] if closed else [])]
         total += sum(math.dist(a, b) for a, b in pairwise(points))
     return total
