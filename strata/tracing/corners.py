@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from itertools import product
 from typing import TypeGuard
 
 import numpy as np
@@ -10,19 +12,15 @@ import shapely
 from numpy.typing import NDArray
 from shapely import LinearRing
 
+from strata.tracing.alongside import side_within
 from strata.tracing.candidates import borne_out, four_sides, unlike
 from strata.tracing.quads import clockwise, crossing, quad_area
 from strata.tracing.sides import line_through
-from strata.tracing.smooth import smooth_model
+from strata.tracing.things import Floats32, Thing, strangeness, thing_of, things_of
 
 Floats = NDArray[np.float64]
-Floats32 = NDArray[np.float32]
 _SMALL = 1000
 # px of the longer side of the picture in which the sheet is looked for
-_FRAME = 0.03
-# share of the picture's sides that counts as its frame
-_LEAST_STRANGE = 10
-# of 255: below it the grain of a table is told apart, not a sheet
 _FINE = (11, 15)
 # px of the small copy: what is looked past
 _BORNE_OUT, _CLEARLY_BETTER = 0.6, 0.12
@@ -31,8 +29,8 @@ _WITHIN, _RIM, _WINDOW, _WINDOWS = 0.985, 6, 8, 4
 # of a paper's size, px that are its rim, px round an opening, openings that make a sheet of a thing on paper
 _UNLIKE, _CLEARLY_UNLIKE = 0.1, 0.03
 # logarithm by which proportions may be off as they are seen, and more than another's
-_SEVERAL, _EDGE_PX, _STRAIGHT, _MOSTLY = 4, 3, 1.5, 0.6
-# things side by side; px of the small copy; px by which an outline leaves a straight side, and share of a side that must not
+_EDGE_PX, _STRAIGHT, _MOSTLY = 3, 1.5, 0.6
+# px of the small copy; px by which an outline leaves a straight side, and share of a side that must not
 _LEAST_SHEET = 0.06
 # share of the picture that a sheet takes at least
 
@@ -62,18 +60,32 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
     """
     import cv2
 
-    height, width = rgb.shape[:2]
-    scale = min(1.0, _SMALL / max(height, width))
+    scale = min(1.0, _SMALL / max(rgb.shape[:2]))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    strange = _strangeness(small)
-    thing = _thing(strange)
+    found = _found(small, scale, proportion, windowed)
+    if found is None:
+        height, width = rgb.shape[:2]
+        all_of_it = np.array([[0, 0], [width, 0], [width, height], [0, height]], float)
+        return Found(all_of_it, 1.0, sure=False, whole=True)
+    if proportion is None or not found.sure or _fits(found, proportion):
+        return found
+    corners = side_within(small, (found.corners + 0.5) * scale - 0.5, proportion)
+    return found if corners is None else replace(found, corners=(corners + 0.5) / scale - 0.5)
+
+
+def _found(small: NDArray[np.uint8], scale: float, proportion: float | None, windowed: bool) -> Found | None:
+    """The sheet in a small copy of the picture; None where none stands out."""
+    import cv2
+
+    strange = strangeness(small)
+    thing = thing_of(strange)
     plain = _standing_out(thing, scale)
-    if not _fits(plain, proportion):
-        # what stands out most may be but the lit half of a sheet, or the ink on it
-        faint = _thing(strange, faint=True)
-        other = _standing_out(faint, scale)
-        if _fits(other, proportion):
-            thing, plain = faint, other
+    for other in _other_things(small, strange):
+        if _fits(plain, proportion) and not _at_the_frame(plain, small):
+            break
+        found = _standing_out(other, scale)
+        if _fits(found, proportion) and not (_fits(plain, proportion) and _at_the_frame(found, small)):
+            thing, plain = other, found
     if not _fits(plain, proportion) or _at_the_frame(plain, small):
         one = _parted(strange, scale, proportion)
         if one is not None:
@@ -81,16 +93,21 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
-    for fine in _FINE:
-        found = _standing_out(_thing(_strangeness(cv2.medianBlur(small, fine))), scale, past=fine)
-        if found is not None and found.sure:
+    for fine, of_colour in product(_FINE, (False, True)):
+        looked_past = strangeness(cv2.medianBlur(small, fine), of_colour=of_colour)
+        found = _standing_out(thing_of(looked_past), scale, past=fine)
+        if found is not None and found.sure and (not of_colour or _fits(found, proportion)):
             return replace(found, printed=True)
     sides = None if thing is None else _by_sides(thing, scale, proportion)
     if sides is not None and (sides.sure or plain is None):
         return sides
-    return plain or Found(
-        np.array([[0, 0], [width, 0], [width, height], [0, height]], float), 1.0, sure=False, whole=True
-    )
+    return plain
+
+
+def _other_things(small: NDArray[np.uint8], strange: Floats32) -> Iterator[Thing | None]:
+    """What may be the sheet where what stands out most is but its lit half, or the ink on it, or a shadow that lies across."""
+    yield thing_of(strange, faint=True)
+    yield thing_of(strangeness(small, of_colour=True))
 
 
 def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | None:
@@ -112,9 +129,12 @@ def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | N
             return None
     hull = cv2.convexHull(max(outline, key=len))
     area = float(cv2.contourArea(hull))
+    if area < _LEAST_SHEET * own.size:
+        # a speck has no four corners either
+        return None
     quad = _quad(hull)
     fit = area / max(1.0, float(cv2.contourArea(quad.astype(np.float32))))
-    if area < _LEAST_SHEET * own.size or not 0.86 < fit < 1.12:
+    if not 0.86 < fit < 1.12:
         return None
     # a figure of a mat or a thumb that stands out of a side lifts a hull, and not most of the side
     along, straight = _crossed(max(outline, key=len).reshape(-1, 2).astype(float), quad)
@@ -136,7 +156,7 @@ def _at_the_frame(found: Found, small: NDArray[np.uint8]) -> bool:
 def _parted(strange: Floats32, scale: float, proportion: float | None) -> Found | None:
     """The sheet of several that lie side by side, where a line of the table shows between them: the largest that has its shape
     and ``proportion``."""
-    for thing in _things(strange):
+    for thing in things_of(strange):
         one = _standing_out(thing, scale)
         if not _fits(one, proportion):
             continue
@@ -145,35 +165,6 @@ def _parted(strange: Floats32, scale: float, proportion: float | None) -> Found 
         if seen is not None and seen > _BORNE_OUT:
             return one
     return None
-
-
-Thing = tuple[NDArray[np.uint8], NDArray[np.int32]]
-# a mask (h, w) of 0 and 1, and its box (left, top, width, height, ..)
-
-
-def _thing(strange: Floats32, faint: bool = False) -> Thing | None:
-    """The largest connected thing that is unlike the table, or that is so only ``faint``ly; None where nothing is."""
-    return next(iter(_things(strange, faint, closed=True)), None)
-
-
-def _things(strange: Floats32, faint: bool = False, closed: bool = False) -> list[Thing]:
-    """Connected things that are unlike the table, the largest first; ``closed``: looking past fine lines through them."""
-    import cv2
-
-    plane = np.rint(strange * 255).astype(np.uint8)
-    level, _ = cv2.threshold(plane, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    if faint:
-        level, _ = cv2.threshold(plane[plane <= level][None], 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
-    mask = (plane > level).astype(np.uint8)
-    if closed:
-        kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
-        mask = cv2.morphologyEx(mask, cv2.MORPH_CLOSE, kernel)
-    _, labels, stats, _ = cv2.connectedComponentsWithStats(mask, connectivity=8 if closed else 4)
-    if level < _LEAST_STRANGE:
-        return []
-    sizes = stats[1:, cv2.CC_STAT_WIDTH] * stats[1:, cv2.CC_STAT_HEIGHT]
-    largest = 1 + np.argsort(-sizes, kind="stable")[:_SEVERAL]
-    return [((labels == k).astype(np.uint8), stats[k]) for k in largest]
 
 
 def _by_sides(
@@ -210,16 +201,18 @@ def _upon(small: NDArray[np.uint8], plain: Thing, paper: Found, scale: float) ->
         np.zeros(small.shape[:2], np.uint8), np.rint(middle + _WITHIN * (quad - middle)).astype(np.int32), 1
     )
     core = cv2.erode(inner, np.ones((2 * _RIM + 1, 2 * _RIM + 1), np.uint8))
-    strange = np.where(inner > 0, _strangeness(small, (inner - core) > 0), 0).astype(np.float32)
-    thing = _thing(strange)
+    strange = np.where(inner > 0, strangeness(small, (inner - core) > 0), 0).astype(np.float32)
+    thing = thing_of(strange)
     if thing is None:
         return None
     own, _ = thing
     outlines, _ = cv2.findContours(own, cv2.RETR_EXTERNAL, cv2.CHAIN_APPROX_NONE)
     hull = cv2.convexHull(max(outlines, key=len))
-    area, four = float(cv2.contourArea(hull)), _quad(hull)
-    fit = area / max(1.0, quad_area(four))
-    if _windows(own) < _WINDOWS or not 0.96 < fit < 1.045 or area < 0.15 * quad_area(quad):
+    area = float(cv2.contourArea(hull))
+    if _windows(own) < _WINDOWS or area < 0.15 * quad_area(quad):
+        return None
+    four = _quad(hull)
+    if not 0.96 < area / max(1.0, quad_area(four)) < 1.045:
         return None
     return Found(clockwise((four + 0.5) / scale - 0.5), 1 / scale, sure=True)
 
@@ -237,22 +230,6 @@ def _fills(box: NDArray[np.int32], shape: tuple[int, ...]) -> bool:
     left, top, width, height = (int(v) for v in box[:4])
     sides = (left, top, shape[1] - left - width, shape[0] - top - height)
     return bool(sum(side <= 1 for side in sides) >= 3)
-
-
-def _strangeness(small: NDArray[np.uint8], frame: NDArray[np.bool_] | None = None) -> Floats32:
-    """How unlike the table each pixel is, 0..1; the table is known from the picture's frame, or where ``frame`` is."""
-    import cv2
-
-    height, width = small.shape[:2]
-    if frame is None:
-        frame = np.ones((height, width), bool)
-        rim = max(3, int(_FRAME * min(height, width)))
-        frame[rim:-rim, rim:-rim] = False
-    worst = np.zeros((height, width), np.float32)
-    for channel in range(3):
-        values = np.log(cv2.GaussianBlur(small[..., channel], (0, 0), 1).astype(np.float32) / 255 + 0.04)
-        worst = np.maximum(worst, np.abs(values - smooth_model(values, frame)))
-    return np.asarray(np.clip(worst / 1.6, 0, 1), np.float32)
 
 
 def _quad(hull: NDArray[np.int32]) -> Floats:

@@ -1,0 +1,71 @@
+"""A sheet that something else touches along a whole side, a ruler or another sheet of another tone: where it ends within the
+two together.
+
+Their common outline has four straight sides too, but other proportions than the
+sheet is known to have. Each side in turn is looked for further in, where the
+picture changes alike along all of a line, and the rest has the right proportions.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+from numpy.typing import NDArray
+
+from strata.tracing.candidates import unlike
+
+Floats = NDArray[np.float64]
+Floats32 = NDArray[np.float32]
+_PLACES, _ALONG, _ENDS = np.linspace(0.02, 0.7, 400), np.linspace(0.05, 0.95, 120), 0.006
+# of the way across, where the sheet's side may lie; of a line, where it is looked at; of the way across, half of what is compared
+_STEP, _ALIKE, _MOSTLY = 0.1, 0.5, 0.75
+# natural logarithm by which a sheet and what touches it differ at least; of the usual step, what is alike; of a line, how much is so
+_MOST_UNLIKE = 0.1
+# natural logarithm by which proportions may be off
+
+
+def side_within(small: NDArray[np.uint8], corners: Floats, proportion: float) -> Floats | None:
+    """``corners`` (4, 2) px of a picture (h, w, 3) with one side further in, so that they have the ``proportion`` (width by
+    height, lying either way); None where the picture shows no such side."""
+    import cv2
+
+    tones = np.log(cv2.GaussianBlur(small, (0, 0), 1).astype(np.float32) / 255 + 0.04)
+    square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
+    best: tuple[float, Floats] | None = None
+    for side in range(4):
+        own = np.roll(corners, -side, axis=0)
+        seen_from = cv2.getPerspectiveTransform(square, own.astype(np.float32))
+        ends = _laid(seen_from, np.stack(np.broadcast_arrays(_PLACES[:, None], np.array([0.0, 1.0])), -1))
+        off = np.array([unlike(np.stack([a, own[1], own[2], b]), proportion) for a, b in ends])
+        worth = np.where(off < _MOST_UNLIKE, _borne_out(tones, seen_from) * np.exp(-off / _MOST_UNLIKE), 0)
+        at = int(np.argmax(worth))
+        if worth[at] > (best[0] if best else 0):
+            best = worth[at], np.roll(np.stack([ends[at, 0], own[1], own[2], ends[at, 1]]), side, axis=0)
+    return None if best is None else best[1]
+
+
+def _borne_out(tones: Floats32, seen_from: Floats) -> Floats:
+    """Of each place (n,) across, how much of the line there is one step alike, times that step; nought where it is none."""
+    before, after = (
+        _tones(tones, _laid(seen_from, np.stack(np.meshgrid(_PLACES + by, _ALONG, indexing="ij"), -1)))
+        for by in (-_ENDS, _ENDS)
+    )
+    step = after - before
+    usual = np.median(step, axis=1)
+    size = np.linalg.norm(usual, axis=1)
+    along = np.einsum("nkc,nc->nk", step, usual / np.maximum(size, 1e-6)[:, None])
+    alike = (along > _ALIKE * size[:, None]).mean(axis=1)
+    return np.where((alike > _MOSTLY) & (size > _STEP), alike * size, 0.0)
+
+
+def _laid(seen_from: Floats, places: Floats) -> Floats:
+    """Places (..., 2) of the unit square in the picture."""
+    x, y = places[..., 0], places[..., 1]
+    u, v, w = (row[0] * x + row[1] * y + row[2] for row in seen_from)
+    return np.stack([u / w, v / w], -1)
+
+
+def _tones(tones: Floats32, points: Floats) -> Floats:
+    import cv2
+
+    x, y = (np.ascontiguousarray(points[..., k], np.float32) for k in (0, 1))
+    return np.asarray(cv2.remap(tones, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
