@@ -75,7 +75,6 @@ def find_corners(rgb: NDArray[np.uint8], proportion: float | None = None, window
 
 def _found(small: NDArray[np.uint8], scale: float, proportion: float | None, windowed: bool) -> Found | None:
     """The sheet in a small copy of the picture; None where none stands out."""
-    import cv2
 
     strange = strangeness(small)
     thing = thing_of(strange)
@@ -93,15 +92,30 @@ def _found(small: NDArray[np.uint8], scale: float, proportion: float | None, win
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
-    for fine, of_colour in product(_FINE, (False, True)):
-        looked_past = strangeness(cv2.medianBlur(small, fine), of_colour=of_colour)
-        found = _standing_out(thing_of(looked_past), scale, past=fine)
-        if found is not None and found.sure and (not of_colour or _fits(found, proportion)):
-            return replace(found, printed=True)
+    past_lines = _past_lines(small, scale, proportion)
+    if past_lines is not None:
+        return past_lines
     sides = None if thing is None else _by_sides(thing, scale, proportion)
     if sides is not None and (sides.sure or plain is None):
         return sides
     return plain
+
+
+def _past_lines(small: NDArray[np.uint8], scale: float, proportion: float | None) -> Found | None:
+    """The sheet on a mat, by what is left when its lines are looked past: as what was found clearly at first, but where one
+    lies within the picture and has the proportion that it is known to have."""
+    import cv2
+
+    clear: list[Found] = []
+    for fine, of_colour in product(_FINE, (False, True)):
+        looked_past = strangeness(cv2.medianBlur(small, fine), of_colour=of_colour)
+        found = _standing_out(thing_of(looked_past), scale, past=fine)
+        if found is None or not found.sure or (of_colour and not _fits(found, proportion)):
+            continue
+        clear.append(replace(found, printed=True))
+        if _fits(found, proportion) and not _at_the_frame(found, small):
+            return clear[-1]
+    return clear[0] if clear else None
 
 
 def _other_things(small: NDArray[np.uint8], strange: Floats32) -> Iterator[Thing | None]:
