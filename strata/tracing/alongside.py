@@ -8,15 +8,19 @@ picture changes alike along all of a line, and the rest has the right proportion
 
 from __future__ import annotations
 
+from itertools import product
+
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.candidates import unlike
+from strata.tracing.candidates import unlike_each
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
-_PLACES, _ALONG, _ENDS = np.linspace(0.02, 0.7, 400), np.linspace(0.05, 0.95, 120), 0.006
-# of the way across, where the sheet's side may lie; of a line, where it is looked at; of the way across, half of what is compared
+_PLACES, _ASLANT = np.linspace(0.02, 0.7, 240), np.linspace(-0.06, 0.06, 13)
+# of the way across, where the sheet's side may lie at its middle, and by how much further at one end: what touches it may run out of the picture
+_ALONG, _ENDS = np.linspace(0.05, 0.95, 60), 0.006
+# of a line, where it is looked at; of the way across, half of what is compared
 _STEP, _ALIKE, _MOSTLY = 0.1, 0.5, 0.75
 # natural logarithm by which a sheet and what touches it differ at least; of the usual step, what is alike; of a line, how much is so
 _MOST_UNLIKE = 0.1
@@ -31,23 +35,32 @@ def side_within(small: NDArray[np.uint8], corners: Floats, proportion: float) ->
     tones = np.log(cv2.GaussianBlur(small, (0, 0), 1).astype(np.float32) / 255 + 0.04)
     square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
     best: tuple[float, Floats] | None = None
-    for side in range(4):
+    for side, aslant in product(range(4), _ASLANT):
         own = np.roll(corners, -side, axis=0)
         seen_from = cv2.getPerspectiveTransform(square, own.astype(np.float32))
-        ends = _laid(seen_from, np.stack(np.broadcast_arrays(_PLACES[:, None], np.array([0.0, 1.0])), -1))
-        off = np.array([unlike(np.stack([a, own[1], own[2], b]), proportion) for a, b in ends])
-        worth = np.where(off < _MOST_UNLIKE, _borne_out(tones, seen_from) * np.exp(-off / _MOST_UNLIKE), 0)
-        at = int(np.argmax(worth))
-        if worth[at] > (best[0] if best else 0):
-            best = worth[at], np.roll(np.stack([ends[at, 0], own[1], own[2], ends[at, 1]]), side, axis=0)
+        ends = _laid(seen_from, _lines(_PLACES, np.array([0.0, 1.0]), aslant))
+        rest = np.broadcast_to(own[1:3], ends.shape)
+        quads = np.stack([ends[:, 0], rest[:, 0], rest[:, 1], ends[:, 1]], axis=1)
+        off = unlike_each(quads, proportion)
+        here = np.flatnonzero(off < _MOST_UNLIKE)
+        if not len(here):
+            continue
+        worth = np.exp(-off[here] / _MOST_UNLIKE) * _borne_out(tones, seen_from, _PLACES[here], aslant)
+        if worth.max() > (best[0] if best else 0):
+            best = float(worth.max()), np.roll(quads[here[np.argmax(worth)]], side, axis=0)
     return None if best is None else best[1]
 
 
-def _borne_out(tones: Floats32, seen_from: Floats) -> Floats:
-    """Of each place (n,) across, how much of the line there is one step alike, times that step; nought where it is none."""
+def _lines(places: Floats, along: Floats, aslant: float) -> Floats:
+    """Points (n, k, 2) of the unit square at ``along`` (k,) of the line at each of ``places`` (n,) across."""
+    across = places[:, None] + aslant * (along - 0.5)
+    return np.stack(np.broadcast_arrays(across, along), -1)
+
+
+def _borne_out(tones: Floats32, seen_from: Floats, places: Floats, aslant: float) -> Floats:
+    """Of each of ``places`` (n,) across, how much of the line there is one step alike, times that step; nought where it is none."""
     before, after = (
-        _tones(tones, _laid(seen_from, np.stack(np.meshgrid(_PLACES + by, _ALONG, indexing="ij"), -1)))
-        for by in (-_ENDS, _ENDS)
+        _tones(tones, _laid(seen_from, _lines(places + by, _ALONG, aslant))) for by in (-_ENDS, _ENDS)
     )
     step = after - before
     usual = np.median(step, axis=1)

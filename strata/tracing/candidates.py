@@ -98,11 +98,14 @@ def _between(a: Line, b: Line) -> float:
 def unlike(corners: Floats, proportion: float | None) -> float:
     """By what natural logarithm a sheet of these corners has another proportion (width by height) than it is known to
     have, lying either way; nought where none is known."""
-    if proportion is None:
-        return 0.0
-    run = np.hypot(*(np.roll(corners, -1, axis=0) - corners).T)
-    wide = float((run[0] + run[2]) / (run[1] + run[3]))
-    return float(min(abs(np.log(wide / p)) for p in (proportion, 1 / proportion)))
+    return 0.0 if proportion is None else float(unlike_each(corners, proportion))
+
+
+def unlike_each(corners: Floats, proportion: float) -> Floats:
+    """The same of each of several sheets (..., 4, 2)."""
+    run = np.linalg.norm(np.roll(corners, -1, axis=-2) - corners, axis=-1)
+    wide = (run[..., 0] + run[..., 2]) / (run[..., 1] + run[..., 3])
+    return np.asarray(np.minimum(np.abs(np.log(wide / proportion)), np.abs(np.log(wide * proportion))))
 
 
 def borne_out(mask: Mask, corners: Floats) -> float | None:
