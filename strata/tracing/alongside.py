@@ -23,8 +23,8 @@ _ALONG, _ENDS = np.linspace(0.05, 0.95, 60), 0.006
 # of a line, where it is looked at; of the way across, half of what is compared
 _STEP, _ALIKE, _MOSTLY = 0.1, 0.5, 0.75
 # natural logarithm by which a sheet and what touches it differ at least; of the usual step, what is alike; of a line, how much is so
-_MOST_UNLIKE = 0.1
-# natural logarithm by which proportions may be off
+_MOST_UNLIKE, _RIM = 0.1, 0.03
+# natural logarithm by which proportions may be off; of the way from the middle, how far within and beyond a side it is looked at
 
 
 def side_within(small: NDArray[np.uint8], corners: Floats, proportion: float) -> Floats | None:
@@ -46,6 +46,7 @@ def side_within(small: NDArray[np.uint8], corners: Floats, proportion: float) ->
         if not len(here):
             continue
         worth = np.exp(-off[here] / _MOST_UNLIKE) * _borne_out(tones, seen_from, _PLACES[here], aslant)
+        worth *= [_like_the_rest(tones, quad) for quad in quads[here]] if worth.any() else 0.0
         if worth.max() > (best[0] if best else 0):
             best = float(worth.max()), np.roll(quads[here[np.argmax(worth)]], side, axis=0)
     return None if best is None else best[1]
@@ -68,6 +69,19 @@ def _borne_out(tones: Floats32, seen_from: Floats, places: Floats, aslant: float
     along = np.einsum("nkc,nc->nk", step, usual / np.maximum(size, 1e-6)[:, None])
     alike = (along > _ALIKE * size[:, None]).mean(axis=1)
     return np.where((alike > _MOSTLY) & (size > _STEP), alike * size, 0.0)
+
+
+def _like_the_rest(tones: Floats32, quad: Floats) -> bool:
+    """Whether a sheet of these corners looks along its first side (from the last corner to the first) as along the other three,
+    and what lies beyond does not: paper beneath a sheet goes on around it."""
+    middle = quad.mean(axis=0)
+    starts, ends = np.roll(quad, 1, axis=0), quad
+    sides = starts[:, None] + _ALONG[:, None] * (ends - starts)[:, None]
+    within, beyond = (
+        np.median(_tones(tones, middle + by * (sides - middle)), axis=1) for by in (1 - _RIM, 1 + _RIM)
+    )
+    other = np.median(within[1:], axis=0)
+    return bool(np.linalg.norm(within[0] - other) < np.linalg.norm(beyond[0] - other))
 
 
 def _laid(seen_from: Floats, places: Floats) -> Floats:

@@ -13,6 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.apart import in_gap, rim_of, told_apart
+from strata.tracing.light import FULL, LIGHTNESS, OFTEN
 from strata.tracing.mat import Printed
 from strata.tracing.printing import mask_of
 from strata.tracing.smooth import smooth_model, softened, spread
@@ -34,8 +35,6 @@ _FAR_MM, _SPARSE = 20.0, 0.005
 _ALONE, _CREST, _DARKEST = 0.003, 0.75, 0.5
 # share of its surroundings up to which no wide opening is near a place; how open the crest of a narrow one looks at least, of 1;
 # of 255 in light, below which not even many pixels together tell by how much they differ
-_LIGHTNESS = np.array([0.299, 0.587, 0.114])
-# of encoded red, green and blue, as JPEG has it (ITU-T T.871)
 _CLEARLY_LIGHTER, _CLEARLY_COLOURED = 30.0, 25.0
 _LEAST_CONTRAST = 8.0
 # of 255: less and nothing on the sheet stands out
@@ -62,24 +61,30 @@ def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats
     """The mix of the three channels that tells two kinds of pixels (n, 3) apart best (Fisher 1936).
 
     None when the two differ in colour and lightness alone does well enough:
-    it is what JPEG keeps sharp, while it halves the resolution of colour.
+    it is what JPEG keeps sharp, while it halves the resolution of colour. But a
+    channel that is as light as a picture can be tells no more how light it is,
+    and its edges lie further out: the red of a card of kraft, well lit. Then
+    the others alone tell, where they do.
     """
     first, second = one.reshape(-1, 3).astype(float), other.reshape(-1, 3).astype(float)
     if len(first) < 20 or len(second) < 20:
         return None
     gap = second.mean(axis=0) - first.mean(axis=0)
     lighter, coloured = _differ(gap)
-    if lighter and coloured:
-        return None
     gap = gap if gap.sum() >= 0 else -gap
+    full = np.maximum(*((kind >= FULL).mean(axis=0) for kind in (first, second))) > OFTEN
+    if full.all() or not full.any() or gap[~full].max() < _CLEARLY_LIGHTER:
+        full[:] = False
+        if lighter and coloured:
+            return None
     noise = first.var(axis=0) + second.var(axis=0) + 25.0
-    mix = np.clip(gap / noise, 0, None)
+    mix = np.where(full, 0.0, np.clip(gap / noise, 0, None))
     return np.asarray(mix / mix.sum(), np.float32) if mix.sum() > 0 else None
 
 
 def _differ(gap: Floats) -> tuple[bool, bool]:
     """Whether two kinds of pixels whose means differ by ``gap`` (3,) clearly differ in lightness, and in colour."""
-    lighter = float(gap @ _LIGHTNESS)
+    lighter = float(gap @ LIGHTNESS)
     return abs(lighter) > _CLEARLY_LIGHTER, float(np.abs(gap - lighter).max()) > _CLEARLY_COLOURED
 
 

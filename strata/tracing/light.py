@@ -42,6 +42,12 @@ _FEW, _EVEN, _LEVEL, _ALL_EVEN = 60, 17, 0.03, 0.9
 _WHITE, _LAMP, _THIRDS = 252, 1.06, (1 / 3, 2 / 3)
 # of 255, from which what is light may have been lighter than a camera tells; times as light as another a lamp lights one part of nine; by which these
 # are parted
+LIGHTNESS = np.array([0.299, 0.587, 0.114])
+# of encoded red, green and blue, as JPEG has it (ITU-T T.871)
+FULL, OFTEN = 250, 0.2
+# of 255, what may be lighter than that; share from which it is
+_ENOUGH, _APART = 200, 25.0
+# edges that are asked; of 255, by which channels differ that tell
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
 
 
@@ -123,7 +129,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
 
     if len(feet) < _FEW:
         return Edges()
-    plane = picture if picture.ndim == 2 else cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY)
+    plane, cut = (picture, False) if picture.ndim == 2 else _telling(picture, feet, normals, way)
     plane = np.ascontiguousarray(plane)
     across = profiles(plane, feet, normals, way)
     turned, good, white = _told(across)
@@ -141,6 +147,7 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     if told.sum() < _FEW:
         return Edges()
     across = _turned(across, turned)[told]
+    cut = cut and _lit_by_a_lamp(feet[told], across[:, :10].mean(axis=1))
     mean = across.mean(axis=0)
     dark, light = float(mean[:_EVEN].mean()), float(mean[-_EVEN:].mean())
     bright = across[:, -10:].mean(axis=1)
@@ -149,10 +156,33 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     drawn = _mean_edge(across)
     sides = (drawn if halo > _SHARPENED else None, dark, light)
     if halo > _HALO:
-        return Edges(-_MOST, uneven, *sides)
+        return Edges(-_MOST, uneven, *sides, cut)
     seen = _mean_edge(light_on(told))
     encoded = min(_oddness(drawn), _oddness(_rounded(drawn, 1 / (light - dark))))
-    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), uneven, *sides)
+    return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), uneven, *sides, cut)
+
+
+def _telling(
+    picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None
+) -> tuple[NDArray[np.uint8], bool]:
+    """The lightness (h, w) of a picture; where one channel or two are as light as a picture can be beside the edges, that of the
+    rest: cut off on one side, an edge of light looks as one that was drawn. And whether that was so, and the rest did not tell."""
+    import cv2
+
+    few = slice(None, None, max(1, len(feet) // _ENOUGH))
+    across = profiles(picture, feet[few], normals[few], way)
+    ends = np.stack([across[:, :10].mean(axis=1), across[:, -10:].mean(axis=1)])
+    full = (ends.max(axis=0) >= FULL).mean(axis=0) > OFTEN
+    lighter = ends[1] - ends[0]
+    apart = np.median(np.sign(lighter @ LIGHTNESS)[:, None] * lighter, axis=0)
+    # what is as light on both sides is no edge
+    full &= apart >= _APART
+    rest = ~full & (apart >= _APART)
+    if not full.any() or not rest.any():
+        grey = np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY), np.uint8)
+        return grey, bool(full.any() and not full.all())
+    weights = np.where(full, 0.0, LIGHTNESS)
+    return np.asarray(cv2.transform(picture, weights[None] / weights.sum()), np.uint8), False
 
 
 def _turned(across: Floats, turned: NDArray[np.bool_]) -> Floats:

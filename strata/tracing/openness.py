@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
-from strata.tracing.light import Edges, curve, edges_of, mixed_in_values
+from strata.tracing.light import LIGHTNESS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
 from strata.tracing.smooth import spread
@@ -104,26 +104,36 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     blur = _edge_px(share)
     # edges are told from dark to light, openings from the sheet on
     lit = told.lit if _lighter(contrast) else 1 - told.lit
-    half = AT_THE_EDGE if encoded else lit - _drawn_to_the_dark(preview, found, blur)
+    half = AT_THE_EDGE if encoded else lit + _off_half_way(preview, found, blur)
     return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden, None, told.overexposed)
 
 
-def _drawn_to_the_dark(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
-    """By how much lower than half-way the edge lies where colour alone tells: JPEG keeps colour at half its
-    resolution (ITU-T T.871), and mixes encoded values where a lens mixes light."""
+def _off_half_way(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
+    """By how much an edge where half the light of either side meets is more open than half-way between the two.
+
+    By lightness (``found.weights`` None) it is as the light of the encoded lightness of that half (ITU-T T.871), which of two
+    colours is not half the light of theirs. Where colour alone tells it is less, towards the dark: JPEG keeps colour at
+    half its resolution, and mixes encoded values where a lens mixes light.
+    """
     import cv2
 
-    if not found.by_colour or found.weights is None:
-        return 0.0
     size = found.bare.shape[1::-1]
     small = cv2.resize(preview, size, interpolation=cv2.INTER_AREA)
-    sides = [np.median(small[m].astype(float), axis=0) for m in (found.bare, found.open)]
-    tones, weights = curve(of_light=True), found.weights.astype(float)
-    bare, opening, middle = (
-        float(np.interp(v, np.arange(256), tones) @ weights) for v in (*sides, np.mean(sides, axis=0))
-    )
+    sides = np.array([np.median(small[m].astype(float), axis=0) for m in (found.bare, found.open)])
+    tones, steps = curve(of_light=True).astype(float), np.arange(256)
+
+    def light(values: Floats) -> Floats:
+        return np.asarray(np.interp(values, steps, tones))
+
+    if found.weights is None:
+        half = np.interp(light(sides).mean(axis=0), tones, steps)
+        bare, opening, middle = light(np.array([*sides, half]) @ LIGHTNESS)
+        return float((middle - bare) / (opening - bare) - AT_THE_EDGE)
+    if not found.by_colour:
+        return 0.0
+    bare, opening, middle = light(np.array([*sides, sides.mean(axis=0)])) @ found.weights.astype(float)
     encoded = (middle - bare) / (opening - bare)
-    return float(min(_MOST_COARSE, _COARSE_COLOUR / blur**2) * (AT_THE_EDGE - encoded))
+    return float(-min(_MOST_COARSE, _COARSE_COLOUR / blur**2) * (AT_THE_EDGE - encoded))
 
 
 class _Open(NamedTuple):
@@ -238,8 +248,6 @@ def _middle_of(values: Floats32, weights: Floats32) -> float:
 
 def _told(sheet: Sheet, share: Floats32) -> Edges:
     """What the edges of the openings tell of how the picture came to be."""
-    import cv2
-
     x, y = _on_edges(share, 0.2)
     if len(x) < 200:
         return Edges()
@@ -250,10 +258,9 @@ def _told(sheet: Sheet, share: Floats32) -> Edges:
     clear = steep > _STEEP
     x, y, normals = x[clear], y[clear], normals[clear] / steep[clear, None]
     size = np.array(share.shape[1::-1], float)
-    lightness = cv2.cvtColor(sheet.rgb, cv2.COLOR_RGB2GRAY)
     # looked up where they lie in the photograph: what is drawn anew is drawn softer
     return edges_of(
-        lightness,
+        sheet.rgb,
         np.column_stack([x, y]).astype(float),
         normals,
         lambda places: in_picture(sheet.seat, (places + 0.5) / size),
