@@ -44,8 +44,8 @@ _WHITE, _LAMP, _THIRDS = 252, 1.06, (1 / 3, 2 / 3)
 # are parted
 LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
-FULL, OFTEN = 250, 0.2
-# of 255, what may be lighter than that; share from which it is
+FULL, OFTEN, SELDOM = 250, 0.2, 0.02
+# of 255, what may be lighter than that; share from which it is, and up to which it is not
 _ENOUGH, _APART = 200, 25.0
 # edges that are asked; of 255, by which channels differ that tell
 OFFSETS = np.arange(-REACH, REACH + _STEP / 2, _STEP)
@@ -172,16 +172,15 @@ def _telling(
     few = slice(None, None, max(1, len(feet) // _ENOUGH))
     across = profiles(picture, feet[few], normals[few], way)
     ends = np.stack([across[:, :10].mean(axis=1), across[:, -10:].mean(axis=1)])
-    full = (ends.max(axis=0) >= FULL).mean(axis=0) > OFTEN
+    share = (ends.max(axis=0) >= FULL).mean(axis=0)
     lighter = ends[1] - ends[0]
     apart = np.median(np.sign(lighter @ LIGHTNESS)[:, None] * lighter, axis=0)
     # what is as light on both sides is no edge
-    full &= apart >= _APART
-    rest = ~full & (apart >= _APART)
+    full, rest = ((apart >= _APART) & told for told in (share > OFTEN, share < SELDOM))
     if not full.any() or not rest.any():
         grey = np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY), np.uint8)
         return grey, bool(full.any() and not full.all())
-    weights = np.where(full, 0.0, LIGHTNESS)
+    weights = np.where(rest, LIGHTNESS, 0.0)
     return np.asarray(cv2.transform(picture, weights[None] / weights.sum()), np.uint8), False
 
 
