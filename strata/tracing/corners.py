@@ -79,7 +79,7 @@ def _found(small: NDArray[np.uint8], scale: float, proportion: float | None, win
     strange = strangeness(small)
     thing = thing_of(strange)
     plain = _standing_out(thing, scale)
-    for other in _other_things(small, strange):
+    for other in _other_things(small, strange, by_colour=proportion is not None):
         if _fits(plain, proportion) and not _at_the_frame(plain, small):
             break
         found = _standing_out(other, scale)
@@ -107,7 +107,8 @@ def _past_lines(small: NDArray[np.uint8], scale: float, proportion: float | None
     import cv2
 
     clear: list[Found] = []
-    for fine, of_colour in product(_FINE, (False, True)):
+    ways = (False,) if proportion is None else (False, True)
+    for fine, of_colour in product(_FINE, ways):
         looked_past = strangeness(cv2.medianBlur(small, fine), of_colour=of_colour)
         found = _standing_out(thing_of(looked_past), scale, past=fine)
         if found is None or not found.sure or (of_colour and not _fits(found, proportion)):
@@ -118,10 +119,14 @@ def _past_lines(small: NDArray[np.uint8], scale: float, proportion: float | None
     return clear[0] if clear else None
 
 
-def _other_things(small: NDArray[np.uint8], strange: Floats32) -> Iterator[Thing | None]:
-    """What may be the sheet where what stands out most is but its lit half, or the ink on it, or a shadow that lies across."""
+def _other_things(small: NDArray[np.uint8], strange: Floats32, by_colour: bool) -> Iterator[Thing | None]:
+    """What may be the sheet where what stands out most is but its lit half, or the ink on it, or a shadow that lies across.
+
+    ``by_colour`` alone it may be anything beside the sheet as well: only where its proportion is known.
+    """
     yield thing_of(strange, faint=True)
-    yield thing_of(strangeness(small, of_colour=True))
+    if by_colour:
+        yield thing_of(strangeness(small, of_colour=True))
 
 
 def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | None:
