@@ -28,8 +28,8 @@ _PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
 _STEEP, _TAPS = 0.1, 5
 # of 1 over two px: an edge, not a stain; px around a place that tell which way that is
-_COARSE_COLOUR, _MOST_COARSE = 1.35, 0.6
-# px2 by which an edge is wider for colour that was halved, and what share of its width that is at most
+_COARSE_COLOUR, _MOST_COARSE, _MOST_OFF = 1.35, 0.6, 0.1
+# px2 by which an edge is wider for colour that was halved, and what share of its width that is at most; from half-way
 
 
 @dataclass(frozen=True)
@@ -128,7 +128,9 @@ def _off_half_way(preview: NDArray[np.uint8], found: Kinds, blur: float) -> floa
     if found.weights is None:
         half = np.interp(light(sides).mean(axis=0), tones, steps)
         bare, opening, middle = light(np.array([*sides, half]) @ LIGHTNESS)
-        return float((middle - bare) / (opening - bare) - AT_THE_EDGE)
+        if abs(opening - bare) < 1:
+            return 0.0
+        return float(np.clip((middle - bare) / (opening - bare) - AT_THE_EDGE, -_MOST_OFF, _MOST_OFF))
     if not found.by_colour:
         return 0.0
     bare, opening, middle = light(np.array([*sides, sides.mean(axis=0)])) @ found.weights.astype(float)
