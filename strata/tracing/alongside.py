@@ -14,9 +14,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.candidates import unlike_each
+from strata.tracing.sides import sampled
+from strata.tracing.things import Floats32, tones_of
 
 Floats = NDArray[np.float64]
-Floats32 = NDArray[np.float32]
 _PLACES, _ASLANT = np.linspace(0.02, 0.7, 240), np.linspace(-0.06, 0.06, 13)
 # of the way across, where the sheet's side may lie at its middle, and by how much further at one end: what touches it may run out of the picture
 _ALONG, _ENDS = np.linspace(0.05, 0.95, 60), 0.006
@@ -32,7 +33,7 @@ def side_within(small: NDArray[np.uint8], corners: Floats, proportion: float) ->
     height, lying either way); None where the picture shows no such side."""
     import cv2
 
-    tones = np.log(cv2.GaussianBlur(small, (0, 0), 1).astype(np.float32) / 255 + 0.04)
+    tones = tones_of(small)
     square = np.array([[0, 0], [1, 0], [1, 1], [0, 1]], np.float32)
     best: tuple[float, Floats] | None = None
     for side, aslant in product(range(4), _ASLANT):
@@ -61,7 +62,7 @@ def _lines(places: Floats, along: Floats, aslant: float) -> Floats:
 def _borne_out(tones: Floats32, seen_from: Floats, places: Floats, aslant: float) -> Floats:
     """Of each of ``places`` (n,) across, how much of the line there is one step alike, times that step; nought where it is none."""
     before, after = (
-        _tones(tones, _laid(seen_from, _lines(places + by, _ALONG, aslant))) for by in (-_ENDS, _ENDS)
+        sampled(tones, _laid(seen_from, _lines(places + by, _ALONG, aslant))) for by in (-_ENDS, _ENDS)
     )
     step = after - before
     usual = np.median(step, axis=1)
@@ -78,7 +79,7 @@ def _like_the_rest(tones: Floats32, quad: Floats) -> bool:
     starts, ends = np.roll(quad, 1, axis=0), quad
     sides = starts[:, None] + _ALONG[:, None] * (ends - starts)[:, None]
     within, beyond = (
-        np.median(_tones(tones, middle + by * (sides - middle)), axis=1) for by in (1 - _RIM, 1 + _RIM)
+        np.median(sampled(tones, middle + by * (sides - middle)), axis=1) for by in (1 - _RIM, 1 + _RIM)
     )
     other = np.median(within[1:], axis=0)
     return bool(np.linalg.norm(within[0] - other) < np.linalg.norm(beyond[0] - other))
@@ -86,13 +87,7 @@ def _like_the_rest(tones: Floats32, quad: Floats) -> bool:
 
 def _laid(seen_from: Floats, places: Floats) -> Floats:
     """Places (..., 2) of the unit square in the picture."""
-    x, y = places[..., 0], places[..., 1]
-    u, v, w = (row[0] * x + row[1] * y + row[2] for row in seen_from)
-    return np.stack([u / w, v / w], -1)
-
-
-def _tones(tones: Floats32, points: Floats) -> Floats:
     import cv2
 
-    x, y = (np.ascontiguousarray(points[..., k], np.float32) for k in (0, 1))
-    return np.asarray(cv2.remap(tones, x, y, cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE), float)
+    found = cv2.perspectiveTransform(places.reshape(1, -1, 2), seen_from)
+    return np.asarray(found.reshape(places.shape), float)

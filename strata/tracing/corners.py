@@ -80,28 +80,28 @@ def _found(small: NDArray[np.uint8], scale: float, proportion: float | None, win
     thing = thing_of(strange)
     plain = _standing_out(thing, scale)
     for other in _other_things(small, strange, by_colour=proportion is not None):
-        if _fits(plain, proportion) and not _at_the_frame(plain, small):
+        if _within(plain, small, proportion):
             break
         found = _standing_out(other, scale)
         if _fits(found, proportion) and not (_fits(plain, proportion) and _at_the_frame(found, small)):
             thing, plain = other, found
-    if not _fits(plain, proportion) or _at_the_frame(plain, small):
+    if not _within(plain, small, proportion):
         one = _parted(strange, scale, proportion)
         if one is not None:
             return one
     if thing is not None and plain is not None and plain.sure:
         better = _by_sides(thing, scale, proportion, plain)
         return better or (_upon(small, thing, plain, scale) if windowed else None) or plain
-    past_lines = _past_lines(small, scale, proportion)
-    if past_lines is not None:
-        return past_lines
+    on_a_mat = _on_a_mat(small, scale, proportion)
+    if on_a_mat is not None:
+        return on_a_mat
     sides = None if thing is None else _by_sides(thing, scale, proportion)
     if sides is not None and (sides.sure or plain is None):
         return sides
     return plain
 
 
-def _past_lines(small: NDArray[np.uint8], scale: float, proportion: float | None) -> Found | None:
+def _on_a_mat(small: NDArray[np.uint8], scale: float, proportion: float | None) -> Found | None:
     """The sheet on a mat, by what is left when its lines are looked past: as what was found clearly at first, but where one
     lies within the picture and has the proportion that it is known to have."""
     import cv2
@@ -114,7 +114,7 @@ def _past_lines(small: NDArray[np.uint8], scale: float, proportion: float | None
         if found is None or not found.sure or (of_colour and not _fits(found, proportion)):
             continue
         clear.append(replace(found, printed=True))
-        if _fits(found, proportion) and not _at_the_frame(found, small):
+        if _within(found, small, proportion):
             return clear[-1]
     return clear[0] if clear else None
 
@@ -164,6 +164,11 @@ def _standing_out(thing: Thing | None, scale: float, past: int = 0) -> Found | N
 def _fits(found: Found | None, proportion: float | None) -> TypeGuard[Found]:
     """Whether a sheet stands out clearly, and has the proportion that it is known to have."""
     return found is not None and found.sure and unlike(found.corners, proportion) < _UNLIKE
+
+
+def _within(found: Found | None, small: NDArray[np.uint8], proportion: float | None) -> bool:
+    """Whether it fits, and lies within the picture."""
+    return _fits(found, proportion) and not _at_the_frame(found, small)
 
 
 def _at_the_frame(found: Found, small: NDArray[np.uint8]) -> bool:

@@ -13,7 +13,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.apart import in_gap, rim_of, told_apart
-from strata.tracing.light import FULL, LIGHTNESS, OFTEN, SELDOM
+from strata.tracing.light import LIGHTNESS, not_cut_off, share_full
 from strata.tracing.mat import Printed
 from strata.tracing.printing import mask_of
 from strata.tracing.smooth import smooth_model, softened, spread
@@ -72,14 +72,11 @@ def contrast_weights(one: NDArray[np.uint8], other: NDArray[np.uint8]) -> Floats
     gap = second.mean(axis=0) - first.mean(axis=0)
     lighter, coloured = _differ(gap)
     gap = gap if gap.sum() >= 0 else -gap
-    full = np.maximum(*((kind >= FULL).mean(axis=0) for kind in (first, second)))
-    rest = full < SELDOM
-    if full.max() < OFTEN or gap[rest].max(initial=0.0) < _CLEARLY_LIGHTER:
-        rest[:] = True
-        if lighter and coloured:
-            return None
+    rest, _ = not_cut_off(np.maximum(share_full(first), share_full(second)), gap)
+    if rest is None and lighter and coloured:
+        return None
     noise = first.var(axis=0) + second.var(axis=0) + 25.0
-    mix = np.where(rest, np.clip(gap / noise, 0, None), 0.0)
+    mix = np.clip(gap / noise, 0, None) * (1.0 if rest is None else rest)
     return np.asarray(mix / mix.sum(), np.float32) if mix.sum() > 0 else None
 
 

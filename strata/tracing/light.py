@@ -44,7 +44,7 @@ _WHITE, _LAMP, _THIRDS = 252, 1.06, (1 / 3, 2 / 3)
 # are parted
 LIGHTNESS = np.array([0.299, 0.587, 0.114])
 # of encoded red, green and blue, as JPEG has it (ITU-T T.871)
-FULL, OFTEN, SELDOM = 250, 0.2, 0.02
+_FULL, _OFTEN, _SELDOM = 250, 0.2, 0.02
 # of 255, what may be lighter than that; share from which it is, and up to which it is not
 _ENOUGH, _APART = 200, 25.0
 # edges that are asked; of 255, by which channels differ that tell
@@ -162,6 +162,24 @@ def edges_of(picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way
     return Edges(float(np.clip(np.log(_oddness(seen) / encoded), -_MOST, _MOST)), uneven, *sides, cut)
 
 
+def share_full(values: NDArray[Any]) -> Floats:
+    """The share of encoded values (n, 3) that may be lighter than a picture tells, a channel (3,)."""
+    return np.asarray((values >= _FULL).mean(axis=0), float)
+
+
+def not_cut_off(full: Floats, apart: Floats) -> tuple[NDArray[np.bool_] | None, bool]:
+    """Of three channels of two sides those that still tell, where others are cut off: ``full`` (3,) as `share_full`, ``apart``
+    (3,) by how much the sides differ, of 255. None where none is cut off or no other tells; and whether that is why.
+
+    What is as light on both sides is no edge and cuts off none; white, cut off in all three, is for others to see.
+    """
+    telling = apart >= _APART
+    cut, rest = telling & (full > _OFTEN), telling & (full < _SELDOM)
+    if cut.any() and rest.any():
+        return rest, False
+    return None, bool(cut.any() and not cut.all())
+
+
 def _telling(
     picture: NDArray[np.uint8], feet: Floats, normals: Floats, way: Way | None
 ) -> tuple[NDArray[np.uint8], bool]:
@@ -172,14 +190,12 @@ def _telling(
     few = slice(None, None, max(1, len(feet) // _ENOUGH))
     across = profiles(picture, feet[few], normals[few], way)
     ends = np.stack([across[:, :10].mean(axis=1), across[:, -10:].mean(axis=1)])
-    share = (ends.max(axis=0) >= FULL).mean(axis=0)
     lighter = ends[1] - ends[0]
     apart = np.median(np.sign(lighter @ LIGHTNESS)[:, None] * lighter, axis=0)
-    # what is as light on both sides is no edge
-    full, rest = ((apart >= _APART) & told for told in (share > OFTEN, share < SELDOM))
-    if not full.any() or not rest.any():
+    rest, full = not_cut_off(share_full(ends.max(axis=0)), apart)
+    if rest is None:
         grey = np.asarray(cv2.cvtColor(picture, cv2.COLOR_RGB2GRAY), np.uint8)
-        return grey, bool(full.any() and not full.all())
+        return grey, full
     weights = np.where(rest, LIGHTNESS, 0.0)
     return np.asarray(cv2.transform(picture, weights[None] / weights.sum()), np.uint8), False
 

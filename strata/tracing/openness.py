@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 import numpy as np
 from numpy.typing import NDArray
 
+from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
 from strata.tracing.light import LIGHTNESS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
@@ -28,8 +29,9 @@ _PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
 _STEEP, _TAPS = 0.1, 5
 # of 1 over two px: an edge, not a stain; px around a place that tell which way that is
-_COARSE_COLOUR, _MOST_COARSE, _MOST_OFF = 1.35, 0.6, 0.1
-# px2 by which an edge is wider for colour that was halved, and what share of its width that is at most; from half-way
+_COARSE_COLOUR, _MOST_COARSE, _MOST_OFF, _ALIKE = 1.35, 0.6, 0.1, 0.004
+# px2 by which an edge is wider for colour that was halved, and what share of its width that is at most; of 1, how far from half-way an
+# edge is at most, and up to which two lightnesses are alike
 
 
 @dataclass(frozen=True)
@@ -120,20 +122,14 @@ def _off_half_way(preview: NDArray[np.uint8], found: Kinds, blur: float) -> floa
     size = found.bare.shape[1::-1]
     small = cv2.resize(preview, size, interpolation=cv2.INTER_AREA)
     sides = np.array([np.median(small[m].astype(float), axis=0) for m in (found.bare, found.open)])
-    tones, steps = curve(of_light=True).astype(float), np.arange(256)
-
-    def light(values: Floats) -> Floats:
-        return np.asarray(np.interp(values, steps, tones))
-
     if found.weights is None:
-        half = np.interp(light(sides).mean(axis=0), tones, steps)
-        bare, opening, middle = light(np.array([*sides, half]) @ LIGHTNESS)
-        if abs(opening - bare) < 1:
-            return 0.0
-        return float(np.clip((middle - bare) / (opening - bare) - AT_THE_EDGE, -_MOST_OFF, _MOST_OFF))
+        half = encode_srgb(decode_srgb(sides / 255).mean(axis=0)) * 255
+        bare, opening, middle = decode_srgb(np.array([*sides, half]) @ LIGHTNESS / 255)
+        off = (middle - bare) / (opening - bare) - AT_THE_EDGE if abs(opening - bare) > _ALIKE else 0.0
+        return float(np.clip(off, -_MOST_OFF, _MOST_OFF))
     if not found.by_colour:
         return 0.0
-    bare, opening, middle = light(np.array([*sides, sides.mean(axis=0)])) @ found.weights.astype(float)
+    bare, opening, middle = decode_srgb(np.array([*sides, sides.mean(axis=0)]) / 255) @ found.weights
     encoded = (middle - bare) / (opening - bare)
     return float(-min(_MOST_COARSE, _COARSE_COLOUR / blur**2) * (AT_THE_EDGE - encoded))
 

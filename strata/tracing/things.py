@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from strata.tracing.light import curve
+from strata.optics.colour import linear_of_bytes
 from strata.tracing.smooth import smooth_model
 
 Floats32 = NDArray[np.float32]
@@ -54,25 +54,28 @@ def strangeness(
     ``of_colour``: in its colour alone, which is the same in light and shadow: the logarithms of the ratios of channels
     (Finlayson and others, IEEE PAMI 28, 2006).
     """
-    import cv2
-
     height, width = small.shape[:2]
     if frame is None:
         frame = np.ones((height, width), bool)
         rim = max(3, int(_FRAME * min(height, width)))
         frame[rim:-rim, rim:-rim] = False
-    worst = np.zeros((height, width), np.float32)
-    red, green, blue = (
-        np.log(_linear(cv2.GaussianBlur(small[..., k], (0, 0), _COLOUR_PX)) + _DARK)
-        if of_colour
-        else np.log(cv2.GaussianBlur(small[..., k], (0, 0), 1).astype(np.float32) / 255 + 0.04)
-        for k in range(3)
-    )
-    for values in (red - green, blue - green) if of_colour else (red, green, blue):
-        worst = np.maximum(worst, np.abs(values - smooth_model(values, frame)))
+    red, green, blue = np.moveaxis(_light_of(small) if of_colour else tones_of(small), -1, 0)
+    told = (red - green, blue - green) if of_colour else (red, green, blue)
+    worst = np.max([np.abs(values - smooth_model(values, frame)) for values in told], axis=0)
     return np.asarray(np.clip(worst / 1.6, 0, 1), np.float32)
 
 
-def _linear(values: NDArray[np.uint8]) -> Floats32:
-    """The light (0..1) of encoded values."""
-    return np.asarray(curve(of_light=True)[values] / 255, np.float32)
+def tones_of(small: NDArray[np.uint8]) -> Floats32:
+    """The logarithms of the three channels (h, w, 3), made a little soft: steps alike to the eye."""
+    import cv2
+
+    soft = cv2.GaussianBlur(small, (0, 0), 1).astype(np.float32)
+    return np.asarray(np.log(soft / 255 + 0.04), np.float32)
+
+
+def _light_of(small: NDArray[np.uint8]) -> Floats32:
+    """The logarithms of the light in three channels (h, w, 3): differences of two are the same in light and shadow."""
+    import cv2
+
+    soft = cv2.GaussianBlur(small, (0, 0), _COLOUR_PX)
+    return np.asarray(np.log(linear_of_bytes(np.asarray(soft, np.uint8)) + _DARK), np.float32)

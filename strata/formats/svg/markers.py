@@ -13,7 +13,7 @@ from strata.formats.svg.document import local
 from strata.formats.svg.flattening import Command
 from strata.formats.svg.paint import reference
 from strata.formats.svg.values import Frame, Matrix, length, view_box, viewport
-from strata.formats.svg.walking import Outline, Painted, Walk
+from strata.formats.svg.walking import Drawn, Walk
 
 Vector = tuple[float, float]
 MOST_VERTICES = 2000
@@ -57,9 +57,7 @@ def _bisector(into: Vector | None, out: Vector | None) -> float:
     return math.degrees(math.atan2(y, x) if math.hypot(x, y) > 1e-9 else math.atan2(one[1], one[0]))
 
 
-def markers(
-    walker: Walk, node: Element, context: Context, commands: Sequence[Command]
-) -> Iterator[Painted | Outline]:
+def markers(walker: Walk, node: Element, context: Context, commands: Sequence[Command]) -> Iterator[Drawn]:
     """Everything painted by the markers of one shape."""
     if local(node) in ("rect", "circle", "ellipse") or context.mark:
         return
@@ -78,7 +76,7 @@ def markers(
 
 def _draw(
     walker: Walk, marker: Element, context: Context, place: str, point: Vector, angle: float
-) -> Iterator[Painted | Outline]:
+) -> Iterator[Drawn]:
     book, frame = walker.book, context.frame
     width = length(marker.get("markerWidth", "3"), frame, "width") or 0.0
     height = length(marker.get("markerHeight", "3"), frame, "height") or 0.0

@@ -13,8 +13,6 @@ from functools import lru_cache
 from itertools import pairwise
 from xml.etree.ElementTree import Element
 
-from shapely.geometry.base import BaseGeometry
-
 from strata.formats.svg import geometry as geo
 from strata.formats.svg.clips import clip_of, mask_of
 from strata.formats.svg.context import SHAPES, Book, Context, admitted, box_shape
@@ -23,7 +21,7 @@ from strata.formats.svg.flattening import Command, flattened
 from strata.formats.svg.markers import markers
 from strata.formats.svg.paint import paint_key
 from strata.formats.svg.values import Frame, Matrix, length, numbers, view_box, viewport
-from strata.formats.svg.walking import Outline, Painted
+from strata.formats.svg.walking import Drawn
 
 UNSEEN = "Parts that are quite transparent were left out."
 _CONTAINERS = frozenset(("g", "a", "svg", "switch", "use"))
@@ -35,14 +33,12 @@ class Walker:
     def __init__(self, book: Book, layers: dict[int, str]) -> None:
         self.book, self.layers = book, layers
 
-    def children(self, node: Element, context: Context) -> Iterator[Painted | Outline]:
+    def children(self, node: Element, context: Context) -> Iterator[Drawn]:
         """Everything painted by the children of an element."""
         for child in drawn_children(node):
             yield from self.element(child, context)
 
-    def element(
-        self, node: Element, outer: Context, symbol: Element | None = None
-    ) -> Iterator[Painted | Outline]:
+    def element(self, node: Element, outer: Context, symbol: Element | None = None) -> Iterator[Drawn]:
         """Everything painted by an element. ``symbol``: the ``use`` that copies it, if any."""
         kind = local(node)
         if kind in ("text", "image", "foreignObject"):
@@ -129,7 +125,7 @@ class Walker:
         matrix = viewport(box, width, height, node.get("preserveAspectRatio", ""))
         return replace(context.inner(matrix), frame=Frame(box[2], box[3], frame.em))
 
-    def _shape(self, node: Element, context: Context) -> Iterator[Painted | Outline]:
+    def _shape(self, node: Element, context: Context) -> Iterator[Drawn]:
         style = context.style
         commands = self.book.commands(node, context)
         if not commands:
@@ -147,20 +143,16 @@ class Walker:
         if any(style[f"marker-{place}"] != "none" for place in ("start", "mid", "end")):
             yield from markers(self, node, context, commands)
 
-    def _fill(
-        self, node: Element, context: Context, commands: Sequence[Command]
-    ) -> Iterator[Painted | Outline]:
+    def _fill(self, node: Element, context: Context, commands: Sequence[Command]) -> Iterator[Drawn]:
         if local(node) == "line":
             return
         key = paint_key(self.book, node, context, context.style["fill"])
         if key is not None and _unseen(context.style["fill-opacity"]):
             self.book.say(UNSEEN)
         elif key is not None:
-            yield Outline(key, commands, context.style["fill-rule"].lower() == "evenodd", context)
+            yield Drawn(key, context, commands, context.style["fill-rule"].lower() == "evenodd")
 
-    def _stroke(
-        self, node: Element, context: Context, commands: Sequence[Command]
-    ) -> Iterator[Painted | Outline]:
+    def _stroke(self, node: Element, context: Context, commands: Sequence[Command]) -> Iterator[Drawn]:
         style, frame = context.style, context.frame
         if style["stroke"].lower() == "none":
             return
@@ -183,7 +175,7 @@ class Walker:
             max(1.0, float((numbers(style["stroke-miterlimit"]) or [4.0])[0])),
             *self._dashes(node, context, commands),
         )
-        yield from self.painted(key, geo.outlined(commands, stroke, matrix), context)
+        yield Drawn(key, context, stroke=geo.outlined(commands, stroke, matrix))
 
     def _dashes(
         self, node: Element, context: Context, commands: Sequence[Command]
@@ -207,15 +199,6 @@ class Walker:
         """Real length over the ``pathLength`` that the drawing claims."""
         claimed = numbers(node.get("pathLength", ""))
         return _run(commands) / claimed[0] if claimed and claimed[0] > 0 else 1.0
-
-    def painted(self, key: str, shape: BaseGeometry, context: Context) -> Iterator[Painted]:
-        """The area inside the clip, if any is left."""
-        if shape.is_empty:
-            return
-        if context.clip is not None and not context.clip.covers(shape):
-            shape = geo.both(shape, context.clip)
-        if not shape.is_empty:
-            yield Painted(key, shape, context.layer, context.element, context.mark)
 
 
 @lru_cache(maxsize=512)

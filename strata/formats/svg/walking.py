@@ -31,38 +31,37 @@ class Painted:
 
 
 @dataclass(frozen=True)
-class Outline:
-    """A fill whose area is not worked out yet: its paint, its outline and fill rule, what it is drawn in."""
+class Drawn:
+    """A fill or stroke as the walk comes by it, its clip not followed yet: its paint, what it is drawn in, and a fill's outline
+    and rule, not worked out yet, or a stroke's area (mm)."""
 
     paint: str
-    commands: Sequence[Command]
-    even_odd: bool
     context: Context
+    outline: Sequence[Command] = ()
+    even_odd: bool = False
+    stroke: BaseGeometry | None = None
 
 
-def worked_out(parts: Iterable[Painted | Outline]) -> Iterator[Painted]:
-    """The same parts with their areas inside their clips, as far as any is left; many at once."""
-    waiting: list[Painted | Outline] = []
+def worked_out(parts: Iterable[Drawn]) -> Iterator[Painted]:
+    """The areas of parts inside their clips, as far as any is left; many at once."""
+    waiting: list[Drawn] = []
     points = 0
     for part in parts:
         waiting.append(part)
-        if isinstance(part, Outline):
-            points += 3 * len(part.commands)
+        points += 3 * len(part.outline)
         if points >= _AT_ONCE:
             yield from _areas(waiting)
             waiting, points = [], 0
     yield from _areas(waiting)
 
 
-def _areas(parts: Sequence[Painted | Outline]) -> Iterator[Painted]:
-    outlines = [p for p in parts if isinstance(p, Outline)]
-    rings = flattened_each([o.commands for o in outlines], [o.context.matrix for o in outlines])
-    shapes = geo.filled_each([[r for r, _ in own] for own in rings], [o.even_odd for o in outlines])
-    found = iter(_clipped(shapes, [o.context.clip for o in outlines]))
-    for part in parts:
-        if isinstance(part, Painted):
-            yield part
-        elif not (shape := next(found)).is_empty:
+def _areas(parts: Sequence[Drawn]) -> Iterator[Painted]:
+    fills = [p for p in parts if p.stroke is None]
+    rings = flattened_each([p.outline for p in fills], [p.context.matrix for p in fills])
+    filled = iter(geo.filled_each([[r for r, _ in own] for own in rings], [p.even_odd for p in fills]))
+    shapes = [next(filled) if p.stroke is None else p.stroke for p in parts]
+    for part, shape in zip(parts, _clipped(shapes, [p.context.clip for p in parts]), strict=True):
+        if not shape.is_empty:
             context = part.context
             yield Painted(part.paint, shape, context.layer, context.element, context.mark)
 
@@ -81,6 +80,6 @@ class Walk(Protocol):
 
     book: Book
 
-    def children(self, node: Element, context: Context) -> Iterator[Painted | Outline]:
+    def children(self, node: Element, context: Context) -> Iterator[Drawn]:
         """Everything painted by the children of an element."""
         ...
