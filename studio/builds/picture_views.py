@@ -17,8 +17,8 @@ from studio.builds.panel_serializers import TrySerializer
 from studio.errors import refusals
 
 _SMALL, _OF_SMALL, _QUALITY = 400, 85, 95
-# px wide: smaller ones stand beside others to be known again, six on the first page that a telephone opens, and take six tenths of
-# the bytes; colours are judged on larger ones
+# px wide: smaller ones stand beside others to be known again, six on the first page that a telephone opens, and take a little over
+# half the bytes; colours are judged on larger ones
 
 
 class PictureView(APIView):
