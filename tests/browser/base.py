@@ -63,6 +63,10 @@ class Line:
     def cut(self) -> None:
         self._act = Route.abort
 
+    def hold(self) -> None:
+        """No answer comes."""
+        self._act = lambda route: None
+
     def answer(self, status: int, body: str, content_type: str = "application/json") -> None:
         """Answer in the server's stead."""
         self._act = lambda route: route.fulfill(status=status, body=body, content_type=content_type)

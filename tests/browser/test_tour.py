@@ -70,15 +70,37 @@ class TourTest(BrowserTest):
         page = self.at_table(self.good)
         page.keyboard.press("Space")
         page.keyboard.press("Space")
-        for control in page.locator("main button:visible, main a:visible").all():
-            box = control.bounding_box()
-            self.assertGreaterEqual(box["height"] if box else 0, 48, control.inner_text())
         for name in ("Back", "Done, next"):
             box = page.get_by_role("button", name=name).bounding_box()
             self.assertGreaterEqual(box["height"] if box else 0, 64)
+        self._big(page)
+
+    def test_what_the_table_waits_for_and_what_went_wrong_is_big(self) -> None:
+        pictures = Line(self.page, "**/painting?*")
+        pictures.hold()
+        page = self.at_table(self.good)
+        page.keyboard.press("Space")
+        page.keyboard.press("Space")
+        expect(page.get_by_text("The card is being coloured")).to_be_visible()
+        self._big(page)
+        pictures.answer(500, "{}")
+        page.keyboard.press("Space")
+        expect(page.get_by_role("button", name="Ask for the picture again")).to_be_visible()
+        self._big(page)
+        pictures.mend()
+        page.get_by_role("button", name="Ask for the picture again").click()
+        expect(page.get_by_role("button", name="Ask for the picture again")).to_have_count(0)
+        self.complaints.clear()
+
+    def _big(self, page: Page) -> None:
+        for control in page.locator("main button:visible, main a:visible").all():
+            box = control.bounding_box()
+            self.assertGreaterEqual(box["height"] if box else 0, 48, control.inner_text())
+        # the words that stand in an element beside others are read too
         small = page.evaluate(
-            "[...document.querySelectorAll('main p, main h2, main div')].filter(e => e.childNodes.length === 1 &&"
-            " e.firstChild.nodeType === 3 && parseFloat(getComputedStyle(e).fontSize) < 20).map(e => e.textContent)"
+            "[...document.querySelectorAll('main p, main h2, main div')].filter(e => [...e.childNodes].some("
+            "n => n.nodeType === 3 && n.data.trim()) && parseFloat(getComputedStyle(e).fontSize) < 20)"
+            ".map(e => e.textContent)"
         )
         self.assertEqual(small, [])
 

@@ -11,6 +11,7 @@ import { Trouble } from "../../../parts/Trouble";
 import { useThere } from "../../../parts/useThere";
 import { useBuild } from "../useBuild";
 import { Aside } from "./Aside";
+import { LARGER } from "./big";
 import { Clocks, Rack } from "./Clocks";
 import { clocksOf } from "./clocks";
 import { Forgotten, useAsking } from "./Forgotten";
@@ -76,7 +77,7 @@ function Table({ id, buildId }: { id: number; buildId: number }) {
   if (!shown) {
     if (error && !(error instanceof Refusal && error.status === 0))
       return (
-        <Box component="main">
+        <Box component="main" sx={LARGER}>
           <Trouble
             alone
             error={error}
@@ -92,7 +93,11 @@ function Table({ id, buildId }: { id: number; buildId: number }) {
           </Box>
         </Box>
       );
-    return <Busy what="Laying the table" />;
+    return (
+      <Box sx={LARGER}>
+        <Busy what="Laying the table" />
+      </Box>
+    );
   }
   const { state, panel, making } = shown;
   const clocks = clocksOf(table.steps, panel);

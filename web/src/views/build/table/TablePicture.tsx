@@ -7,6 +7,7 @@ import { Choices } from "../../../parts/Choices";
 import { Overlays } from "../../../parts/Overlays";
 import { PanelPicture } from "../../../parts/PanelPicture";
 import { PICTURE_WIDTH } from "../useBuild";
+import { LARGER } from "./big";
 import type { TableHandle } from "./useTable";
 
 /** The card as it really is, and after this pass. */
@@ -64,7 +65,7 @@ export function TablePicture({
         alignItems: "center",
       }}
     >
-      <Box sx={{ flex: 1, minHeight: 0, width: "100%" }}>
+      <Box sx={{ ...LARGER, flex: 1, minHeight: 0, width: "100%" }}>
         <PanelPicture
           painter={painter}
           picture={really?.picture ?? state.picture_key}

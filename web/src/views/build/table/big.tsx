@@ -13,6 +13,13 @@ export const BIG = {
   whiteSpace: "normal",
 } as const;
 
+/** What other views show too, as large as all else at the table: words on the picture, waiting, and what went wrong. */
+export const LARGER = {
+  fontSize: 23,
+  "& .MuiTypography-root": { fontSize: 22 },
+  "& .MuiButton-root": { minHeight: 64, fontSize: 20, whiteSpace: "normal" },
+} as const;
+
 /** A question over the step, with its answers as buttons. */
 export function Asked({ name, question, children }: { name: string; question: string; children: ReactNode }) {
   return (
