@@ -60,6 +60,25 @@ def out_of_focus(picture: Rgb, sigma: float) -> Rgb:
     return encoded(np.asarray(cv2.GaussianBlur(linear_of_bytes(picture), (0, 0), sigma), np.float32))
 
 
+def in_focus_at(picture: Rgb, at: Point, sigma: float) -> Rgb:
+    """In focus at a point (shares of the picture) only: blurred the more the further from there, by ``sigma`` px at its
+    furthest corner. So is what lies nearer to the lens than it is sharp at or further away, and all lenses' corners are."""
+    import cv2
+
+    height, width = picture.shape[:2]
+    y, x = np.mgrid[:height, :width].astype(np.float32)
+    away = np.hypot(x - np.float32(at[0] * width), y - np.float32(at[1] * height))
+    steps = max(2, round(2 * sigma))
+    # between two blurs that differ by half a pixel what lies between is their mixture
+    level = away * np.float32(steps / away.max())
+    light = linear_of_bytes(picture)
+    total = light * np.clip(1 - level, 0, 1)[..., None]
+    for n in range(1, steps + 1):
+        blurred = cv2.GaussianBlur(light, (0, 0), sigma * n / steps)
+        total += blurred * np.clip(1 - np.abs(level - n), 0, 1)[..., None]
+    return encoded(np.asarray(total, np.float32))
+
+
 def shaken(picture: Rgb, right: int, down: int) -> Rgb:
     """Moved so many px while it was taken; it is light that smears."""
     import cv2

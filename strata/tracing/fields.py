@@ -162,15 +162,15 @@ def closer(
     grey: Floats32,
     two: tuple[Floats32, Floats32],
     scale: float,
-    blur: float,
+    blur: Floats32,
     hidden: NDArray[np.bool_] | None = None,
 ) -> tuple[Floats32, Floats32]:
     """(bare sheet, opening) as ``two``, followed more closely: shadows and grain within a millimetre or two.
 
     Once it is roughly known which is which, every place clear of an edge tells
     of those around it. Which is which is asked in steps that the eye takes for
-    equal: an opening in half the light is still an opening. ``blur``: px by
-    which edges are wide; ``hidden`` (h, w) where neither is seen.
+    equal: an opening in half the light is still an opening. ``blur`` (rows,
+    columns): px by which edges are wide, all over it; ``hidden`` (h, w) where neither is seen.
     """
     import cv2
 
@@ -183,24 +183,32 @@ def closer(
     sign = np.float32(1 if lighter else -1)
     part = sign * (tone - low) / np.maximum(sign * (high - low), np.float32(_LEAST_WAY))
     open_ = (part > in_gap(0.5, np.asarray(part, np.float32), _FROM, 1.0)).astype(np.uint8)
-    clear = 2 * max(1, round(_CLEAR_BLURS * max(1.0, blur) * shrink + 0.5)) + 1
-    kernel = np.ones((clear, clear), np.uint8)
+    wide = np.maximum(1.0, cv2.resize(blur, shape, interpolation=cv2.INTER_LINEAR))
+    clear = np.maximum(1, np.rint(_CLEAR_BLURS * wide * shrink + 0.5))
     seen = np.ones(small.shape, np.uint8)
     if hidden is not None:
         seen = 1 - cv2.resize(hidden.astype(np.uint8), shape, interpolation=cv2.INTER_NEAREST)
     near = _CLOSE_MM * scale * shrink
     # where all is blurred too little is left to be followed closely, and beside lines of a mat but the narrowest bars
-    close = [near / _CLOSER] if _CLEAR_BLURS * blur * shrink < 1.5 * near / _CLOSER else []
+    close = [near / _CLOSER] if _CLEAR_BLURS * float(np.median(blur)) * shrink < 1.5 * near / _CLOSER else []
     reaches = [near, *(close if hidden is None else [])]
-    bare_at, open_at = ((cv2.erode(m, kernel, borderValue=0) & seen) > 0 for m in (1 - open_, open_))
+    bare_at, open_at = ((_within(m) > clear) & (seen > 0) for m in (1 - open_, open_))
     bare = _followed(small, bare, bare_at, reaches)
     if lighter:
         lone = _lone(small, open_ & seen, open_at, near) & (part > _CREST)
         opening = np.asarray(opening + spread(small - opening, lone, near, _ALONE), np.float32)
     else:
-        narrow = _crests(small, (1 - open_) & seen & (1 - cv2.dilate(bare_at.astype(np.uint8), kernel)))
+        narrow = _crests(small, (1 - open_) & seen & (_within(1 - bare_at.astype(np.uint8)) > clear))
         bare = _followed(small, bare, narrow, close)
     return bare, _followed(small, opening, open_at, reaches)
+
+
+def _within(mask: NDArray[np.uint8]) -> Floats32:
+    """How many px each pixel of a mask (h, w) lies within it, along rows, columns or diagonals."""
+    import cv2
+
+    framed = cv2.copyMakeBorder(mask, 1, 1, 1, 1, cv2.BORDER_CONSTANT, value=0)
+    return np.asarray(cv2.distanceTransform(framed, cv2.DIST_C, 3)[1:-1, 1:-1], np.float32)
 
 
 def _lone(

@@ -8,6 +8,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon
 
+from strata.tracing.focus import EVEN, there
 from strata.tracing.smooth import softened
 
 Floats32 = NDArray[np.float32]
@@ -30,12 +31,13 @@ def area_errors(
     by_colour: bool = False,
     sharpened: bool = False,
     overexposed: bool = False,
+    wider: Floats32 = EVEN,
 ) -> NDArray[np.float64]:
     """For each opening (mm) by what share of its area it is off at most, nineteen times in twenty.
 
     ``known``: as ``unevenness`` tells it; ``scale`` (x, y) px/mm; ``blur``:
-    px by which edges are wide; ``by_colour``: sheet and table differ in colour
-    alone; ``sharpened``: by the telephone; ``overexposed``: what is light is
+    px by which edges are usually wide, ``wider`` (rows, columns): times that, all over the sheet;
+    ``by_colour``: sheet and table differ in colour alone; ``sharpened``: by the telephone; ``overexposed``: what is light is
     lighter than a camera tells. An edge is off by how uneven sheet and opening
     are beside it (of the step between them) times how wide it is; what an
     edge of a certain length is off by is worth the more the thinner the opening.
@@ -46,15 +48,17 @@ def area_errors(
     if overexposed:
         least = _WHITER * blur
     uneven, grid = known
+    size = np.array(uneven.shape[::-1]) / grid / scale
     found = []
     for shape in shapes:
         points = shapely.get_coordinates(shapely.segmentize(shape.exterior, 1.0))
         x, y = np.rint(points * scale * grid - 0.5).astype(int).T
         at = uneven[y.clip(0, uneven.shape[0] - 1), x.clip(0, uneven.shape[1] - 1)]
         alone = max(1.0, shape.length / _ALIKE_MM) ** 0.5
+        wide = float(there(wider, points / size).mean())
         # what is hardly wider than a pixel or two is drawn by the lens as much as by the knife
-        thin = 1 + (_THIN_PX * shape.length / (2 * shape.area * float(scale[0]))) ** 2
-        px = least * thin + float(at.mean()) * _SLOPE * blur / alone
+        thin = 1 + (_THIN_PX * max(1.0, wide) * shape.length / (2 * shape.area * float(scale[0]))) ** 2
+        px = least * thin + float(at.mean()) * _SLOPE * blur * wide / alone
         found.append(2 * px / float(scale[0]) * shape.length / shape.area)
     return np.array(found)
 

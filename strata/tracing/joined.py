@@ -16,8 +16,9 @@ from numpy.typing import NDArray
 
 from strata.errors import NotTheSame
 from strata.tracing.doubt import ENOUGH, strange_hue, unclear_mask
+from strata.tracing.focus import AT_THE_EDGE, wider_at
 from strata.tracing.glare import FAR, coarsely, glints
-from strata.tracing.openness import AT_THE_EDGE, Seen
+from strata.tracing.openness import Seen
 
 Floats32 = NDArray[np.float32]
 Mask = NDArray[np.bool_]
@@ -149,12 +150,14 @@ def joined(seen: Sequence[Seen], scale: float) -> Seen:
     total = np.zeros(seen[0].share.shape, np.float32)
     for one, count in zip(seen, counts, strict=True):
         total += count * np.clip(one.share - np.float32(one.half - AT_THE_EDGE), -0.25, 1.25)
+    share, blur = total / np.sum(counts, axis=0), max(s.blur for s in seen)
     return replace(
         seen[0],
-        share=total / np.sum(counts, axis=0),
+        share=share,
         half=AT_THE_EDGE,
         # an edge is as wide as in the worst of them: they lie on each other to a fraction of a pixel only
-        blur=max(s.blur for s in seen),
+        blur=blur,
+        wider=wider_at([share], blur),
         by_colour=any(s.by_colour for s in seen),
         sharpened=any(s.sharpened for s in seen),
         overexposed=any(s.overexposed for s in seen),

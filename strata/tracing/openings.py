@@ -81,7 +81,8 @@ def openings_of(
     uneven = unevenness(share, float(scale[0]), seen.blur)
     shapes = _shapes_on(seen, sheet, level + seen.half - AS_FOUND, scale)
     unclear, missed, blinded = doubts(places, shapes, blinded)
-    errors = area_errors(uneven, shapes, scale, seen.blur, seen.by_colour, seen.sharpened, seen.overexposed)
+    told = seen.by_colour, seen.sharpened, seen.overexposed, seen.wider
+    errors = area_errors(uneven, shapes, scale, seen.blur, *told)
     lost = own_shadow(share, shapes, scale)
     errors += lost * shapely.length(shapes) / shapely.area(shapes)
     if seen.hidden is not None:
@@ -104,7 +105,7 @@ def openings_of(
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:
     """The openings (mm) of a sheet, largest first."""
-    soft = smoothed(seen.share)
+    soft = smoothed(seen.share, seen.wider)
     shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])

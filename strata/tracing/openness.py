@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from itertools import pairwise
 from typing import Any, NamedTuple
 
 import numpy as np
@@ -10,6 +11,7 @@ from numpy.typing import NDArray
 
 from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
+from strata.tracing.focus import AT_THE_EDGE, EVEN, edge_px, on_edges, wider_at
 from strata.tracing.light import LIGHTNESS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
@@ -18,8 +20,6 @@ from strata.tracing.straighten import Seat, in_picture, straighten
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
-AT_THE_EDGE = 0.5
-# how open the edge between sheet and opening is
 MARGIN = 0.35
 # mm along the sheet's edge that belong to the table
 _ROUNDS, _WIDER = 3, 0.9
@@ -27,6 +27,8 @@ _ROUNDS, _WIDER = 3, 0.9
 _PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
 # times an edge's spread that is clear of it, px that are clear of its halo; how far an opening may be from as open as others, of 1; mm a pixel,
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
+_BANDS = 40
+# of rows
 _STEEP, _TAPS = 0.1, 5
 # of 1 over two px: an edge, not a stain; px around a place that tell which way that is
 _COARSE_COLOUR, _MOST_COARSE, _MOST_OFF, _ALIKE = 1.35, 0.6, 0.1, 0.004
@@ -58,8 +60,9 @@ class Seen:
     """What one photograph shows of a sheet, or several of them together.
 
     ``share`` (h, w): how open each pixel is, 0 bare sheet, 1 opening, ``half``
-    (0.5, but where it was sharpened) on the edge between them; ``blur`` px by which edges are wide; ``by_colour``:
-    sheet and table differ in colour alone; ``sharpened``: by the telephone;
+    (0.5, but where it was sharpened) on the edge between them; ``blur`` px by which edges are usually wide, ``wider``
+    (rows, columns; all over it) times that;
+    ``by_colour``: sheet and table differ in colour alone; ``sharpened``: by the telephone;
     ``contrast`` (coarser): by what natural logarithm openings are brighter than the sheet around each place;
     ``hidden`` (h, w): under lines of a mat, where it was guessed from beside them;
     ``odd`` (h, w): neither as the sheet nor as the table looks (``joined.with_odd``);
@@ -75,6 +78,7 @@ class Seen:
     hidden: NDArray[np.bool_] | None = None
     odd: NDArray[np.bool_] | None = None
     overexposed: bool = False
+    wider: Floats32 = field(default_factory=lambda: EVEN)
 
     @property
     def lighter(self) -> bool:
@@ -101,13 +105,17 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
         return None
     _, contrast, hidden, blur = made
     sharpened = not encoded and told.sharpened
-    clear = max(_PLATEAU * max(1.0, blur), _PAST_HALO_PX if sharpened else 0.0)
+    wider = wider_at([made.share], blur)
+    clear = _PLATEAU * np.maximum(1.0, blur * wider)
+    clear = np.maximum(clear, _PAST_HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
-    blur = _edge_px(share)
+    blur = edge_px(share)
     # edges are told from dark to light, openings from the sheet on
     lit = told.lit if _lighter(contrast) else 1 - told.lit
     half = AT_THE_EDGE if encoded else lit + _off_half_way(preview, found, blur)
-    return Seen(share, blur, found.by_colour, sharpened, contrast, half, hidden, None, told.overexposed)
+    return Seen(
+        share, blur, found.by_colour, sharpened, contrast, half, hidden, None, told.overexposed, wider
+    )
 
 
 def _off_half_way(preview: NDArray[np.uint8], found: Kinds, blur: float) -> float:
@@ -151,10 +159,11 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    blur = _edge_px(_share(*_middle(grey, two)))
+    blur = edge_px(_share(*_middle(grey, two)))
+    wider = wider_at(_bands(grey, two), blur)
     for _ in range(_ROUNDS):
-        two = closer(grey, two, sheet.scale, blur, found.hidden)
-        before, blur = blur, _edge_px(_share(*_middle(grey, two)))
+        two = closer(grey, two, sheet.scale, blur * wider, found.hidden)
+        before, blur = blur, edge_px(_share(*_middle(grey, two)))
         # where half the sheet lies in a shadow, its edges had seemed wider than they are
         if blur > _WIDER * before:
             break
@@ -169,9 +178,9 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     return _Open(np.asarray(share, np.float32), contrast, hidden, blur)
 
 
-def _to_their_own(share: Floats32, scale: float, clear: float) -> Floats32:
-    """``share`` (h, w) with each opening as open as it is in its own middle, ``clear`` px from its edges, where that is
-    wide enough to show.
+def _to_their_own(share: Floats32, scale: float, clear: Floats32) -> Floats32:
+    """``share`` (h, w) with each opening as open as it is in its own middle, where that is wide enough to show: ``clear`` px
+    (rows, columns; all over it) from its edges.
 
     What was carried on from wider openings misses the grain of wood and the rim of a shadow by some hundredths in narrow ones.
     """
@@ -182,7 +191,8 @@ def _to_their_own(share: Floats32, scale: float, clear: float) -> Floats32:
     small = np.asarray(cv2.resize(share, size, interpolation=cv2.INTER_AREA), np.float32)
     within = cv2.distanceTransform((small > AT_THE_EDGE).astype(np.uint8), cv2.DIST_L2, 3)
     # what is far darker than openings are is a shadow or dirt, and no opening of its own tone
-    known = (within > clear * shrink) & (np.abs(small - 1) < _OWN)
+    far = within > shrink * cv2.resize(clear, size, interpolation=cv2.INTER_LINEAR)
+    known = far & (np.abs(small - 1) < _OWN)
     own = np.float32(1) + spread(small - 1, known, _OWN_MM * scale * shrink, _HARDLY)
     return np.asarray(share / cv2.resize(own, share.shape[1::-1], interpolation=cv2.INTER_LINEAR), np.float32)
 
@@ -205,6 +215,16 @@ def _share(grey: Floats32, two: tuple[Floats32, Floats32]) -> Floats32:
     return np.asarray(share, np.float32)
 
 
+def _bands(grey: Floats32, two: tuple[Floats32, Floats32]) -> list[Floats32]:
+    """How open a sheet's pixels are in bands of rows, a quarter of all: enough to know its edges from place to place."""
+
+    def cut(field: Floats32) -> list[Floats32]:
+        rows = np.linspace(0, len(field), _BANDS + 1).round().astype(int)
+        return [field[a : a + max(1, (b - a) // 4)] for a, b in pairwise(rows.tolist())]
+
+    return [_share(g, (bare, opening)) for g, bare, opening in zip(cut(grey), *map(cut, two), strict=True)]
+
+
 def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, tuple[Floats32, Floats32]]:
     """The middle quarter of a sheet, enough to know its edges by."""
 
@@ -215,38 +235,9 @@ def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, t
     return cut(grey), (cut(two[0]), cut(two[1]))
 
 
-def _edge_px(share: Floats32) -> float:
-    """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
-    x, y = _on_edges(share, 0.1)
-    if len(x) < 200:
-        return 1.0
-    x, y = x[:: max(1, len(x) // 20000)], y[:: max(1, len(y) // 20000)]
-    steep = np.hypot(share[y, x + 1] - share[y, x - 1], share[y + 1, x] - share[y - 1, x]) / 2
-    usual, clear = float(np.median(steep)), _middle_of(steep, steep**2)
-    # the skirts of a glint, a shadow or a stain are no edges, and hold the more pixels the flatter they are
-    usual = clear if clear > 2 * usual else usual
-    return float(min(8.0, 1 / (np.sqrt(2 * np.pi) * max(usual, 0.05))))
-
-
-def _on_edges(share: Floats32, within: float) -> NDArray[np.int32]:
-    """Columns and rows (2, n) of the pixels, clear of the picture's rim, that are as open as an edge, ``within`` so much."""
-    import cv2
-
-    near = cv2.inRange(share[1:-1, 1:-1], AT_THE_EDGE - within, AT_THE_EDGE + within)
-    found = cv2.findNonZero(near)
-    return np.zeros((2, 0), np.int32) if found is None else found.reshape(-1, 2).T + 1
-
-
-def _middle_of(values: Floats32, weights: Floats32) -> float:
-    """The weighted median."""
-    order = np.argsort(values)
-    sums = np.cumsum(weights[order])
-    return float(values[order][np.searchsorted(sums, sums[-1] / 2)])
-
-
 def _told(sheet: Sheet, share: Floats32) -> Edges:
     """What the edges of the openings tell of how the picture came to be."""
-    x, y = _on_edges(share, 0.2)
+    x, y = on_edges(share, 0.2)
     if len(x) < 200:
         return Edges()
     pick = np.random.default_rng(11).choice(len(x), min(9000, len(x)), replace=False)

@@ -17,6 +17,7 @@ from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing import trace
 from strata.tracing.doubt import UNSURE, doubts, other_colour
 from strata.tracing.fields import closer, kinds
+from strata.tracing.focus import EVEN
 from strata.tracing.glare import Coarse, blinded_places
 from strata.tracing.inexact import area_errors, unevenness
 from strata.tracing.light import OFFSETS, Edges, edges_of
@@ -289,7 +290,7 @@ class StepsTest(unittest.TestCase):
         lit = np.where(np.arange(400) < 200, 1.0, 0.45)[None, :].astype(np.float32)
         grey = (20 + share * 180) * lit
         flat = np.ones((75, 100), np.float32)
-        bare, opening = closer(np.asarray(grey, np.float32), (20 * flat, 200 * flat), 10.0, 1.0)
+        bare, opening = closer(np.asarray(grey, np.float32), (20 * flat, 200 * flat), 10.0, EVEN)
         at = [round(20 * bare.shape[0] / 30), *(round(mm * bare.shape[1] / 40) for mm in (5, 35))]
         np.testing.assert_allclose([bare[at[0], at[1]], bare[at[0], at[2]]], [20, 9], rtol=0.12)
         np.testing.assert_allclose([opening[at[0], at[1]], opening[at[0], at[2]]], [200, 90], rtol=0.12)
