@@ -27,6 +27,7 @@ from strata.camera.nuisance import (
     finger,
     freed_of_noise,
     glare,
+    in_focus_at,
     lamps,
     made_smaller,
     out_of_focus,
@@ -119,6 +120,8 @@ FURTHER: dict[str, Condition] = {
         ("overexposed", {}, overexposed),
         ("made smaller", {}, made_smaller),
         ("freed of noise", {}, freed_of_noise),
+        ("in focus in its middle", {}, lambda p: in_focus_at(p, (0.5, 0.5), 3.0)),
+        ("in focus at its top", {}, lambda p: in_focus_at(p, (0.5, 0.02), 4.5)),
     )
     for sheet, values in (("black", {}), ("white", _ON_DARK), ("kraft", _ON_DESK))
 }

@@ -14,6 +14,10 @@ Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
 AT_THE_EDGE = 0.5
 # how open the edge between sheet and opening is
+_INTERQUARTILE, _FINEST, _PIXELS = 1.349, 0.25, 2.5
+# of a normal distribution, of its standard deviation; mm of lines that are to be seen; px of an edge up to which it is the pixels' fault
+_ASIDE, _ALL = 0.25, 0.75
+# of half a sheet's size, from which something is said to be aside of its middle; share of it that is all of it
 EVEN = np.ones((1, 1), np.float32)
 # edges are as wide everywhere
 _WITHIN, _ENOUGH, _MANY = 0.1, 200, 20000
@@ -24,9 +28,14 @@ _TILES, _IN_EACH, _EVEN, _LEAST, _MOST = 10, 40, 0.8, 0.5, 2.5
 # a side; edge pixels that tell of one; tiles by which they are evened; how much wider than usual, and how much less, edges are told to be
 
 
-def edge_px(share: Floats32) -> float:
-    """How wide the usual edge is, px of standard deviation: from how steep it is at its middle."""
-    steep = _steepness(share, *_thinned(on_edges(share, _WITHIN), _MANY))
+def edge_px(bands: Sequence[Floats32]) -> float:
+    """How wide the usual edge is, px of standard deviation: from how steep it is at its middle.
+
+    ``bands`` (h, w): how open each pixel is, in bands of a picture's rows; one of them may be the whole.
+    """
+    steep = np.concatenate(
+        [_steepness(b, *_thinned(on_edges(b, _WITHIN), _MANY // len(bands))) for b in bands]
+    )
     if len(steep) < _ENOUGH:
         return 1.0
     usual, clear = float(np.median(steep)), _middle_of(np.sort(steep))
@@ -66,6 +75,23 @@ def wider_at(bands: Sequence[Floats32], usual: float) -> Floats32:
 def there(wider: Floats32, places: Floats) -> Floats:
     """How many times as wide as usual edges are at places (n, 2), shares of the picture's width and height."""
     return sampled(wider, places * wider.shape[::-1] - 0.5)
+
+
+def unsharp(blur: Floats32, scale: float) -> str | None:
+    """Where a sheet is so little sharp that its finest lines do not show, to follow on "not sharp"; None where it is sharp.
+
+    ``blur`` (rows, columns): px by which edges are wide, all over it; ``scale`` px/mm. A line's light, spread by a normal
+    distribution, stays under half of what it is where the line is thinner than that distribution's interquartile range.
+    """
+    soft = (blur * _INTERQUARTILE / scale > _FINEST) & (blur > _PIXELS)
+    if not soft.any():
+        return None
+    low, right = (2 * (np.mean(at) + 0.5) / n - 1 for at, n in zip(np.nonzero(soft), soft.shape, strict=True))
+    sides = {"top": -low, "bottom": low, "left": -right, "right": right}
+    there = [side for side, far in sides.items() if far > _ASIDE]
+    if there:
+        return f" at its {' '.join(there)}"
+    return "" if soft.mean() > _ALL else " towards its edges"
 
 
 def on_edges(share: Floats32, within: float) -> NDArray[np.int32]:

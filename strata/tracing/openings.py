@@ -14,6 +14,7 @@ from strata.errors import TooLarge
 from strata.sheets.model import MOST_OPENINGS
 from strata.tracing.bends import smoothed
 from strata.tracing.doubt import UNSURE, Doubt, between, doubts, lettering, other_colour
+from strata.tracing.focus import unsharp
 from strata.tracing.glare import blinded_places, coarsely, edgeless, glint_places
 from strata.tracing.inexact import area_errors, errors_under_lines, unevenness
 from strata.tracing.openness import MARGIN, Seen, Sheet
@@ -45,8 +46,8 @@ _TOLERANCE = 0.01
 @dataclass(frozen=True)
 class Openings:
     """Openings in mm, largest first; for each why it is doubtful; places (mm) that might be openings and are not
-    taken for any; places that a glint hides; by what share of its area each opening is off at most; and whether the sheet's
-    own shadow falls into them, or what is light is overexposed."""
+    taken for any; places that a glint hides; by what share of its area each opening is off at most; whether the sheet's
+    own shadow falls into them, or what is light is overexposed; and where the picture is not sharp (``focus.unsharp``)."""
 
     shapes: list[Polygon]
     doubts: list[Doubt]
@@ -55,6 +56,7 @@ class Openings:
     errors: list[float]
     shadowed: bool = False
     overexposed: bool = False
+    unsharp: str | None = None
 
 
 NOTHING = Openings([], [], [], [], [])
@@ -100,7 +102,8 @@ def openings_of(
     if len(shapes) - why.count("") > MISTRUSTED * len(shapes):
         # where most are doubtful, what makes them so has not spared the others
         why = [w or "picture" for w in why]
-    return Openings(shapes, why, missed, blinded, errors.tolist(), lost > 0, seen.overexposed)
+    soft = unsharp(seen.blur * seen.wider, float(scale[0]))
+    return Openings(shapes, why, missed, blinded, errors.tolist(), lost > 0, seen.overexposed, soft)
 
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:

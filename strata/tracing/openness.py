@@ -109,7 +109,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     clear = _PLATEAU * np.maximum(1.0, blur * wider)
     clear = np.maximum(clear, _PAST_HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
-    blur = edge_px(share)
+    blur = edge_px([share])
     # edges are told from dark to light, openings from the sheet on
     lit = told.lit if _lighter(contrast) else 1 - told.lit
     half = AT_THE_EDGE if encoded else lit + _off_half_way(preview, found, blur)
@@ -159,11 +159,12 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    blur = edge_px(_share(*_middle(grey, two)))
-    wider = wider_at(_bands(grey, two), blur)
+    bands = _bands(grey, two)
+    blur = edge_px(bands)
     for _ in range(_ROUNDS):
-        two = closer(grey, two, sheet.scale, blur * wider, found.hidden)
-        before, blur = blur, edge_px(_share(*_middle(grey, two)))
+        two = closer(grey, two, sheet.scale, blur * wider_at(bands, blur), found.hidden)
+        bands = _bands(grey, two)
+        before, blur = blur, edge_px(bands)
         # where half the sheet lies in a shadow, its edges had seemed wider than they are
         if blur > _WIDER * before:
             break
@@ -223,16 +224,6 @@ def _bands(grey: Floats32, two: tuple[Floats32, Floats32]) -> list[Floats32]:
         return [field[a : a + max(1, (b - a) // 4)] for a, b in pairwise(rows.tolist())]
 
     return [_share(g, (bare, opening)) for g, bare, opening in zip(cut(grey), *map(cut, two), strict=True)]
-
-
-def _middle(grey: Floats32, two: tuple[Floats32, Floats32]) -> tuple[Floats32, tuple[Floats32, Floats32]]:
-    """The middle quarter of a sheet, enough to know its edges by."""
-
-    def cut(field: Floats32) -> Floats32:
-        height, width = field.shape
-        return field[height // 4 : -(height // 4), width // 4 : -(width // 4)]
-
-    return cut(grey), (cut(two[0]), cut(two[1]))
 
 
 def _told(sheet: Sheet, share: Floats32) -> Edges:

@@ -45,6 +45,10 @@ OVEREXPOSED = (
     "Take it a little darker."
 )
 ROUGH_BY_THAT = "So {} doubtful: the area may be off by up to {} %."
+UNSHARP = (
+    "It is not sharp{}: the finest openings and bridges do not show there. Hold the telephone still, straight above and a "
+    "little further away, and tap on the sheet before you take it."
+)
 CLEARER = (
     "Clearer: on plain paper, white beneath a dark sheet and dark beneath a light one, the lamp to the side, "
     "the telephone straight above and near."
@@ -205,6 +209,8 @@ def _said(found: Openings, on_a_mat: bool) -> list[str]:
     of = Counter(found.doubts)
     if len(found.shapes) >= _A_FEW and not of[""] and not of["size"]:
         said.append("This photograph cannot be trusted as it is.")
+    if found.unsharp is not None:
+        said.append(UNSHARP.format(found.unsharp))
     if of["beneath"]:
         said.append(BENEATH)
     if of["picture"]:

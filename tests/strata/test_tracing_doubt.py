@@ -275,13 +275,15 @@ class StepsTest(unittest.TestCase):
         """Grain and the rim of a shadow; not dirt, nor what is too narrow to have a middle."""
         wide, dirty, line = shapely.box(5, 5, 7, 9), shapely.box(15, 5, 17, 9), shapely.box(25, 5, 25.3, 9)
         share = 0.9 * drawn([wide]) + 0.6 * drawn([dirty]) + 0.9 * drawn([line])
-        own = _to_their_own(share.astype(np.float32), 10.0, 2.5)
+        own = _to_their_own(share.astype(np.float32), 10.0, 2.5 * EVEN)
         self.assertAlmostEqual(float(own[70, 60]), 1.0, delta=0.01)
         self.assertAlmostEqual(float(own[70, 160]), 0.6, delta=0.01)
         np.testing.assert_allclose(own[40:100, 230:], share[40:100, 230:], atol=0.01)
         np.testing.assert_allclose(own[:, :30], 0, atol=1e-5)
         # a halo reaches to the middle of it
-        np.testing.assert_allclose(_to_their_own(share.astype(np.float32), 10.0, 12.0), share, atol=1e-5)
+        np.testing.assert_allclose(
+            _to_their_own(share.astype(np.float32), 10.0, 12.0 * EVEN), share, atol=1e-5
+        )
 
     def test_an_opening_in_half_the_light_is_still_one(self) -> None:
         """A shadow with a hard rim over half of a sheet: both fields follow it within two millimetres."""
