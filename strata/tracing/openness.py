@@ -27,8 +27,8 @@ _ROUNDS, _WIDER = 3, 0.9
 _PLATEAU, _PAST_HALO_PX, _OWN, _OWN_GRID_MM, _OWN_MM, _HARDLY = 2.5, 6.0, 0.22, 0.06, 0.3, 0.003
 # times an edge's spread that is clear of it, px that are clear of its halo; how far an opening may be from as open as others, of 1; mm a pixel,
 # mm of surroundings, and share of them up to which an opening's own middle hardly tells
-_BANDS = 40
-# of rows
+_BANDS, _UNEVENLY = 40, 1.2
+# of rows; times as wide as usual that edges are somewhere, from which that matters
 _STEEP, _TAPS = 0.1, 5
 # of 1 over two px: an edge, not a stain; px around a place that tell which way that is
 _COARSE_COLOUR, _MOST_COARSE, _MOST_OFF, _ALIKE = 1.35, 0.6, 0.1, 0.004
@@ -159,16 +159,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    bands = _bands(grey, two)
-    blur = edge_px(bands)
-    for _ in range(_ROUNDS):
-        two = closer(grey, two, sheet.scale, blur * wider_at(bands, blur), found.hidden)
-        bands = _bands(grey, two)
-        before, blur = blur, edge_px(bands)
-        # where half the sheet lies in a shadow, its edges had seemed wider than they are
-        if blur > _WIDER * before:
-            break
-    bare, opening = two
+    bare, opening, blur = _followed(grey, two, sheet.scale, found.hidden)
     contrast = logarithm(opening) - logarithm(bare)
     share = _share(grey, (bare, opening))
     hidden = None
@@ -177,6 +168,28 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
     return _Open(np.asarray(share, np.float32), contrast, hidden, blur)
+
+
+def _followed(
+    grey: Floats32, two: tuple[Floats32, Floats32], scale: float, hidden: NDArray[np.bool_] | None
+) -> tuple[Floats32, Floats32, float]:
+    """Bare sheet and opening as ``two``, followed as closely as edges are wide; and how wide they are, px."""
+    bands = _bands(grey, two)
+    wider, rough, blur = EVEN, two, edge_px(_middle(bands))
+    for once_more in (True, False):
+        for _ in range(_ROUNDS):
+            two = closer(grey, two, scale, blur * wider, hidden)
+            bands = _bands(grey, two)
+            before, blur = blur, edge_px(_middle(bands))
+            # where half the sheet lies in a shadow, its edges had seemed wider than they are
+            if blur > _WIDER * before:
+                break
+        # only of what is followed already it shows where edges really are wider
+        wider = wider_at(bands, blur)
+        if not once_more or wider.max() < _UNEVENLY:
+            break
+        two = rough
+    return *two, blur
 
 
 def _to_their_own(share: Floats32, scale: float, clear: Floats32) -> Floats32:
@@ -224,6 +237,12 @@ def _bands(grey: Floats32, two: tuple[Floats32, Floats32]) -> list[Floats32]:
         return [field[a : a + max(1, (b - a) // 4)] for a, b in pairwise(rows.tolist())]
 
     return [_share(g, (bare, opening)) for g, bare, opening in zip(cut(grey), *map(cut, two), strict=True)]
+
+
+def _middle(bands: list[Floats32]) -> list[Floats32]:
+    """Of bands of rows what lies in the middle of a sheet, where it is lit best."""
+    quarter = len(bands) // 4
+    return [b[:, b.shape[1] // 4 : -(b.shape[1] // 4)] for b in bands[quarter:-quarter]]
 
 
 def _told(sheet: Sheet, share: Floats32) -> Edges:
