@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from strata.tracing.sides import sampled
+from strata.tracing.smooth import smooth_model
 
 Floats = NDArray[np.float64]
 Floats32 = NDArray[np.float32]
@@ -24,8 +25,8 @@ _WITHIN, _ENOUGH, _MANY = 0.1, 200, 20000
 # of 1 by how open they are that pixels are an edge's; so many tell of a picture, and more than that tell no more
 _LEAST_STEEP, _MOST_PX = 0.05, 8.0
 # of 1 from pixel to pixel, px: flatter, or wider, is no edge
-_TILES, _IN_EACH, _EVEN, _LEAST, _MOST = 10, 40, 0.8, 0.5, 2.5
-# a side; edge pixels that tell of one; tiles by which they are evened; how much wider than usual, and how much less, edges are told to be
+_TILES, _IN_EACH, _ENOUGH_TILES, _LEAST, _MOST = 10, 40, 12, 0.5, 2.5
+# a side; edge pixels that tell of one; of them that tell of a picture; how much wider than usual, and how much less, edges are told to be
 
 
 def edge_px(bands: Sequence[Floats32]) -> float:
@@ -49,8 +50,6 @@ def wider_at(bands: Sequence[Floats32], usual: float) -> Floats32:
 
     ``bands`` (h, w): how open each pixel is, in bands of rows evenly spaced from its top down; one of them may be the whole.
     """
-    import cv2
-
     rows, columns, steep = [], [], []
     for n, band in enumerate(bands):
         x, y = _thinned(on_edges(band, _WITHIN), 5 * _MANY // len(bands))
@@ -68,8 +67,12 @@ def wider_at(bands: Sequence[Floats32], usual: float) -> Floats32:
     for i, (first, end) in enumerate(pairwise(ends.tolist())):
         if end - first >= _IN_EACH:
             found[i], known[i] = np.log(_spread(_middle_of(every[first:end])) / usual), 1
-    evened = [cv2.GaussianBlur(v.reshape(_TILES, _TILES), (0, 0), _EVEN) for v in (found, known)]
-    return np.asarray(np.exp(evened[0] / np.maximum(evened[1], 1e-3)).clip(_LEAST, _MOST), np.float32)
+    if known.sum() < _ENOUGH_TILES:
+        return EVEN
+    told = found[known > 0]
+    # a lens changes slowly over its picture: what is wider by itself lies at a shadow's rim or a glint's
+    even = smooth_model(found.reshape(_TILES, _TILES), known.reshape(_TILES, _TILES) > 0)
+    return np.asarray(np.exp(even.clip(told.min(), told.max())).clip(_LEAST, _MOST), np.float32)
 
 
 def there(wider: Floats32, places: Floats) -> Floats:
@@ -88,9 +91,9 @@ def unsharp(blur: Floats32, scale: float) -> str | None:
         return None
     low, right = (2 * (np.mean(at) + 0.5) / n - 1 for at, n in zip(np.nonzero(soft), soft.shape, strict=True))
     sides = {"top": -low, "bottom": low, "left": -right, "right": right}
-    there = [side for side, far in sides.items() if far > _ASIDE]
-    if there:
-        return f" at its {' '.join(there)}"
+    aside = [side for side, far in sides.items() if far > _ASIDE]
+    if aside:
+        return f" at its {' '.join(aside)}"
     return "" if soft.mean() > _ALL else " towards its edges"
 
 
