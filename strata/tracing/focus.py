@@ -75,9 +75,14 @@ def wider_at(bands: Sequence[Floats32], usual: float) -> Floats32:
     return np.asarray(np.exp(even.clip(told.min(), told.max())).clip(_LEAST, _MOST), np.float32)
 
 
+def at_least(wider: Floats32) -> Floats32:
+    """``wider``, but nowhere less than usual: what seems sharper may be so beside a shadow that makes all else seem wide."""
+    return np.maximum(wider, np.float32(1))
+
+
 def there(wider: Floats32, places: Floats) -> Floats:
-    """How many times as wide as usual edges are at places (n, 2), shares of the picture's width and height."""
-    return sampled(wider, places * wider.shape[::-1] - 0.5)
+    """How many times as wide as usual edges are, once at least, at places (n, 2), shares of the picture's width and height."""
+    return sampled(at_least(wider), places * wider.shape[::-1] - 0.5)
 
 
 def unsharp(blur: Floats32, scale: float) -> str | None:

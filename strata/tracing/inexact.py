@@ -57,7 +57,7 @@ def area_errors(
         alone = max(1.0, shape.length / _ALIKE_MM) ** 0.5
         wide = float(there(wider, points / size).mean())
         # what is hardly wider than a pixel or two is drawn by the lens as much as by the knife
-        thin = 1 + (_THIN_PX * max(1.0, wide) * shape.length / (2 * shape.area * float(scale[0]))) ** 2
+        thin = 1 + (_THIN_PX * wide * shape.length / (2 * shape.area * float(scale[0]))) ** 2
         px = least * thin + float(at.mean()) * _SLOPE * blur * wide / alone
         found.append(2 * px / float(scale[0]) * shape.length / shape.area)
     return np.array(found)

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from strata.optics.colour import decode_srgb, encode_srgb
 from strata.tracing.fields import Kinds, brightness, closer, kinds, logarithm, mixed
-from strata.tracing.focus import AT_THE_EDGE, EVEN, edge_px, on_edges, wider_at
+from strata.tracing.focus import AT_THE_EDGE, EVEN, at_least, edge_px, on_edges, wider_at
 from strata.tracing.light import LIGHTNESS, Edges, curve, edges_of, mixed_in_values
 from strata.tracing.mat import Printed
 from strata.tracing.printing import past_print
@@ -106,7 +106,7 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     _, contrast, hidden, blur = made
     sharpened = not encoded and told.sharpened
     wider = wider_at([made.share], blur)
-    clear = _PLATEAU * np.maximum(1.0, blur * wider)
+    clear = _PLATEAU * np.maximum(1.0, blur * at_least(wider))
     clear = np.maximum(clear, _PAST_HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
     blur = edge_px([share])
@@ -185,7 +185,7 @@ def _followed(
             if blur > _WIDER * before:
                 break
         # only of what is followed already it shows where edges really are wider
-        wider = wider_at(bands, blur)
+        wider = at_least(wider_at(bands, blur))
         if not once_more or wider.max() < _UNEVENLY:
             break
         two = rough
