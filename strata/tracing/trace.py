@@ -46,8 +46,8 @@ OVEREXPOSED = (
 )
 ROUGH_BY_THAT = "So {} doubtful: the area may be off by up to {} %."
 UNSHARP = (
-    "It is not sharp{}: the finest openings and bridges do not show there. Hold the telephone still, straight above and a "
-    "little further away, and tap on the sheet before you take it."
+    "It is not sharp{}: the finest openings and bridges do not show there. Hold the telephone still and straight above, "
+    "and tap on the sheet before you take it."
 )
 CLEARER = (
     "Clearer: on plain paper, white beneath a dark sheet and dark beneath a light one, the lamp to the side, "
