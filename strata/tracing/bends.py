@@ -8,13 +8,13 @@ from numpy.typing import NDArray
 from strata.tracing.focus import there
 
 Floats32 = NDArray[np.float32]
-_SOFTENING, _NEAR = 0.6, 0.42
-# px; how far from half open what a blur has moved may look, of 1
+_SOFTENING, _NEAR, _MOST = 0.6, 0.42, 9.0
+# px; how far from half open what a blur has moved may look, of 1; px2 of a blur that is undone at most
 
 
-def smoothed(share: Floats32, wider: Floats32) -> Floats32:
-    """Noise softened, and what a blur does to bends undone; ``wider`` (rows, columns): how many times as wide as usual edges
-    are, all over it.
+def smoothed(share: Floats32, blur: float, wider: Floats32) -> Floats32:
+    """Noise softened, and what a blur does to bends undone: ``blur`` px by which edges are usually wide, ``wider`` (rows,
+    columns; all over it) times that.
 
     An even blur moves no straight edge, but it moves a bent one towards its
     inside by half its variance times the curvature: the motion by curvature
@@ -38,10 +38,7 @@ def smoothed(share: Floats32, wider: Floats32) -> Floats32:
     steep = x * x + y * y
     bend = (xx * y * y - 2 * x * y * xy + yy * x * x) / np.maximum(steep, 1e-6)
     plain = soft.ravel()
-    on_edge = np.abs(plain[at] - 0.5) < 0.1
-    slope = (plain[at + 1] - plain[at - 1]) ** 2 + (plain[at + width] - plain[at - width]) ** 2
-    typical = float(np.median(slope[on_edge])) ** 0.5 / 2 if on_edge.any() else 0.4
-    places = (near.reshape(-1, 2) + 2.5) / (width, height)
-    variance = np.minimum(9.0, there(wider, places) ** 2 / (2 * np.pi * max(typical, 0.05) ** 2))
+    px = blur * there(wider, (near.reshape(-1, 2) + 2.5) / (width, height))
+    variance = np.minimum(_MOST, px**2 + _SOFTENING**2)
     plain[at] -= np.clip((variance / 2).astype(np.float32) * bend, -0.2, 0.2)
     return np.asarray(plain.reshape(height, width), np.float32)

@@ -108,7 +108,7 @@ def openings_of(
 
 def _shapes_on(seen: Seen, sheet: Sheet, level: float, scale: NDArray[np.float64]) -> list[Polygon]:
     """The openings (mm) of a sheet, largest first."""
-    soft = smoothed(seen.share, seen.wider)
+    soft = smoothed(seen.share, seen.blur, seen.wider)
     shapes = _traced(np.clip(soft, -0.5, 1.5, out=soft), scale, level)
     # where corners are cut off, the table shows beside the sheet
     corners = shapely.MultiPoint([(x, y) for x in (0, sheet.width) for y in (0, sheet.height)])

@@ -103,9 +103,8 @@ def see(sheet: Sheet, preview: NDArray[np.uint8], preview_scale: float) -> Seen 
     made = _openness(sheet, found, of_light=False) if encoded else made
     if made is None:
         return None
-    _, contrast, hidden, blur = made
+    _, contrast, hidden, blur, wider = made
     sharpened = not encoded and told.sharpened
-    wider = wider_at([made.share], blur)
     clear = _PLATEAU * np.maximum(1.0, blur * at_least(wider))
     clear = np.maximum(clear, _PAST_HALO_PX if sharpened else 0.0)
     share = _to_their_own(made.share, sheet.scale, clear)
@@ -143,12 +142,13 @@ def _off_half_way(preview: NDArray[np.uint8], found: Kinds, blur: float) -> floa
 
 
 class _Open(NamedTuple):
-    """``share``, ``contrast``, ``hidden`` and ``blur`` as ``Seen`` has them, but each opening as open as those around it."""
+    """``share``, ``contrast``, ``hidden``, ``blur`` and ``wider`` as ``Seen`` has them, but each opening as open as those around it."""
 
     share: Floats32
     contrast: Floats32
     hidden: NDArray[np.bool_] | None
     blur: float
+    wider: Floats32
 
 
 def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
@@ -159,7 +159,7 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
     two = brightness(grey, found, sheet.scale)
     if two is None:
         return None
-    bare, opening, blur = _followed(grey, two, sheet.scale, found.hidden)
+    (bare, opening), blur, wider = _followed(grey, two, sheet, found)
     contrast = logarithm(opening) - logarithm(bare)
     share = _share(grey, (bare, opening))
     hidden = None
@@ -167,29 +167,39 @@ def _openness(sheet: Sheet, found: Kinds, of_light: bool) -> _Open | None:
         share, hidden = past_print(share, sheet.printed, sheet.scale)
     edge = max(1, round(MARGIN * sheet.scale))
     share[:edge], share[-edge:], share[:, :edge], share[:, -edge:] = 0, 0, 0, 0
-    return _Open(np.asarray(share, np.float32), contrast, hidden, blur)
+    return _Open(np.asarray(share, np.float32), contrast, hidden, blur, wider)
 
 
-def _followed(
-    grey: Floats32, two: tuple[Floats32, Floats32], scale: float, hidden: NDArray[np.bool_] | None
-) -> tuple[Floats32, Floats32, float]:
-    """Bare sheet and opening as ``two``, followed as closely as edges are wide; and how wide they are, px."""
+class _Followed(NamedTuple):
+    """Bare sheet and opening, as they are found to be; ``blur`` and ``wider`` as ``Seen`` has them."""
+
+    two: tuple[Floats32, Floats32]
+    blur: float
+    wider: Floats32
+
+
+def _followed(grey: Floats32, rough: tuple[Floats32, Floats32], sheet: Sheet, found: Kinds) -> _Followed:
+    """Bare sheet and opening, ``rough`` so far, followed as closely as edges are wide."""
+    known = _rounds(grey, rough, sheet, found, EVEN)
+    # only of what is followed already it shows where edges really are wider
+    if known.wider.max() < _UNEVENLY:
+        return known
+    return _rounds(grey, rough, sheet, found, at_least(known.wider))
+
+
+def _rounds(
+    grey: Floats32, two: tuple[Floats32, Floats32], sheet: Sheet, found: Kinds, wider: Floats32
+) -> _Followed:
     bands = _bands(grey, two)
-    wider, rough, blur = EVEN, two, edge_px(_middle(bands))
-    for once_more in (True, False):
-        for _ in range(_ROUNDS):
-            two = closer(grey, two, scale, blur * wider, hidden)
-            bands = _bands(grey, two)
-            before, blur = blur, edge_px(_middle(bands))
-            # where half the sheet lies in a shadow, its edges had seemed wider than they are
-            if blur > _WIDER * before:
-                break
-        # only of what is followed already it shows where edges really are wider
-        wider = at_least(wider_at(bands, blur))
-        if not once_more or wider.max() < _UNEVENLY:
+    blur = edge_px(_middle(bands))
+    for _ in range(_ROUNDS):
+        two = closer(grey, two, sheet.scale, blur * wider, found.hidden)
+        bands = _bands(grey, two)
+        before, blur = blur, edge_px(_middle(bands))
+        # where half the sheet lies in a shadow, its edges had seemed wider than they are
+        if blur > _WIDER * before:
             break
-        two = rough
-    return *two, blur
+    return _Followed(two, blur, wider_at(bands, blur))
 
 
 def _to_their_own(share: Floats32, scale: float, clear: Floats32) -> Floats32:

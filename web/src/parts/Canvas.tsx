@@ -9,7 +9,7 @@ const unseen = keyframes`from, to { visibility: hidden; }`;
 // what is pointed at on a picture lies over the canvas
 const ABOVE = { position: "absolute", inset: "6% 8% auto", zIndex: 1, display: "grid", placeItems: "center" };
 // what is painted stays to be seen
-const BELOW = { ...ABOVE, inset: "auto 8% 3%", fontSize: "0.875em" };
+const BELOW = { ...ABOVE, inset: "auto 8% 3%" };
 const SAID = { p: 1.5, borderRadius: 1, bgcolor: "background.paper", display: "grid", gap: 1 };
 // most pictures are there before it can be read
 const ON_ITS_WAY = { ...SAID, animation: `${unseen} 0.6s` };

@@ -5,19 +5,15 @@ import type { ReactNode } from "react";
 import { Choices } from "../../../parts/Choices";
 import { greys, signal } from "../../../theme/theme";
 
-export const BIG = {
-  minHeight: 64,
-  fontSize: 20,
-  justifyContent: "flex-start",
-  textAlign: "left",
-  whiteSpace: "normal",
-} as const;
+const PRESSED = { minHeight: 64, fontSize: 20, whiteSpace: "normal" } as const;
+
+export const BIG = { ...PRESSED, justifyContent: "flex-start", textAlign: "left" } as const;
 
 /** What other views show too, as large as all else at the table: words on the picture, waiting, and what went wrong. */
 export const LARGER = {
-  fontSize: 23,
-  "& .MuiTypography-root": { fontSize: 22 },
-  "& .MuiButton-root": { minHeight: 64, fontSize: 20, whiteSpace: "normal" },
+  fontSize: 20,
+  "& .MuiTypography-root": { fontSize: 20 },
+  "& .MuiButton-root": PRESSED,
 } as const;
 
 /** A question over the step, with its answers as buttons. */
