@@ -20,7 +20,7 @@ class OfflineTest(BrowserTest):
         page = self.at_table(self.good)
         page.keyboard.press("ArrowRight")
         expect(page.get_by_text("2 of ")).to_be_visible()
-        expect(page.get_by_text("Works without a network")).to_be_visible()
+        expect(page.get_by_text("Works without a network")).to_have_css("font-size", "20px")
         self.context.set_offline(True)
         page.reload()
         expect(page.get_by_text("2 of ")).to_be_visible()

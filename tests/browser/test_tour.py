@@ -98,7 +98,7 @@ class TourTest(BrowserTest):
             self.assertGreaterEqual(box["height"] if box else 0, 48, control.inner_text())
         # the words that stand in an element beside others are read too
         small = page.evaluate(
-            "[...document.querySelectorAll('main p, main h2, main div')].filter(e => [...e.childNodes].some("
+            "[...document.querySelectorAll('main :is(p, h2, div, span)')].filter(e => [...e.childNodes].some("
             "n => n.nodeType === 3 && n.data.trim()) && parseFloat(getComputedStyle(e).fontSize) < 20)"
             ".map(e => e.textContent)"
         )

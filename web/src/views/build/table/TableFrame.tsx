@@ -65,7 +65,7 @@ export function Head({
           {state.name}
         </Typography>
         {kept && (
-          <Typography variant="caption" sx={{ display: { xs: "none", md: "block" }, color: greys.quiet }}>
+          <Typography sx={{ fontSize: 20, display: { xs: "none", md: "block" }, color: greys.quiet }}>
             Works without a network
           </Typography>
         )}
