@@ -18,7 +18,14 @@ from strata.formats.limits import MOST_PHOTOGRAPH
 from studio.asked import asked, sent_file
 from studio.bench import photographs
 from studio.bench.models import Photograph, Record
-from studio.bench.record_views import JPEG, RecordSerializer, jpeg_answer, record_json
+from studio.bench.record_views import (
+    AS_WIDE,
+    JPEG,
+    RecordSerializer,
+    jpeg_answer,
+    photograph_answer,
+    record_json,
+)
 from studio.colours import ColourSerializer, colour
 from studio.errors import refusals
 from studio.jobs.queue import job_json
@@ -163,10 +170,10 @@ class SimulatedView(APIView):
 class PhotographView(APIView):
     """One photograph."""
 
-    @extend_schema(responses={**JPEG, **refusals(404)})
+    @extend_schema(parameters=[AS_WIDE], responses={**JPEG, **refusals(400, 404)})
     def get(self, request: Request, pk: int, photograph: int) -> HttpResponse:
-        """As it is kept."""
-        return jpeg_answer(bytes(_mine(request, pk, photograph).content))
+        """As it is kept, or narrower."""
+        return photograph_answer(request, bytes(_mine(request, pk, photograph).content))
 
     @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int, photograph: int) -> Response:

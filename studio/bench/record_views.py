@@ -13,16 +13,29 @@ from rest_framework.request import Request
 from rest_framework.response import Response
 from rest_framework.views import APIView
 
+from strata.errors import BadFile
 from strata.optics.colour import hex_of
-from studio.asked import asked, maker
+from studio.asked import asked, maker, whole_parameter
 from studio.bench import records
 from studio.bench.models import Record
 from studio.bench.serializers import TablePhotographSerializer
 from studio.bench.table_photographs import photographs_json
+from studio.builds.pictures import narrower
 from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, my
 
 JPEG = {(200, "image/jpeg"): OpenApiTypes.BINARY}
+
+
+AS_WIDE = OpenApiParameter("width", int, description="pixels, 40 to 1600 (as it is kept)")
+
+
+def photograph_answer(request: Request, content: bytes) -> HttpResponse:
+    """A photograph as it is kept, or no wider than is asked for; raises BadFile where it is not taken yet."""
+    if not content:
+        raise BadFile("That photograph is not taken yet.", "photograph")
+    width = whole_parameter(request, "width", 40, 1600)
+    return jpeg_answer(narrower(content, width) if width else content)
 
 
 def jpeg_answer(data: bytes) -> HttpResponse:

@@ -17,7 +17,7 @@ from strata.making.events import LATEST
 from strata.plan.model import MOST_CARDS
 from studio.asked import asked, maker, sent_file
 from studio.bench.models import TablePhotograph
-from studio.bench.record_views import JPEG, jpeg_answer
+from studio.bench.record_views import AS_WIDE, JPEG, photograph_answer
 from studio.bench.serializers import TablePhotographSerializer
 from studio.bench.services import latest
 from studio.bench.table_photographs import keep_at_table, photographs_json
@@ -59,10 +59,10 @@ class TablePhotographsView(APIView):
 class TablePhotographView(APIView):
     """One photograph from the table."""
 
-    @extend_schema(responses={**JPEG, **refusals(404)})
+    @extend_schema(parameters=[AS_WIDE], responses={**JPEG, **refusals(400, 404)})
     def get(self, request: Request, pk: int) -> HttpResponse:
-        """As it is kept."""
-        return jpeg_answer(bytes(_mine(request, pk).content))
+        """As it is kept, or narrower."""
+        return photograph_answer(request, bytes(_mine(request, pk).content))
 
     @extend_schema(responses={204: None, **refusals(404)})
     def delete(self, request: Request, pk: int) -> Response:

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
+import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
 from studio.bench.lessons import readable
 from studio.bench.management.commands.seed_log import PHOTOGRAPHS, Made, photographed, write
@@ -128,6 +131,20 @@ class PhotographsTest(StudioTest):
         self.assertEqual(answer.status_code, 201)
         _, told = self.read(record)
         self.assertEqual((told["job"]["state"], told["ready"]), ("done", True))
+
+    def test_a_log_of_many_cards_asks_for_small_photographs(self) -> None:
+        record = self.made()
+        photographed(record, KRAFT)
+        address = f"/api/records/{record.pk}/photographs/{record.photographs.get().pk}"
+        whole, narrower = self.client.get(address).content, self.client.get(f"{address}?width=480").content
+        self.assertLess(len(narrower), len(whole) / 4)
+        small, large = (Image.open(io.BytesIO(data)) for data in (narrower, whole))
+        self.assertEqual(small.width, 480)
+        # the same picture: its mean colour to three levels of 255
+        means = [np.asarray(seen, dtype=float).mean(axis=(0, 1)) for seen in (small, large)]
+        np.testing.assert_allclose(means[0], means[1], atol=3)
+        Photograph.objects.update(content=b"")
+        self.refused(self.client.get(f"{address}?width=480"), 400)
 
     def test_the_demo_log_leaves_its_photographs_to_the_server(self) -> None:
         record = self.made()

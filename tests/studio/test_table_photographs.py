@@ -34,6 +34,12 @@ class TablePhotographTest(StudioTest):
         seen = self.client.get(f"/api/table-photographs/{told['id']}")
         self.assertEqual(seen["Content-Type"], "image/jpeg")
         self.assertEqual(Image.open(io.BytesIO(seen.content)).size, (400, 300))
+        narrower = self.client.get(f"/api/table-photographs/{told['id']}?width=160")
+        self.assertEqual(Image.open(io.BytesIO(narrower.content)).size, (160, 120))
+        # what is narrower already stays as it is
+        wider = self.client.get(f"/api/table-photographs/{told['id']}?width=1600")
+        self.assertEqual(Image.open(io.BytesIO(wider.content)).size, (400, 300))
+        self.refused(self.client.get(f"/api/table-photographs/{told['id']}?width=9"), 400)
 
     def test_it_is_drawn_anew_and_no_larger_than_is_kept(self) -> None:
         hidden = picture((3000, 1500)) + b"<script>hidden</script>"

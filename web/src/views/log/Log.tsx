@@ -13,7 +13,7 @@ import { Busy } from "../../parts/Busy";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
-import { byYear, cards, day, MONTHS, months, photograph, recordPicture } from "./words";
+import { byYear, cards, day, MONTHS, months, photographListed, recordPicture } from "./words";
 
 const AT_ONCE = 5;
 // pictures: a row of them is on the screen as it opens, further ones wait until they are near
@@ -154,7 +154,7 @@ function Made({ record, atOnce }: { record: RecordSummary; atOnce: boolean }) {
     >
       <Box
         component="img"
-        src={first === undefined ? recordPicture(record.id) : photograph(record.id, first)}
+        src={first === undefined ? recordPicture(record.id) : photographListed(record.id, first)}
         alt=""
         loading={atOnce ? "eager" : "lazy"}
         sx={{

@@ -15,7 +15,16 @@ import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { placeOf } from "../build/paths";
 import { Photographs } from "./Photographs";
-import { byElement, cards, clock, day, laidHow, recordPicture, tablePhotograph } from "./words";
+import {
+  byElement,
+  cards,
+  clock,
+  day,
+  laidHow,
+  recordPicture,
+  tablePhotograph,
+  tablePhotographListed,
+} from "./words";
 
 export function Component() {
   const id = Number(useParams().recordId);
@@ -136,7 +145,7 @@ function AtTable({ made }: { made: MadeCard }) {
           <a href={tablePhotograph(p.id)}>
             <Box
               component="img"
-              src={tablePhotograph(p.id)}
+              src={tablePhotographListed(p.id)}
               alt={p.after}
               loading="lazy"
               sx={{ width: "100%" }}

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useMemo } from "react";
 import { FileButton } from "../../../parts/FileButton";
-import { clock, tablePhotograph } from "../../log/words";
+import { clock, tablePhotographListed } from "../../log/words";
 import { BIG } from "./big";
 import type { useTablePhotographs, Waiting } from "./photographs";
 import type { TableHandle } from "./useTable";
@@ -65,11 +65,11 @@ export function Photographed({ table, kept }: Props) {
           <Box component="li" key={p.key}>
             <Box
               component="img"
-              src={tablePhotograph(p.id)}
+              src={tablePhotographListed(p.id)}
               alt={p.after}
               sx={{ width: "100%", display: "block" }}
             />
-            <Typography sx={{ fontSize: 16 }}>
+            <Typography sx={{ fontSize: 20 }}>
               {clock(p.at)}, {small(p.after)}
             </Typography>
             <Button
@@ -103,7 +103,7 @@ function OneWaiting({ one }: { one: Waiting }) {
         alt={one.after}
         sx={{ width: "100%", display: "block", opacity: 0.7 }}
       />
-      <Typography sx={{ fontSize: 16 }}>{clock(one.at)}, waiting</Typography>
+      <Typography sx={{ fontSize: 20 }}>{clock(one.at)}, waiting</Typography>
     </Box>
   );
 }

@@ -121,18 +121,7 @@ function Opened({ set }: { set: LayerSet }) {
             setCutting(false);
           }}
         />
-        <Box
-          sx={{
-            gridColumn: { lg: 1 },
-            gridRow: { lg: 2 },
-            order: { xs: 3, lg: 0 },
-            maxHeight: { lg: "calc(100dvh - 170px)" },
-            overflow: "auto",
-          }}
-        >
-          <SheetStrip set={set} shown={visible} onShown={setShown} edits={edits} />
-        </Box>
-        <Box>
+        <Box sx={{ gridColumn: { lg: 2 } }}>
           <Canvas
             set={set}
             shown={visible}
@@ -159,7 +148,7 @@ function Opened({ set }: { set: LayerSet }) {
             </Typography>
           ))}
         </Box>
-        <Box>
+        <Box sx={{ gridColumn: { lg: 3 } }}>
           {mode === "name" && <NamePanel naming={naming} nameInput={nameInput} />}
           {mode === "measure" &&
             (measures.error ? (
@@ -183,6 +172,17 @@ function Opened({ set }: { set: LayerSet }) {
                 onPanel={setPanel}
               />
             ))}
+        </Box>
+        {/* last, as it stands where there is one column: before the others it would be pushed down by them */}
+        <Box
+          sx={{
+            gridColumn: { lg: 1 },
+            gridRow: { lg: 2 },
+            maxHeight: { lg: "calc(100dvh - 170px)" },
+            overflow: "auto",
+          }}
+        >
+          <SheetStrip set={set} shown={visible} onShown={setShown} edits={edits} />
         </Box>
       </PartByPart>
     </Box>
