@@ -92,6 +92,7 @@ class RecordSerializer(RecordSummarySerializer):
     taken = serializers.ListField(child=serializers.CharField(), help_text="sheets that the house has fewer")
     again = serializers.BooleanField(help_text="whether it can be made again")
     at_table = TablePhotographSerializer(many=True)
+    aspect = serializers.FloatField(help_text="of its picture, height over width")
 
 
 class TellSerializer(serializers.Serializer[Any]):
@@ -146,6 +147,7 @@ def record_json(row: Record) -> dict[str, Any]:
         "taken": records.taken_words(row),
         "again": row.build_id is not None,
         "at_table": photographs_json(row.making),
+        "aspect": records.aspect(row),
     }
 
 

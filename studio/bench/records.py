@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any
 
 from django.db.models import Prefetch
+from PIL import Image
 
 from strata.errors import BadFile, BadValue
 from strata.finish import Finished
@@ -106,6 +108,12 @@ def colours(row: Record) -> list[str]:
     """The colours that were used, as hex codes, each ink once."""
     seen = {u["ink"]: hex_of(tuple(u["colour"]))[0] for u in row.body["used"]}
     return list(seen.values())
+
+
+def aspect(row: Record) -> float:
+    """Height over width of its picture, so that a page can keep the room for it."""
+    width, height = Image.open(io.BytesIO(row.picture)).size
+    return round(height / width, 4)
 
 
 def make_again(row: Record) -> Colouring:

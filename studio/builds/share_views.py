@@ -61,7 +61,7 @@ class SharedSerializer(serializers.Serializer[Any]):
 
     name = serializers.CharField()
     said = serializers.CharField()
-    shape = serializers.FloatField(help_text="height over width")
+    aspect = serializers.FloatField(help_text="height over width")
     passes = serializers.IntegerField()
     pads = SharedPadSerializer(many=True)
     visits = SharedVisitSerializer(many=True)

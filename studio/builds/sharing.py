@@ -82,7 +82,7 @@ def shared_json(colouring: Colouring, inches: bool) -> dict[str, Any]:
     return {
         "name": colouring.build.name,
         "said": f"One card of {scene.stock.name}, panel {size}; {in_minutes(order.minutes)}.",
-        "shape": round(scene.layer_set.height / scene.layer_set.width, 4),
+        "aspect": round(scene.layer_set.height / scene.layer_set.width, 4),
         "passes": laid,
         "pads": [{"name": name, "hex": hex_of(scene.on_stock(key))[0]} for key, name, _ in pads],
         "visits": visits,

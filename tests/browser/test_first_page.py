@@ -1,14 +1,20 @@
-"""The first page of an address: what it needs is fetched once, ahead of the script that asks for it."""
+"""The first page of an address: what it needs is fetched once, ahead of the script that asks for it; nothing of it jumps."""
 
 from __future__ import annotations
 
+import io
 from collections import Counter
+from datetime import UTC, datetime
 from typing import Any
 
 from django.core.signals import request_started
+from PIL import Image
 from playwright.sync_api import expect
 
-from tests.browser.base import BrowserTest
+from studio.bench.management.commands.seed_log import PHOTOGRAPHS, Made, write
+from studio.bench.models import Photograph
+from studio.sets.models import LayerSet
+from tests.browser.base import BrowserTest, Line
 
 
 class FirstPageTest(BrowserTest):
@@ -44,3 +50,36 @@ class FirstPageTest(BrowserTest):
 
     def test_home_asks_for_the_builds_once(self) -> None:
         self.assertEqual(self.answers("/").get("/api/builds"), 1)
+
+    def test_a_made_card_comes_with_its_readings_and_keeps_room_for_its_pictures(self) -> None:
+        record = write(self.maker, Made("First try on kraft", datetime(2026, 3, 12, tzinfo=UTC), "", "", 2))
+        assert record is not None
+        photograph = (PHOTOGRAPHS / "first-try-on-kraft.jpg").read_bytes()
+        found = {"told": [], "off_mm": 0.1, "alike": 1.0, "uneven": 1.1, "patches": 3}
+        Photograph.objects.create(record=record, content=photograph, reading=found, straight=photograph)
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        # whether the pictures ever come must not change where anything stands
+        Line(self.page, "**/picture").hold()
+        Line(self.page, "**/straight").hold()
+        reading = Line(self.page, "**/reading")
+        reading.hold()
+        self.page.goto(f"{self.live_server_url}/log/{record.pk}")
+        expect(self.page.get_by_text("Looking it up")).to_be_visible()
+        expect(self.page.get_by_role("heading", name=record.name)).to_have_count(0)
+        reading.mend()
+        self.page.reload()
+        box = self.page.get_by_alt_text("As predicted").bounding_box()
+        assert box is not None
+        width, height = Image.open(io.BytesIO(record.picture)).size
+        self.assertAlmostEqual(box["height"] / box["width"], height / width, delta=0.01)
+
+    def test_a_sets_parts_come_in_the_order_in_which_they_stand(self) -> None:
+        """They come one after another: one that stands under another and comes before it is pushed down."""
+        self.page.set_viewport_size({"width": 390, "height": 844})
+        self.open(f"/sets/{LayerSet.objects.get(name='Koi and lantern').pk}")
+        self.page.get_by_role("region", name="The sheets").wait_for()
+        places = self.page.evaluate(
+            "[...document.querySelector('#main h1').closest('main > div').children].map(e => e.getBoundingClientRect().top)"
+        )
+        self.assertEqual(len(places), 4)
+        self.assertEqual(places, sorted(places))

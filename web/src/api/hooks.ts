@@ -1,5 +1,5 @@
 /** Queries that several views share. */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
 import { api, data, type Measures } from "./client";
 import { type Job, underWay } from "./jobs";
@@ -123,9 +123,23 @@ export const useSwatchCard = (id: number) =>
     refetchInterval: (query) => (underWay(query.state.data?.job) ? 400 : false),
   });
 
-/** A photograph of a made card, followed while it is being read. */
-export const usePhotograph = (id: number, number: number) =>
+/** A made card; with what its photographs say of it at once, so that nothing jumps when that comes. */
+export const useRecord = (id: number) =>
   useQuery({
+    queryKey: keys.record(id),
+    queryFn: async ({ client }) => {
+      const made = await data(api.GET("/api/records/{id}", { params: { path: { id } } }));
+      await Promise.allSettled(
+        made.photographs.map((number) =>
+          client.ensureQueryData({ ...photographOf(id, number), retry: false }),
+        ),
+      );
+      return made;
+    },
+  });
+
+const photographOf = (id: number, number: number) =>
+  queryOptions({
     queryKey: keys.photograph(id, number),
     queryFn: () =>
       data(
@@ -133,6 +147,12 @@ export const usePhotograph = (id: number, number: number) =>
           params: { path: { id, photograph: number } },
         }),
       ),
+  });
+
+/** A photograph of a made card, followed while it is being read. */
+export const usePhotograph = (id: number, number: number) =>
+  useQuery({
+    ...photographOf(id, number),
     refetchInterval: (query) => (underWay(query.state.data?.job) ? 500 : false),
   });
 

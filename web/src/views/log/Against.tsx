@@ -35,7 +35,7 @@ export function Against({ made, number, found }: { made: MadeCard; number: numbe
 /** The photograph put straight over the prediction, its edge pushed from side to side. */
 function Wipe({ made, number }: { made: MadeCard; number: number }) {
   const [share, setShare] = useState(50);
-  const whole = { width: "100%", display: "block" } as const;
+  const whole = { width: "100%", display: "block", aspectRatio: `1 / ${made.aspect}` } as const;
   return (
     <Box>
       <Box sx={{ position: "relative", bgcolor: greys.ground, lineHeight: 0 }}>

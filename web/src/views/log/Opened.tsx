@@ -3,11 +3,11 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useAct } from "../../api/acts";
 import { api, data, type MadeCard } from "../../api/client";
+import { useRecord } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
@@ -28,10 +28,7 @@ import {
 
 export function Component() {
   const id = Number(useParams().recordId);
-  const query = useQuery({
-    queryKey: keys.record(id),
-    queryFn: () => data(api.GET("/api/records/{id}", { params: { path: { id } } })),
-  });
+  const query = useRecord(id);
   useEffect(() => {
     document.title = `${query.data?.name ?? "Log"} · Anastrata`;
   }, [query.data?.name]);
@@ -88,7 +85,12 @@ function Opened({ made }: { made: MadeCard }) {
               component="img"
               src={recordPicture(made.id)}
               alt={`${made.name} as it was laid, as predicted`}
-              sx={{ width: "100%", display: "block", bgcolor: greys.ground }}
+              sx={{
+                width: "100%",
+                display: "block",
+                bgcolor: greys.ground,
+                aspectRatio: `1 / ${made.aspect}`,
+              }}
             />
           )}
           <Photographs made={made} />

@@ -69,7 +69,7 @@ function Plan({ token, plan }: { token: string; plan: SharedPlan }) {
             component="img"
             src={sharedPicture(token, done.length ? laidBy(plan, done) : null)}
             alt={done.length ? "The card as it looks now" : "The finished card"}
-            sx={{ width: "100%", aspectRatio: `1 / ${plan.shape}`, display: "block", bgcolor: greys.ground }}
+            sx={{ width: "100%", aspectRatio: `1 / ${plan.aspect}`, display: "block", bgcolor: greys.ground }}
           />
           <Typography role="status">
             {following
