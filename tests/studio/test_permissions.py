@@ -6,6 +6,7 @@ import re
 import shutil
 from typing import Any
 
+import numpy as np
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
@@ -16,6 +17,7 @@ from rest_framework.test import APIClient
 from studio.accounts.invitations import invite
 from studio.bench.models import Making, Photograph, Record, TablePhotograph
 from studio.builds.models import Share
+from studio.builds.pictures import jpeg
 from studio.inks.models import Stock, SwatchCard, Tool
 from studio.sets.models import Import
 from tests.studio.base import StudioTest
@@ -216,8 +218,9 @@ class EveryAddress(StudioTest):
         fields = [{"passes": [["campion", 1]], "label": "Campion"}]
         self.card = SwatchCard.objects.create(owner=self.ada, code=0, title="", stock="kraft", fields=fields)
         self.ivory = Stock.objects.get(owner=self.ada, key="ivory")
+        drawn, now = jpeg(np.zeros((4, 3, 3), np.uint8)), timezone.now()
         self.record = Record.objects.create(
-            owner=self.ada, build=self.good.build, name="Made", made=timezone.now(), body=RECORD, picture=b"j"
+            owner=self.ada, build=self.good.build, name="Made", made=now, body=RECORD, picture=drawn
         )
         self.photograph = Photograph.objects.create(record=self.record, content=b"j")
         making = Making.objects.create(colouring=self.good, number=1)

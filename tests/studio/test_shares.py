@@ -28,7 +28,7 @@ class SharesTest(StudioTest):
         answer = self.stranger.get(f"/api/shared/{link['token']}")
         self.assertEqual((answer.status_code, answer["Cache-Control"]), (200, "no-store"))
         shown = answer.json()
-        self.assertEqual(set(shown), {"name", "said", "shape", "passes", "pads", "visits"})
+        self.assertEqual(set(shown), {"name", "said", "aspect", "passes", "pads", "visits"})
         steps = [s for v in shown["visits"] for s in v["steps"]]
         self.assertEqual([s["number"] for s in steps], list(range(1, len(steps) + 1)))
         self.assertEqual(steps[-1]["laid"], shown["passes"])
