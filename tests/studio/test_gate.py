@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import errno
+import gzip
 import json
 import re
 import unittest
 from typing import Any
 from unittest.mock import patch
 
+import brotli
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -20,6 +22,7 @@ from strata.errors import Broken
 from studio import gate
 from studio.builds import history
 from studio.numbered import number
+from studio.sets.models import LayerSet
 from tests import world
 from tests.studio.base import StudioTest
 
@@ -184,6 +187,24 @@ class SmallTest(StudioTest):
         self.assertLess(len(state.content), len(plain.content) / 4)
         picture = browser.get(f"/api/colourings/{self.good.pk}/picture?width=100")
         self.assertNotIn("Content-Encoding", picture)
+
+    def test_a_large_answer_is_packed_as_the_browser_takes_it(self) -> None:
+        address = f"/api/sets/{LayerSet.objects.get(owner=self.ada, name__startswith='Koi').pk}"
+        plain = self.client.get(address)
+        self.assertGreater(len(plain.content), 64_000)
+        self.assertNotIn("Content-Encoding", plain)
+        for taken, packing, unpacked in (
+            ("gzip, deflate, br", "br", brotli.decompress),
+            ("gzip, deflate", "gzip", gzip.decompress),
+            ("gzip, br;q=0", "gzip", gzip.decompress),
+        ):
+            answer = self.client.get(address, headers={"accept-encoding": taken})
+            self.assertEqual(
+                (answer["Content-Encoding"], answer["Vary"].count("Accept-Encoding")), (packing, 1)
+            )
+            self.assertEqual(int(answer["Content-Length"]), len(answer.content))
+            self.assertEqual(unpacked(answer.content), plain.content)
+            self.assertLess(len(answer.content), len(plain.content) / 2)
 
     @override_settings(DEMO=True)
     def test_a_visitor_without_cookies_leaves_no_session_behind(self) -> None:
