@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from collections import Counter
 from datetime import UTC, datetime
 from typing import Any
@@ -13,6 +14,8 @@ from playwright.sync_api import expect
 
 from studio.bench.management.commands.seed_log import PHOTOGRAPHS, Made, write
 from studio.bench.models import Photograph
+from studio.builds import history
+from studio.builds.looking import plan_of
 from studio.sets.models import LayerSet
 from tests.browser.base import BrowserTest, Line
 
@@ -50,6 +53,23 @@ class FirstPageTest(BrowserTest):
 
     def test_home_asks_for_the_builds_once(self) -> None:
         self.assertEqual(self.answers("/").get("/api/builds"), 1)
+
+    def test_pictures_far_down_a_list_wait_until_they_are_near(self) -> None:
+        """Each is drawn by the server: three hundred at once would keep it busy for minutes."""
+        for n in range(60):
+            history.begin_again(self.good.build, f"Another {n}", plan_of(self.good), "Start")
+        for path in ("/", "/evening"):
+            self.asked.clear()
+            self.open(path)
+            last = self.page.locator("li", has_text=re.compile("^Another 0")).locator("img")
+            expect(last).to_have_js_property("naturalWidth", 0)
+            self.page.wait_for_load_state("networkidle")
+            drawn = {a.split("?")[0] for a in self.asked if "/picture?" in a}
+            self.assertGreater(len(drawn), 2, path)
+            self.assertLess(len(drawn), 55, path)
+            # and come when they are
+            last.scroll_into_view_if_needed()
+            expect(last).not_to_have_js_property("naturalWidth", 0)
 
     def test_a_made_card_comes_with_its_readings_and_keeps_room_for_its_pictures(self) -> None:
         record = write(self.maker, Made("First try on kraft", datetime(2026, 3, 12, tzinfo=UTC), "", "", 2))

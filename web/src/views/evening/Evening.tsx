@@ -10,6 +10,7 @@ import { useBuilds } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
+import { loadingAt } from "../../parts/pictures";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
@@ -46,10 +47,11 @@ export function Component() {
         sx={{ display: "grid", gap: 3, gridTemplateColumns: { xs: "1fr", md: "minmax(280px, 380px) 1fr" } }}
       >
         <Box component="ul" aria-label="Builds" sx={{ display: "grid", gap: 1, alignContent: "start" }}>
-          {all.map((build) => (
+          {all.map((build, place) => (
             <li key={build.id}>
               <Choice
                 build={build}
+                place={place}
                 on={chosen.includes(build.colouring_id)}
                 onChoose={() => choose(build.colouring_id)}
               />
@@ -69,7 +71,14 @@ export function Component() {
   );
 }
 
-function Choice({ build, on, onChoose }: { build: BuildSummary; on: boolean; onChoose: () => void }) {
+interface ChoiceProps {
+  build: BuildSummary;
+  place: number;
+  on: boolean;
+  onChoose: () => void;
+}
+
+function Choice({ build, place, on, onChoose }: ChoiceProps) {
   return (
     <ButtonBase
       role="checkbox"
@@ -90,6 +99,7 @@ function Choice({ build, on, onChoose }: { build: BuildSummary; on: boolean; onC
     >
       <Box
         component="img"
+        loading={loadingAt(place)}
         src={pictureUrl(build.colouring_id, build.picture_key, 160)}
         alt=""
         sx={{ width: 64, aspectRatio: String(1 / build.aspect), display: "block" }}

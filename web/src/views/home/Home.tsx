@@ -11,6 +11,7 @@ import { useBuilds } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { minutes } from "../../parts/lengths";
+import { loadingAt } from "../../parts/pictures";
 import { say } from "../../parts/said";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
@@ -60,8 +61,8 @@ export function Component() {
           gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 480px), 1fr))",
         }}
       >
-        {listed.map((build) => (
-          <Card key={build.id} build={build} />
+        {listed.map((build, place) => (
+          <Card key={build.id} build={build} place={place} />
         ))}
       </Box>
       <StartBuild open={starting} onClose={() => setStarting(false)} />
@@ -69,7 +70,7 @@ export function Component() {
   );
 }
 
-function Card({ build }: { build: BuildSummary }) {
+function Card({ build, place }: { build: BuildSummary; place: number }) {
   const params = { params: { path: { id: build.id } } };
   const changes = [keys.builds];
   const back = useAct(() => api.POST("/api/builds/{id}/back", params), { changes });
@@ -98,6 +99,7 @@ function Card({ build }: { build: BuildSummary }) {
         sx={{ flex: "none", width: 188, bgcolor: greys.ground, p: 1.25, display: "block" }}
       >
         <img
+          loading={loadingAt(place)}
           src={pictureUrl(build.colouring_id, build.picture_key, 360)}
           alt={`The predicted panel of ${build.name}`}
           width={168}

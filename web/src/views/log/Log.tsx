@@ -10,13 +10,11 @@ import { api, data, type LessonFound, type RecordSummary } from "../../api/clien
 import { useLesson } from "../../api/hooks";
 import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
+import { loadingAt } from "../../parts/pictures";
 import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { byYear, cards, day, MONTHS, months, photographListed, recordPicture } from "./words";
-
-const AT_ONCE = 5;
-// pictures: a row of them is on the screen as it opens, further ones wait until they are near
 
 export function Component() {
   const [words, setWords] = useState("");
@@ -34,7 +32,7 @@ export function Component() {
   const records = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
   if (log.error) return <Trouble alone error={log.error} again={() => void log.refetch()} />;
   if (!records) return <Busy what="Opening the log" />;
-  const first = new Set(records.slice(0, AT_ONCE));
+  const places = new Map(records.map((record, place) => [record, place]));
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center", mb: 2 }}>
@@ -68,7 +66,7 @@ export function Component() {
           >
             {made.map((record) => (
               <li key={record.id}>
-                <Made record={record} atOnce={first.has(record)} />
+                <Made record={record} place={places.get(record) ?? 0} />
               </li>
             ))}
           </Box>
@@ -137,7 +135,7 @@ function Year({
   );
 }
 
-function Made({ record, atOnce }: { record: RecordSummary; atOnce: boolean }) {
+function Made({ record, place }: { record: RecordSummary; place: number }) {
   const [first] = record.photographs;
   return (
     <Box
@@ -154,9 +152,9 @@ function Made({ record, atOnce }: { record: RecordSummary; atOnce: boolean }) {
     >
       <Box
         component="img"
+        loading={loadingAt(place)}
         src={first === undefined ? recordPicture(record.id) : photographListed(record.id, first)}
         alt=""
-        loading={atOnce ? "eager" : "lazy"}
         sx={{
           width: "100%",
           aspectRatio: "4 / 5",
