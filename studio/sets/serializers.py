@@ -105,7 +105,13 @@ class SetLabelSerializer(serializers.Serializer[Any]):
 class SetSummarySerializer(SetLabelSerializer):
     """A set in the library."""
 
-    preview = serializers.ListField(child=serializers.CharField(), help_text="a path a sheet, mm")
+    version = serializers.CharField(help_text="another one whenever it is drawn otherwise")
+
+
+class SetPreviewSerializer(serializers.Serializer[Any]):
+    """A set in small."""
+
+    paths = serializers.ListField(child=serializers.CharField(), help_text="one a sheet, mm, coarse")
 
 
 class SetSerializer(SetLabelSerializer):

@@ -69,14 +69,31 @@ def set_json(row: LayerSet, change: int | None = HEAD) -> dict[str, Any]:
 
 
 def summary_json(row: LayerSet) -> dict[str, Any]:
-    """A set in the library; what takes long to find out is kept with its row until it is changed."""
+    """A set in the library."""
+    counts = {key: value for key, value in _known(row).items() if key != "preview"}
+    return {**_label(row), **counts, "version": version(row)}
+
+
+def preview_json(row: LayerSet) -> dict[str, Any]:
+    """A set in small, as it is drawn in a list: asked for one by one, for a library of years would be megabytes."""
+    return {"paths": _known(row)["preview"]}
+
+
+def version(row: LayerSet) -> str:
+    """Another one whenever a set is drawn otherwise than before."""
+    return f"{row.edition}.{row.revision}"
+
+
+def _known(row: LayerSet) -> dict[str, Any]:
+    """Counts and preview: what takes long to find out is kept with its row until it is changed."""
     if row.summary is None:
         core = core_set(row)
         row.summary = {**_counts(core), "preview": preview(core)}
         LayerSet.objects.filter(pk=row.pk, revision=row.revision, edition=row.edition).update(
             summary=row.summary
         )
-    return {**_label(row), **row.summary}
+    found: dict[str, Any] = row.summary
+    return found
 
 
 def _label(row: LayerSet) -> dict[str, Any]:

@@ -8,6 +8,7 @@ from studio.sets import views
 urlpatterns = [
     path("sets", views.SetsView.as_view()),
     path("sets/<row:pk>", views.SetView.as_view()),
+    path("sets/<row:pk>/preview", views.SetPreviewView.as_view()),
     path("sets/<row:pk>/back", views.SetBackView.as_view()),
     path("sets/<row:pk>/edits", views.SetEditsView.as_view()),
     path("sets/<row:pk>/undo", views.SetUndoView.as_view()),

@@ -28,6 +28,7 @@ from studio.sets.serializers import (
     PanelSerializer,
     SetEditSerializer,
     SetHeadSerializer,
+    SetPreviewSerializer,
     SetSerializer,
     SetSummarySerializer,
     TrimSerializer,
@@ -95,6 +96,22 @@ class SetBackView(BringBackView):
     def post(self, request: Request, pk: int) -> Response:
         """Undo putting it away."""
         return super().post(request, pk)
+
+
+class SetPreviewView(APIView):
+    """A set in small."""
+
+    @extend_schema(
+        parameters=[OpenApiParameter("v", str, description="version; only for the browser's cache")],
+        responses={200: SetPreviewSerializer, **refusals(404)},
+    )
+    def get(self, request: Request, pk: int) -> Response:
+        """Its sheets, coarse."""
+        row = my(LayerSet, request, pk)
+        answer = Response(services.preview_json(row))
+        fresh = request.query_params.get("v") == services.version(row)
+        answer["Cache-Control"] = "private, max-age=86400" if fresh else "no-store"
+        return answer
 
 
 class SetEditsView(APIView):

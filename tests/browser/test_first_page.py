@@ -71,6 +71,21 @@ class FirstPageTest(BrowserTest):
             last.scroll_into_view_if_needed()
             expect(last).not_to_have_js_property("naturalWidth", 0)
 
+    def test_sets_far_down_the_library_wait_until_they_are_near(self) -> None:
+        row = LayerSet.objects.get(name="Koi and lantern")
+        for n in range(40):
+            row.pk, row.key, row.name = None, f"another-{n}", f"Z{n:02d} another"
+            row.save()
+        asked = self.answers("/sets")
+        self.page.wait_for_load_state("networkidle")
+        asked = {a: n for a, n in self.asked.items() if "/preview?" in a}
+        self.assertEqual(set(asked.values()), {1})
+        self.assertLess(len(asked), 30)
+        last = self.page.get_by_role("img", name="Z39 another, all sheets")
+        expect(last.locator("path")).to_have_count(0)
+        last.scroll_into_view_if_needed()
+        expect(last.locator("path")).to_have_count(5)
+
     def test_a_made_card_comes_with_its_readings_and_keeps_room_for_its_pictures(self) -> None:
         record = write(self.maker, Made("First try on kraft", datetime(2026, 3, 12, tzinfo=UTC), "", "", 2))
         assert record is not None

@@ -87,6 +87,7 @@ CALLS: list[tuple[str, str, Any, set[int]]] = [
     ("post", "readings", None, {400}),
     ("get", "sets", None, {200}),
     ("get", "sets/{set}", None, {200}),
+    ("get", "sets/{set}/preview", None, {200}),
     (
         "post",
         "sets/{set}/edits",

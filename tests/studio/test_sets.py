@@ -29,6 +29,32 @@ class SetEditTest(StudioTest):
     def step(self, which: str, revision: int) -> Any:
         return self.client.post(f"/api/sets/{self.koi.pk}/{which}", {"revision": revision}, format="json")
 
+    def test_a_set_in_small_is_kept_by_the_browser_until_it_is_changed(self) -> None:
+        def small(version: str) -> Any:
+            return self.client.get(f"/api/sets/{self.koi.pk}/preview?v={version}")
+
+        def listed() -> dict[str, Any]:
+            found: dict[str, Any] = next(
+                s for s in self.client.get("/api/sets").json() if s["id"] == self.koi.pk
+            )
+            return found
+
+        first = listed()
+        self.assertNotIn("preview", first)
+        drawn = small(first["version"])
+        self.assertEqual(len(drawn.json()["paths"]), first["sheet_count"])
+        self.assertIn("max-age", drawn["Cache-Control"])
+        opening = core_set(self.koi).sheet(2).openings[0].key
+        self.edit("role", openings=[opening], role="waste")
+        second = listed()
+        self.assertNotEqual(second["version"], first["version"])
+        again = small(second["version"]).json()["paths"]
+        self.assertLess(len(again[1]), len(drawn.json()["paths"][1]))
+        self.assertEqual(again[0], drawn.json()["paths"][0])
+        # an address of before shows what is, and is not kept
+        old = small(first["version"])
+        self.assertEqual((old.json()["paths"], old["Cache-Control"]), (again, "no-store"))
+
     def test_changes_are_made_undone_and_redone(self) -> None:
         first = self.edit("rename", element="bud", to="flower").json()
         self.assertIn("flower", first["elements"])

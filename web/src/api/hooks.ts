@@ -1,7 +1,7 @@
 /** Queries that several views share. */
 import { queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
-import { api, data, type Measures } from "./client";
+import { api, data, type Measures, type SetSummary } from "./client";
 import { type Job, underWay } from "./jobs";
 import { keys, OF_THE_DRAWER } from "./keys";
 import {
@@ -32,6 +32,18 @@ export function useDrawer(card: string | undefined) {
 }
 
 export const useSets = () => useQuery(setsQuery);
+
+/** A set in small, asked for where it is near on the screen; drawn otherwise it is another version. */
+export const usePreview = ({ id, version }: SetSummary, near: boolean) =>
+  useQuery({
+    queryKey: keys.preview(id, version),
+    queryFn: () =>
+      data(api.GET("/api/sets/{id}/preview", { params: { path: { id }, query: { v: version } } })),
+    enabled: near,
+    staleTime: Infinity,
+    // what it looked like stays until the other is there
+    placeholderData: (before) => before,
+  });
 
 /** A set opened; `change` is the one it stood at when a build was begun with it. */
 export const useSet = (id: number | undefined, change?: number) =>

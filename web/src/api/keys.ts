@@ -33,6 +33,7 @@ export const keys = {
   rates: ["rates"] as const,
   evening: (colourings: number[], of: string) => ["evening", colourings, of] as const,
   sets: ["sets"] as const,
+  preview: (id: number, version: string) => ["preview", id, version] as const,
   set: (id: number, change?: number) =>
     change === undefined ? (["set", id] as const) : (["set", id, change] as const),
   measures: (id: number, revision: number) => ["measures", id, revision] as const,
