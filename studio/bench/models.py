@@ -57,8 +57,9 @@ class Record(Owned):
     """A made card in the log: what was done (``body``, as strata.making.record writes it), and what is told beside it.
 
     It stands by itself: build and making are only where it came from.
-    ``said`` holds the words by which it is found, in small letters; ``taken``
-    the sheets of card (by its name then) that the house has fewer for it.
+    ``said`` holds the words by which it is found, in small letters; ``summary``
+    what the log's list tells of the body, None until it has; ``taken`` the
+    sheets of card (by its name then) that the house has fewer for it.
     """
 
     making = models.OneToOneField(Making, null=True, on_delete=models.SET_NULL, related_name="record")
@@ -71,6 +72,7 @@ class Record(Owned):
     body = models.JSONField()
     picture = models.BinaryField()
     said = models.TextField(blank=True)
+    summary = models.JSONField(null=True, blank=True)
     taken = models.JSONField(default=dict, blank=True)
 
     class Meta:

@@ -113,17 +113,13 @@ class MadeAgainSerializer(serializers.Serializer[Any]):
 def summary_json(row: Record) -> dict[str, Any]:
     """A record in the log."""
     prefetch_related_objects([row], records.PHOTOGRAPHS)
-    stocks = row.body["stocks"]
-    key = row.body["plan"]["materials"]["stock"]
     return {
         "id": row.pk,
         "name": row.name,
         "person": row.person,
         "made": row.made.isoformat(),
-        "cards": row.body["cards"],
         "sets": row.sets,
-        "stock": stocks.get(key, {}).get("name", key),
-        "colours": records.colours(row),
+        **records.summary(row),
         "photographs": [p.pk for p in row.photographs.all()],
     }
 

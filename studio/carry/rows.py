@@ -53,7 +53,7 @@ class Kind:
     @property
     def fields(self) -> list[Any]:
         """The columns that are carried: all but the row's number, its maker, its job, and what is worked out again."""
-        left_out = ("id", "owner", "job", "figures")
+        left_out = ("id", "owner", "job", "figures", "summary")
         return [f for f in self.model._meta.concrete_fields if f.name not in left_out]
 
 
@@ -81,6 +81,8 @@ def _record(values: Values) -> object:
     for key, count in values.get("taken", {}).items():
         str(key), finite(count, "taken", 0, MOST_SHEETS)
     finite(body["ended"] - body["began"], "ended", -1e11, 1e11), int(body["cards"]), int(body["spoilt"])
+    if not values["picture"]:
+        raise KeyError("picture")
     return plan_of_record(body)
 
 

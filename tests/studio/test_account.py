@@ -186,6 +186,23 @@ class AccountTest(StudioTest):
             read_account(self.cai, write_account(self.ada, still)[0], still)
         self.assertIn("larger", str(caught.exception))
 
+    def test_a_made_card_without_a_picture_is_refused_and_what_is_worked_out_is_not_believed(self) -> None:
+        self.lived_in()
+        without = self.changed_archive("rows/records.json", lambda rows: [{**r, "picture": ""} for r in rows])
+        with self.assertRaises(StrataError):
+            read_account(self.cai, without, still)
+        for table in ("sets", "records"):
+            told = self.changed_archive(
+                f"rows/{table}.json", lambda rows: [{**r, "summary": {"preview": 3}} for r in rows]
+            )
+            account = get_user_model().objects.create_user(username=f"reads {table}")
+            read_account(account, told, still)
+            theirs = APIClient()
+            theirs.force_authenticate(account)
+            self.assertEqual(theirs.get("/api/sets").json()[0]["sheet_count"], 6)
+            hers = self.client.get("/api/records").json()[0]
+            self.assertEqual(theirs.get("/api/records").json()[0]["cards"], hers["cards"])
+
     def test_a_picture_with_more_in_it_is_drawn_anew(self) -> None:
         file, told = io.BytesIO(), Image.Exif()
         told[0x010E] = "at home, number 12"

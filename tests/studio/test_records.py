@@ -7,6 +7,8 @@ from typing import Any
 from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from PIL import Image
 
 from studio.bench import records
@@ -54,6 +56,18 @@ class RecordsTest(StudioTest):
             len(opened["used"]), len([s for s in self.steps() if s["kind"] == "ink" and s["card"] == 1])
         )
         self.assertTrue(all(s["sentence"] for s in opened["steps"]))
+
+    def test_the_list_reads_no_body_and_is_told_anew_when_more_is_done(self) -> None:
+        """Five hundred bodies took a second and a half, at every letter that was looked for."""
+        first = self.made()
+        with CaptureQueriesContext(connection) as asked:
+            self.assertEqual(self.log(), [first])
+        self.assertEqual([q for q in asked.captured_queries if '"body"' in q["sql"]], [])
+        record = Record.objects.get()
+        cards = {**record.body, "cards": 7}
+        with patch.object(records, "write_record", return_value=cards):
+            tell(self.client, self.tried, event("note", BEGIN + 1e6, "n1", text="Once more."))
+        self.assertEqual(self.log(), [{**first, "cards": 7}])
 
     def test_counted_card_goes_down_once_when_a_card_is_made_and_can_be_taken_back(self) -> None:
         """The good build has a finish: it is cut from kraft and others; only what is counted goes down."""
