@@ -4,7 +4,7 @@ import ButtonBase from "@mui/material/ButtonBase";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useEffect, useState } from "react";
+import { memo, useDeferredValue, useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, data, type LessonFound, type RecordSummary } from "../../api/client";
 import { useLesson } from "../../api/hooks";
@@ -15,6 +15,9 @@ import { Trouble } from "../../parts/Trouble";
 import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
 import { byYear, cards, day, MONTHS, months, photographListed, recordPicture } from "./words";
+
+// of hundreds only those near the screen are laid out
+const NEAR = { contentVisibility: "auto", containIntrinsicSize: "auto 350px" } as const;
 
 export function Component() {
   const [words, setWords] = useState("");
@@ -29,10 +32,11 @@ export function Component() {
   }, []);
   const lesson = useLesson();
   // what it says stands above the cards: they come together, so that none jumps
-  const records = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
+  const found = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
+  // hundreds of cards are drawn in slices, and not at all where another letter comes before
+  const records = useDeferredValue(found);
   if (log.error) return <Trouble alone error={log.error} again={() => void log.refetch()} />;
   if (!records) return <Busy what="Opening the log" />;
-  const places = new Map(records.map((record, place) => [record, place]));
   return (
     <Box sx={{ p: { xs: 2, sm: 4 }, maxWidth: 1240, width: "100%", mx: "auto" }}>
       <Box sx={{ display: "flex", gap: 2, flexWrap: "wrap", alignItems: "center", mb: 2 }}>
@@ -56,25 +60,41 @@ export function Component() {
             : "Nothing yet. A card that is brought to its end at the table is written down here: what was laid, when, and what came out otherwise than planned."}
         </Typography>
       )}
+      <Years records={records} onFind={setWords} />
+    </Box>
+  );
+}
+
+/** Year by year; not drawn again with every letter that is typed above it. */
+const Years = memo(function Years({
+  records,
+  onFind,
+}: {
+  records: RecordSummary[];
+  onFind: (words: string) => void;
+}) {
+  const places = new Map(records.map((record, place) => [record, place]));
+  return (
+    <>
       {byYear(records).map(([year, made]) => (
         <Box component="section" key={year} aria-label={String(year)} sx={{ mb: 3 }}>
           <Typography variant="h2">{year}</Typography>
-          <Year year={year} made={made} onFind={setWords} />
+          <Year year={year} made={made} onFind={onFind} />
           <Box
             component="ul"
             sx={{ display: "grid", gap: 2, gridTemplateColumns: "repeat(auto-fill, minmax(210px, 1fr))" }}
           >
             {made.map((record) => (
-              <li key={record.id}>
+              <Box component="li" key={record.id} sx={NEAR}>
                 <Made record={record} place={places.get(record) ?? 0} />
-              </li>
+              </Box>
             ))}
           </Box>
         </Box>
       ))}
-    </Box>
+    </>
   );
-}
+});
 
 /** The way to what photographed cards say, once one was read. */
 function Learned({ lesson }: { lesson: LessonFound | undefined }) {
@@ -135,6 +155,12 @@ function Year({
   );
 }
 
+/** Colours side by side, in one element: twenty to a card made ten thousand of a log. */
+const stripes = (colours: string[]) =>
+  `linear-gradient(90deg, ${colours
+    .map((hex, n) => `${hex} ${(100 * n) / colours.length}% ${(100 * (n + 1)) / colours.length}%`)
+    .join(", ")})`;
+
 function Made({ record, place }: { record: RecordSummary; place: number }) {
   const [first] = record.photographs;
   return (
@@ -163,11 +189,7 @@ function Made({ record, place }: { record: RecordSummary; place: number }) {
           display: "block",
         }}
       />
-      <Box aria-hidden="true" sx={{ display: "flex", height: 8, my: 0.75 }}>
-        {record.colours.map((hex) => (
-          <Box key={hex} sx={{ flex: 1, bgcolor: hex }} />
-        ))}
-      </Box>
+      <Box aria-hidden="true" sx={{ height: 8, my: 0.75 }} style={{ background: stripes(record.colours) }} />
       <Typography sx={{ fontWeight: 640 }}>{record.name}</Typography>
       <Typography variant="caption" component="p">
         {[record.person && `for ${record.person}`, day(record.made), cards(record.cards), record.stock]
