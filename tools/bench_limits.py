@@ -13,6 +13,8 @@ import tempfile
 import threading
 import time
 from collections.abc import Callable, Iterator
+from copy import copy
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -20,7 +22,7 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT))
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "studio.settings")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
-PADS, BUILDS, OPENINGS, SHEETS, PASSES = 2000, 300, 2000, 12, 60
+PADS, BUILDS, OPENINGS, SHEETS, PASSES, MADE = 2000, 300, 2000, 12, 60, 500
 WIDE, HIGH = 150.0, 200.0
 # mm
 
@@ -136,6 +138,17 @@ def _house() -> tuple[Any, Any]:
     return owner, wide
 
 
+def _log(owner: Any) -> None:
+    """Many made cards in the log."""
+    from studio.bench.management.commands.seed_log import Made, write
+    from studio.bench.models import Record
+
+    first = write(owner, Made("First try on kraft", datetime(2026, 3, 12, tzinfo=UTC), "Odile", "", 2))
+    assert first is not None
+    first.pk = first.making = first.summary = None
+    Record.objects.bulk_create(copy(first) for _ in range(MADE - 1))
+
+
 def _waiting(other: Any, until: threading.Event) -> Callable[[], float]:
     """The longest that changes of another maker's pad take, one after another, until the event."""
     from django.db import connection
@@ -214,6 +227,10 @@ def _rows(client: Any, owner: Any, wide: Any) -> Iterator[tuple[str, float, Call
     yield "pad opened", 0.5, lambda: client.get(f"/api/inks/{pads[7]}/opened")
     yield "all pads changed", 2, lambda: patch("inks", {"ids": pads, "values": {"place": "attic"}})
     yield "that undone", 2, lambda: client.post("/api/drawer/undo", "{}", content_type="application/json")
+    _log(owner)
+    yield "log, first", 0, lambda: client.get("/api/records")
+    yield "log", 0, lambda: client.get("/api/records")
+    yield "a card looked for in it", 0, lambda: client.get("/api/records?q=kraft")
     yield from _set_rows(client, placed.layer_set_id, "Branch 1", "set")
     yield from _set_rows(client, make_set(owner, as_brought_in(), []).pk, "part 1", "set as brought in")
     yield "colouring of 60 passes, first", 0, lambda: client.get(f"/api/colourings/{own}")
@@ -247,7 +264,7 @@ def limits() -> None:
     difference((50.0, 0.0, 0.0), (51.0, 0.0, 0.0))
     client.get("/api/health")
     print(
-        f"{PADS} pads, {BUILDS} builds, {OPENINGS} openings on {SHEETS} sheets, {PASSES} passes: CPU s (bar)"
+        f"{PADS} pads, {BUILDS} builds, {MADE} made cards, {OPENINGS} openings on {SHEETS} sheets, {PASSES} passes: CPU s (bar)"
     )
     for name, bar, ask in _rows(client, owner, wide):
         ended = _waiting(other, threading.Event()) if name == "all pads changed" else None
