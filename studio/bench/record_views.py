@@ -25,8 +25,6 @@ from studio.errors import refusals
 from studio.owned import BringBackView, PutAwayView, my
 
 JPEG = {(200, "image/jpeg"): OpenApiTypes.BINARY}
-
-
 AS_WIDE = OpenApiParameter("width", int, description="pixels, 40 to 1600 (as it is kept)")
 
 

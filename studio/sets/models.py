@@ -31,7 +31,7 @@ class LayerSet(Owned, Versioned):
     left_out = models.JSONField(default=list)
     brought = models.DateTimeField(default=timezone.now)
     edition = models.PositiveIntegerField(default=1)
-    summary = models.JSONField(null=True, blank=True)
+    summary = LargeJSON(null=True, blank=True)
     head = models.ForeignKey("SetChange", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:

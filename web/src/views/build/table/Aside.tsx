@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useId, useState } from "react";
 import type { State, TableStep } from "../../../api/client";
 import { Choices } from "../../../parts/Choices";
 import { BIG, Label, PadChoice } from "./big";
@@ -201,6 +201,7 @@ function Otherwise({
 
 function Note({ table, onDone }: { table: TableHandle; onDone: () => void }) {
   const [text, setText] = useState("");
+  const field = useId();
   const notes = table.table?.notes ?? [];
   return (
     <Box
@@ -214,8 +215,12 @@ function Note({ table, onDone }: { table: TableHandle; onDone: () => void }) {
         onDone();
       }}
     >
+      {/* above it: in its rim it would be small */}
+      <Typography component="label" htmlFor={field} sx={{ fontSize: 20 }}>
+        What is worth remembering
+      </Typography>
       <TextField
-        label="What is worth remembering"
+        id={field}
         value={text}
         onChange={(e) => setText(e.target.value)}
         multiline

@@ -75,6 +75,7 @@ export function Photographed({ table, kept }: Props) {
             <Button
               aria-label={`Take away the photograph of ${clock(p.at)}`}
               disabled={table.offline}
+              sx={BIG}
               onClick={() => void photographs.takeAway(p, taken)}
             >
               Take away
