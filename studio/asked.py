@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
 
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import UploadedFile
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from rest_framework import serializers
 from rest_framework.exceptions import NotAuthenticated
 from rest_framework.request import Request
 
 from strata.errors import BadFile, BadValue, TooLarge, finite
+
+Kept = TypeVar("Kept", bound=HttpResponse)
 
 ONE_FILE = {
     "multipart/form-data": {
@@ -46,6 +48,13 @@ def whole_parameter(request: Request, name: str, low: int, high: int) -> int | N
     if not (digits.isascii() and digits.isdigit() and len(digits) <= 18):
         raise BadValue(f"{name} must be a whole number.", name)
     return int(finite(int(text), name, low, high))
+
+
+def kept_under(answer: Kept, request: Request, version: str) -> Kept:
+    """An answer that a browser keeps for a day under an address with its version (``v``), and not at all under another's."""
+    fresh = request.query_params.get("v") == version
+    answer["Cache-Control"] = "private, max-age=86400" if fresh else "no-store"
+    return answer
 
 
 def maker(request: Request) -> User:

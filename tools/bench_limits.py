@@ -129,6 +129,7 @@ def _house() -> tuple[Any, Any]:
         first = begun[n % len(begun)]
         history.begin_again(first.build, f"{first.build.name} {n}", plan_of(first), "Start")
     _pads(owner)
+    _log(owner)
     row = make_set(owner, large_set(), [])
     wide = history.start(owner, "All of it", {"image": row}, Plan(Materials("white-smooth")))
     inks = list(Ink.objects.filter(owner=owner, key__contains="-1", chemistry="dye")[:20])
@@ -227,7 +228,6 @@ def _rows(client: Any, owner: Any, wide: Any) -> Iterator[tuple[str, float, Call
     yield "pad opened", 0.5, lambda: client.get(f"/api/inks/{pads[7]}/opened")
     yield "all pads changed", 2, lambda: patch("inks", {"ids": pads, "values": {"place": "attic"}})
     yield "that undone", 2, lambda: client.post("/api/drawer/undo", "{}", content_type="application/json")
-    _log(owner)
     yield "log, first", 0, lambda: client.get("/api/records")
     yield "log", 0, lambda: client.get("/api/records")
     yield "a card looked for in it", 0, lambda: client.get("/api/records?q=kraft")

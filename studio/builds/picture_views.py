@@ -8,7 +8,7 @@ from drf_spectacular.utils import OpenApiParameter, extend_schema
 from rest_framework.request import Request
 from rest_framework.views import APIView
 
-from studio.asked import asked, whole_parameter
+from studio.asked import asked, kept_under, whole_parameter
 from studio.builds import pictures
 from studio.builds.finding import my_colouring
 from studio.builds.looking import outlook
@@ -41,9 +41,7 @@ class PictureView(APIView):
         image = pictures.picture(seen, width_of(request), after, said(request, "wet"))
         quality = _QUALITY if image.shape[1] > _SMALL else _OF_SMALL
         answer = HttpResponse(pictures.jpeg(image, quality), content_type="image/jpeg")
-        fresh = request.query_params.get("v") == seen.key
-        answer["Cache-Control"] = "private, max-age=86400" if fresh else "no-store"
-        return answer
+        return kept_under(answer, request, seen.key)
 
 
 class PaintingView(APIView):

@@ -44,10 +44,8 @@ def jpeg(image: Bytes, quality: int = 95) -> bytes:
 def narrower(file: bytes, width: int) -> bytes:
     """A picture's file drawn anew, no wider than so many px: a photograph of 2,000 px has seventy times the pixels of its place in a list."""
     picture = Image.open(io.BytesIO(file))
-    # decoded at a fraction of its size where it is a JPEG
-    picture.draft("RGB", (width, 1))
     picture.thumbnail((width, picture.height))
-    return jpeg(np.asarray(picture.convert("RGB")), 80)
+    return jpeg(np.asarray(picture), 80)
 
 
 def _moment(seen: Outlook, width: int, after: int | None, wet: bool) -> tuple[View, Sequence[str] | None]:

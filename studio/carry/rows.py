@@ -82,7 +82,7 @@ def _record(values: Values) -> object:
         str(key), finite(count, "taken", 0, MOST_SHEETS)
     finite(body["ended"] - body["began"], "ended", -1e11, 1e11), int(body["cards"]), int(body["spoilt"])
     if not values["picture"]:
-        raise KeyError("picture")
+        raise BadFile("This archive holds a made card without its picture.", "records")
     return plan_of_record(body)
 
 

@@ -14,7 +14,7 @@ from strata.errors import BadValue
 from strata.formats.bundle import Bundle, write_bundle
 from strata.formats.svg_out import mask_svg, set_svg
 from strata.measuring.masks import mask_shape
-from studio.asked import asked, whole_parameter
+from studio.asked import asked, kept_under, whole_parameter
 from studio.errors import refusals
 from studio.jobs.models import Job
 from studio.jobs.queue import job_json
@@ -108,10 +108,7 @@ class SetPreviewView(APIView):
     def get(self, request: Request, pk: int) -> Response:
         """Its sheets, coarse."""
         row = my(LayerSet, request, pk)
-        answer = Response(services.preview_json(row))
-        fresh = request.query_params.get("v") == services.version(row)
-        answer["Cache-Control"] = "private, max-age=86400" if fresh else "no-store"
-        return answer
+        return kept_under(Response(services.preview_json(row)), request, services.version(row))
 
 
 class SetEditsView(APIView):

@@ -12,9 +12,8 @@ import { keys } from "../../api/keys";
 import { Busy } from "../../parts/Busy";
 import { loadingAt } from "../../parts/pictures";
 import { Trouble } from "../../parts/Trouble";
-import { useThere } from "../../parts/useThere";
 import { greys } from "../../theme/theme";
-import { byYear, cards, day, MONTHS, months, photographListed, recordPicture } from "./words";
+import { byYear, cards, day, listed, MONTHS, months, photograph, recordPicture } from "./words";
 
 // of hundreds only those near the screen are laid out
 const NEAR = { contentVisibility: "auto", containIntrinsicSize: "auto 350px" } as const;
@@ -32,9 +31,8 @@ export function Component() {
   }, []);
   const lesson = useLesson();
   // what it says stands above the cards: they come together, so that none jumps
-  const found = useThere(lesson.isPending && !lesson.failureCount ? undefined : log.data);
   // hundreds of cards are drawn in slices, and not at all where another letter comes before
-  const records = useDeferredValue(found);
+  const records = useDeferredValue(lesson.isPending && !lesson.failureCount ? undefined : log.data);
   if (log.error) return <Trouble alone error={log.error} again={() => void log.refetch()} />;
   if (!records) return <Busy what="Opening the log" />;
   return (
@@ -179,7 +177,7 @@ function Made({ record, place }: { record: RecordSummary; place: number }) {
       <Box
         component="img"
         loading={loadingAt(place)}
-        src={first === undefined ? recordPicture(record.id) : photographListed(record.id, first)}
+        src={first === undefined ? recordPicture(record.id) : listed(photograph(record.id, first))}
         alt=""
         sx={{
           width: "100%",

@@ -15,16 +15,7 @@ import { Trouble } from "../../parts/Trouble";
 import { greys } from "../../theme/theme";
 import { placeOf } from "../build/paths";
 import { Photographs } from "./Photographs";
-import {
-  byElement,
-  cards,
-  clock,
-  day,
-  laidHow,
-  recordPicture,
-  tablePhotograph,
-  tablePhotographListed,
-} from "./words";
+import { byElement, cards, clock, day, laidHow, listed, recordPicture, tablePhotograph } from "./words";
 
 export function Component() {
   const id = Number(useParams().recordId);
@@ -147,7 +138,7 @@ function AtTable({ made }: { made: MadeCard }) {
           <a href={tablePhotograph(p.id)}>
             <Box
               component="img"
-              src={tablePhotographListed(p.id)}
+              src={listed(tablePhotograph(p.id))}
               alt={p.after}
               loading="lazy"
               sx={{ width: "100%" }}

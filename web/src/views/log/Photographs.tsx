@@ -14,7 +14,7 @@ import { Select } from "../../parts/Select";
 import { greys, signal } from "../../theme/theme";
 import { Against } from "./Against";
 import { Corners } from "./Corners";
-import { photograph, photographListed, recordPicture } from "./words";
+import { listed, photograph, recordPicture } from "./words";
 
 const WHOLE = { width: "100%", display: "block" } as const;
 const THE_TABLE = "the table, nothing else";
@@ -99,7 +99,7 @@ function One({ made, number, place }: { made: MadeCard; number: number; place: n
         <Box sx={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: 1, alignItems: "start" }}>
           <Box component="img" src={recordPicture(made.id)} alt="As predicted" sx={WHOLE} />
           {read.data?.ready && (
-            <Box component="img" src={photographListed(made.id, number)} alt={called} sx={WHOLE} />
+            <Box component="img" src={listed(photograph(made.id, number))} alt={called} sx={WHOLE} />
           )}
         </Box>
       )}

@@ -62,15 +62,11 @@ export const laidHow = (laid: MadeCard["used"][number]): string =>
 export const recordPicture = (id: number): string => `/api/records/${id}/picture`;
 export const straight = (id: number, number: number): string => `${photograph(id, number)}/straight`;
 
-/** px across: a photograph's place in a list is 150 to 340 px wide, and screens have up to twice the pixels. */
-const IN_A_LIST = 480;
-
 export const photograph = (id: number, number: number): string => `/api/records/${id}/photographs/${number}`;
-export const photographListed = (id: number, number: number): string =>
-  `${photograph(id, number)}?width=${IN_A_LIST}`;
-
 export const tablePhotograph = (id: number): string => `/api/table-photographs/${id}`;
-export const tablePhotographListed = (id: number): string => `${tablePhotograph(id)}?width=${IN_A_LIST}`;
+
+/** A photograph by its address as a list shows it: 150 to 340 px wide, on screens of up to twice the pixels. */
+export const listed = (address: string): string => `${address}?width=480`;
 
 /** How strong a pad comes out: “a coat comes to 1.3”. */
 export const strengthSaid = (strength: number): string =>

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useEffect, useMemo } from "react";
 import { FileButton } from "../../../parts/FileButton";
-import { clock, tablePhotographListed } from "../../log/words";
+import { clock, listed, tablePhotograph } from "../../log/words";
 import { BIG } from "./big";
 import type { useTablePhotographs, Waiting } from "./photographs";
 import type { TableHandle } from "./useTable";
@@ -65,7 +65,7 @@ export function Photographed({ table, kept }: Props) {
           <Box component="li" key={p.key}>
             <Box
               component="img"
-              src={tablePhotographListed(p.id)}
+              src={listed(tablePhotograph(p.id))}
               alt={p.after}
               sx={{ width: "100%", display: "block" }}
             />
